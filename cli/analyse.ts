@@ -1,0 +1,34 @@
+import { readFileSync } from 'node:fs';
+import { analyse } from '../core/analysis/analyse.ts';
+import { FileProblem, decodeText } from '../core/formats/csv-read.ts';
+import { commandOptions } from './options.ts';
+import { jsonDocument, table } from './print.ts';
+import { readReadings } from './readings.ts';
+
+function readFile(file: string): string {
+  let bytes;
+  try {
+    bytes = readFileSync(file);
+  } catch (error) {
+    const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+    throw new FileProblem(
+      code === 'ENOENT' ? `There is no file “${file}”.` : `The file “${file}” cannot be read (${code}).`,
+    );
+  }
+  return decodeText(bytes);
+}
+
+try {
+  const options = commandOptions(process.argv.slice(2));
+  const readings = readReadings(readFile(options.file), options);
+  const analysis = analyse(readings, options.analysis);
+  process.stdout.write(
+    options.json
+      ? `${JSON.stringify(jsonDocument(readings, options, analysis), null, 1)}\n`
+      : `${table(readings, analysis)}\n`,
+  );
+} catch (error) {
+  if (!(error instanceof FileProblem || error instanceof RangeError)) throw error;
+  process.stderr.write(`${error.message}\n`);
+  process.exitCode = 2;
+}

@@ -1,0 +1,153 @@
+import { parseArgs } from 'node:util';
+import type { AnalysisOptions } from '../core/analysis/analyse.ts';
+import type { Better } from '../core/compare/better.ts';
+import { PAIR_METHODS, type PairMethodName } from '../core/compare/pairs.ts';
+import type { Margin } from '../core/model/parts.ts';
+import { SCREENING_RULES } from '../core/screening/index.ts';
+import { FileProblem } from '../core/formats/csv-read.ts';
+
+export interface CommandOptions {
+  file: string;
+  json: boolean;
+  item: string;
+  value: string;
+  /** undefined: a column called “round”, if there is one. */
+  round: string | undefined;
+  analysis: AnalysisOptions;
+}
+
+const LATER_OPTIONS = ['reference', 'factor', 'baseline', 'decibel'] as const;
+const LATER_RULES = ['trimmed', 'dixon', 'fences', 'chauvenet', 'peirce'];
+
+const later = (what: string) => new FileProblem(`${what} is not available in this version.`);
+
+function numberOf(option: string, text: string, allowed: (x: number) => boolean, range: string): number {
+  const number = text.trim() === '' ? Number.NaN : Number(text);
+  if (!Number.isFinite(number) || !allowed(number)) {
+    throw new FileProblem(`The option --${option} takes ${range}, not “${text}”.`);
+  }
+  return number;
+}
+
+function ruleOf(text: string): AnalysisOptions['rule'] {
+  const [name, parameter] = text.split(/=(.*)/s) as [string, string | undefined];
+  if (LATER_RULES.includes(name)) throw later(`The rule “${name}”`);
+  const rule = SCREENING_RULES.find((candidate) => candidate.name === name);
+  if (!rule) {
+    throw new FileProblem(
+      `There is no rule “${name}”; the rules are ${SCREENING_RULES.map((one) => one.name).join(', ')}.`,
+    );
+  }
+  if (parameter === undefined) return { name: rule.name };
+  const limits = rule.parameter;
+  if (!limits) throw new FileProblem(`The rule “${name}” takes no parameter.`);
+  return {
+    name: rule.name,
+    parameter: numberOf(
+      'rule',
+      parameter,
+      (x) => x >= limits.minimum && x <= limits.maximum && (!limits.whole || Number.isInteger(x)),
+      `${name}=${limits.whole ? 'a whole number' : 'a number'} from ${String(limits.minimum)}`,
+    ),
+  };
+}
+
+function betterOf(text: string): Better {
+  if (text === 'higher' || text === 'lower') return { kind: text };
+  const target = /^nearest=(.+)$/.exec(text)?.[1];
+  if (target === undefined) {
+    throw new FileProblem(`The option --better takes higher, lower or nearest=NUMBER, not “${text}”.`);
+  }
+  return {
+    kind: 'nearest',
+    target: numberOf('better', target, () => true, 'nearest=NUMBER'),
+  };
+}
+
+function marginOf(text: string): Margin {
+  const percent = text.endsWith('%');
+  const value = numberOf(
+    'margin',
+    percent ? text.slice(0, -1) : text,
+    (x) => x >= 0,
+    'a number from 0 on, or per cent as in 5%',
+  );
+  return { kind: percent ? 'percent' : 'absolute', value };
+}
+
+function methodOf(text: string | undefined): PairMethodName | undefined {
+  if (text === undefined) return undefined;
+  const method = PAIR_METHODS.find((name) => name === text);
+  if (!method) {
+    throw new FileProblem(`There is no method “${text}”; the methods are ${PAIR_METHODS.join(', ')}.`);
+  }
+  return method;
+}
+
+/**
+ * Understands the command line.
+ * @throws FileProblem with one sentence for whatever is not understood
+ */
+export function commandOptions(args: readonly string[]): CommandOptions {
+  const text = { type: 'string' } as const;
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean' },
+        item: text,
+        value: text,
+        round: text,
+        better: text,
+        rule: text,
+        alpha: text,
+        margin: text,
+        method: text,
+        resamples: text,
+        seed: text,
+        reference: text,
+        factor: { type: 'string', multiple: true },
+        baseline: text,
+        decibel: { type: 'boolean' },
+      },
+    });
+  } catch (error) {
+    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
+    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
+  }
+  const { values, positionals } = parsed;
+  for (const option of LATER_OPTIONS) {
+    if (values[option] !== undefined) throw later(`The option --${option}`);
+  }
+  const [file, ...rest] = positionals;
+  if (file === undefined) throw new FileProblem('Give the CSV file to read: analyse FILE.csv [options].');
+  if (rest.length > 0) throw new FileProblem(`One file at a time: “${rest[0] ?? ''}” is one too many.`);
+  return {
+    file,
+    json: values.json ?? false,
+    item: values.item ?? 'item',
+    value: values.value ?? 'value',
+    round: values.round,
+    analysis: {
+      better: betterOf(values.better ?? 'higher'),
+      rule: ruleOf(values.rule ?? 'none'),
+      alpha: numberOf('alpha', values.alpha ?? '0.05', (x) => x > 0 && x < 1, 'a number between 0 and 1'),
+      margin: marginOf(values.margin ?? '0'),
+      method: methodOf(values.method),
+      resamples: numberOf(
+        'resamples',
+        values.resamples ?? '10000',
+        (x) => Number.isInteger(x) && x >= 0 && x <= 1000000,
+        'a whole number from 0 to 1000000',
+      ),
+      seed: numberOf(
+        'seed',
+        values.seed ?? '1',
+        (x) => Number.isInteger(x) && x >= 0 && x <= 4294967295,
+        'a whole number from 0 to 4294967295',
+      ),
+    },
+  };
+}

@@ -1,0 +1,86 @@
+import type { ItemReadings } from '../core/analysis/analyse.ts';
+import { type CsvHeader, FileProblem, csvNumber, readCsv } from '../core/formats/csv-read.ts';
+import type { CommandOptions } from './options.ts';
+
+/** More items than this in one column is taken for the wrong column. */
+const MOST_ITEMS = 300;
+
+export interface FileReadings extends ItemReadings {
+  values: number[];
+  rounds?: number[];
+  /** Line of each reading in the file. */
+  lines: number[];
+  missing: number;
+}
+
+/**
+ * The readings of a CSV file in long format, by item, in the order of the file.
+ * @throws FileProblem that names the line and column of whatever cannot be used
+ */
+export function readReadings(
+  text: string,
+  { item, value, round }: Pick<CommandOptions, 'item' | 'value' | 'round'>,
+): FileReadings[] {
+  const byItem = new Map<string, FileReadings>();
+  const roundNumbers = new Map<string, number>();
+  let columns = { item: -1, value: -1, round: -1 };
+  let delimiter: CsvHeader['delimiter'] = ',';
+  readCsv(
+    text,
+    (header) => {
+      const place = (name: string, required: boolean) => {
+        const at = header.columns.indexOf(name);
+        if (at === -1 && required) {
+          throw new FileProblem(
+            `Line 1: there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
+          );
+        }
+        return at;
+      };
+      delimiter = header.delimiter;
+      columns = {
+        item: place(item, true),
+        value: place(value, true),
+        round: place(round ?? 'round', round !== undefined),
+      };
+    },
+    (fields, line) => {
+      const name = (fields[columns.item] as string).trim();
+      if (name === '') throw new FileProblem(`column “${item}” is empty.`, line);
+      let readings = byItem.get(name);
+      if (!readings) {
+        if (byItem.size === MOST_ITEMS) {
+          throw new FileProblem(
+            `column “${item}” has more than ${String(MOST_ITEMS)} different items. Is it the right column?`,
+            line,
+          );
+        }
+        readings = { item: name, values: [], lines: [], missing: 0 };
+        if (columns.round >= 0) readings.rounds = [];
+        byItem.set(name, readings);
+      }
+      const cell = fields[columns.value] as string;
+      if (cell.trim() === '') {
+        readings.missing += 1;
+        return;
+      }
+      const number = csvNumber(cell, delimiter);
+      if (number === undefined) {
+        throw new FileProblem(`column “${value}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
+      }
+      readings.values.push(number);
+      readings.lines.push(line);
+      if (readings.rounds) {
+        const label = (fields[columns.round] as string).trim();
+        let own = roundNumbers.get(label);
+        if (own === undefined) {
+          own = roundNumbers.size;
+          roundNumbers.set(label, own);
+        }
+        readings.rounds.push(own);
+      }
+    },
+  );
+  if (byItem.size === 0) throw new FileProblem('The file has a header and no readings.');
+  return [...byItem.values()];
+}

@@ -1,0 +1,50 @@
+import type { StudyDocument } from '../model/study-document.ts';
+import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import { runQueue } from '../plan/queue.ts';
+import { analyseStudy } from './analyse-study.ts';
+
+/** What the list of studies shows of one: counts, and a small strip of the first measurand. */
+export interface StudyPreview {
+  items: { id: string; code: string; name: string; mark: number }[];
+  measurand: string;
+  unit: string;
+  /** Index of the item, value, whether it is left out. */
+  marks: { item: number; value: number; out: boolean }[];
+  means: (number | null)[];
+  runs: { done: number; of: number };
+  lastReadingAt: string | null;
+}
+
+/** A small strip does not show more marks than this. */
+const MOST_MARKS = 400;
+
+export function studyPreview(document: StudyDocument): StudyPreview {
+  const items = itemsInOrder(document);
+  const [measurand] = measurandsInOrder(document);
+  const queue = runQueue(document);
+  const analysed = measurand && analyseStudy(document, measurand.id, { resamples: 0 });
+  const index = new Map(items.map(({ id }, i) => [id, i]));
+  const means = new Map<string, number | null>();
+  for (const group of [...(analysed?.classes ?? []), ...(analysed?.controls ? [analysed.controls] : [])]) {
+    group.items.forEach(({ id }, i) => means.set(id, group.analysis.items[i]?.summary.mean ?? null));
+  }
+  const marks = (analysed?.readings ?? []).flatMap(({ itemId, value, use }) =>
+    value === null ? [] : [{ item: index.get(itemId) ?? 0, value, out: use.is === 'left out' }],
+  );
+  const every = Math.ceil(marks.length / MOST_MARKS);
+  return {
+    items: items.map(({ id, code, name, mark }) => ({ id, code, name, mark })),
+    measurand: measurand?.name ?? '',
+    unit: measurand?.unit ?? '',
+    marks: every > 1 ? marks.filter((_, i) => i % every === 0) : marks,
+    means: items.map(({ id }) => means.get(id) ?? null),
+    runs: {
+      done: queue.filter(({ state }) => state === 'done').length,
+      of: queue.length,
+    },
+    lastReadingAt: document.readings.reduce<string | null>(
+      (last, { takenAt }) => (last === null || takenAt > last ? takenAt : last),
+      null,
+    ),
+  };
+}

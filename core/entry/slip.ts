@@ -1,0 +1,119 @@
+import type { Limits } from '../model/parts.ts';
+import { formatPlain, withUnit } from '../quantity/format.ts';
+import { median, medianAbsoluteDeviation, sorted } from '../summary/quantile.ts';
+
+/** A doubt about a value that was just typed. */
+export interface Slip {
+  kind: 'outside limits' | 'decimal point' | 'digits swapped' | 'far from its others' | 'same again';
+  /** What looks odd, in one sentence. */
+  sentence: string;
+  /** What may have been meant. */
+  suggestion?: number;
+}
+
+export interface SlipContext {
+  unit: string;
+  limits: Limits;
+  /** Step of the instrument, where stated. */
+  resolution: number | null;
+  /** Earlier kept readings of the same item, in run order. */
+  own: readonly number[];
+  /** Earlier kept readings of all items. */
+  all: readonly number[];
+  itemName: string;
+}
+
+/** This many readings in a row may be equal before it is asked about. */
+const SAME_LIMIT = 5;
+/** Farther than this many typical deviations from the item's other readings is asked about. */
+const FAR = 8;
+/** A guess fits when it comes within this many typical deviations. */
+const NEAR = 4;
+
+/** Centre and typical deviation of the readings to hold a new one against; at least three are needed. */
+function yardstick(context: SlipContext): { centre: number; scale: number; own: boolean } | undefined {
+  const own = context.own.length >= 2;
+  const readings = own ? context.own : context.all;
+  if (readings.length < 2) return undefined;
+  const ascending = sorted(readings);
+  const centre = median(ascending);
+  const floor = Math.max(2 * (context.resolution ?? 0), 0.01 * Math.abs(centre));
+  return { centre, scale: Math.max(1.4826 * medianAbsoluteDeviation(ascending), floor), own };
+}
+
+/** The numbers that come of swapping two neighbouring digits of a typed one. */
+export function swappedDigits(value: number): number[] {
+  const text = String(Math.abs(value));
+  const results = new Set<number>();
+  const digits = [...text].flatMap((sign, i) => (/\d/.test(sign) ? [i] : []));
+  for (let i = 1; i < digits.length; i += 1) {
+    const signs = [...text];
+    const [left, right] = [digits[i - 1] as number, digits[i] as number];
+    [signs[left], signs[right]] = [signs[right] as string, signs[left] as string];
+    results.add(Math.sign(value) * Number(signs.join('')));
+  }
+  results.delete(value);
+  return [...results];
+}
+
+/**
+ * Questions a value that looks like a slip: outside the plausible limits, the decimal point moved, two digits
+ * swapped, far from the item's others, or the same again and again. Common practice, no source.
+ * @returns undefined where nothing looks odd
+ */
+export function slipQuestion(value: number, context: SlipContext): Slip | undefined {
+  const { unit, limits, own, itemName } = context;
+  const shown = (x: number) => withUnit(formatPlain(x), unit);
+  const reference = yardstick(context);
+  const far = reference && Math.abs(value - reference.centre) > FAR * reference.scale;
+  const outside =
+    (limits.low !== null && value < limits.low) || (limits.high !== null && value > limits.high);
+  const plausible = (guess: number) =>
+    (limits.low === null || guess >= limits.low) && (limits.high === null || guess <= limits.high);
+  if (reference && (far || outside)) {
+    const fits = (guess: number) =>
+      plausible(guess) && Math.abs(guess - reference.centre) <= NEAR * reference.scale;
+    // Many items differ by less than ten times, so all of them may serve to see a moved decimal point.
+    const shifted = [10, 100, 1000, 0.1, 0.01, 0.001]
+      .map((power) => Number((value * power).toPrecision(12)))
+      .find(fits);
+    if (shifted !== undefined) {
+      return {
+        kind: 'decimal point',
+        sentence: `${shown(value)} may have its decimal point moved.`,
+        suggestion: shifted,
+      };
+    }
+    if (reference.own) {
+      const swapped = swappedDigits(value)
+        .filter(fits)
+        .sort((a, b) => Math.abs(a - reference.centre) - Math.abs(b - reference.centre))[0];
+      if (swapped !== undefined) {
+        return {
+          kind: 'digits swapped',
+          sentence: `${shown(value)} may have two digits swapped.`,
+          suggestion: swapped,
+        };
+      }
+    }
+  }
+  if (outside) {
+    const side = limits.low !== null && value < limits.low ? 'below' : 'above';
+    const limit = side === 'below' ? limits.low : limits.high;
+    return { kind: 'outside limits', sentence: `${shown(value)} is ${side} your limit of ${shown(limit as number)}.` };
+  }
+  if (reference?.own && far) {
+    return {
+      kind: 'far from its others',
+      sentence: `${itemName} has read about ${shown(Number(reference.centre.toPrecision(4)))} so far.`,
+    };
+  }
+  const last = own.slice(-(SAME_LIMIT - 1));
+  if (last.length === SAME_LIMIT - 1 && last.every((earlier) => earlier === value)) {
+    return {
+      kind: 'same again',
+      sentence: `${itemName} has now read ${shown(value)} ${String(SAME_LIMIT)} times in a row. Is the instrument stuck?`,
+    };
+  }
+  return undefined;
+}

@@ -1,0 +1,17 @@
+import type { Inspect } from './finding.ts';
+
+export const unbalancedCounts: Inspect = ({ items }) => {
+  const counts = items.map(({ kept }) => kept);
+  const most = Math.max(...counts);
+  const fewest = Math.min(...counts);
+  if (items.length < 2 || most - fewest < Math.max(2, 0.25 * most)) return [];
+  const short = items.filter(({ kept }) => kept === fewest).map(({ item }) => item);
+  return [
+    {
+      kind: 'unbalanced counts',
+      message: `${short.join(', ')}: ${String(fewest)} readings that count, where others have ${String(most)}.`,
+      why: 'The item with few readings has the widest interval and decides how much can be told apart.',
+      todo: 'Take the missing readings, in a round with the others.',
+    },
+  ];
+};

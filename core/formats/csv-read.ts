@@ -1,0 +1,162 @@
+import Papa from 'papaparse';
+
+/** Something wrong in a file that was given to be read, with the place where it is. */
+export class FileProblem extends Error {
+  constructor(
+    message: string,
+    readonly line?: number,
+  ) {
+    super(line === undefined ? message : `Line ${String(line)}: ${message}`);
+    this.name = 'FileProblem';
+  }
+}
+
+export interface CsvHeader {
+  columns: string[];
+  delimiter: ',' | ';' | '\t';
+  /** Lines that begin with #, without the sign. */
+  comments: string[];
+}
+
+/**
+ * Turns bytes into text.
+ * @throws FileProblem when they are not UTF-8 text
+ */
+export function decodeText(bytes: Uint8Array): string {
+  if (bytes.subarray(0, 4096).includes(0)) throw new FileProblem('The file is not text.');
+  try {
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
+  } catch {
+    throw new FileProblem('The file is not text in UTF-8.');
+  }
+}
+
+function countLines(text: string, from: number, to: number, sign: string): number {
+  let count = 0;
+  for (let at = text.indexOf(sign, from); at !== -1 && at < to; at = text.indexOf(sign, at + 1)) count += 1;
+  return count;
+}
+
+/** The separator that the header line has most of, quoted parts aside; a comma where it has none. */
+function guessDelimiter(header: string): CsvHeader['delimiter'] {
+  const bare = header.replace(/"[^"]*"/g, '');
+  const counts = ([',', ';', '\t'] as const).map((sign) => [sign, bare.split(sign).length] as const);
+  return counts.reduce((best, next) => (next[1] > best[1] ? next : best))[0];
+}
+
+type TakeRow = (fields: string[], line: number) => void;
+
+/** Without quotes a row is a line and needs no parser, which a million rows feel. */
+function eachPlainRow(body: string, newline: string, delimiter: string, take: TakeRow): void {
+  let line = 0;
+  for (let start = 0; start < body.length; ) {
+    const end = body.indexOf(newline, start);
+    let stop = end === -1 ? body.length : end;
+    const next = stop + 1;
+    line += 1;
+    if (body.charCodeAt(stop - 1) === 13) stop -= 1;
+    if (stop > start && body.charCodeAt(start) !== 35) {
+      const fields: string[] = [];
+      let from = start;
+      for (let at = body.indexOf(delimiter, from); at !== -1 && at < stop; at = body.indexOf(delimiter, from)) {
+        fields.push(body.slice(from, at));
+        from = at + 1;
+      }
+      fields.push(body.slice(from, stop));
+      take(fields, line);
+    }
+    start = next;
+  }
+}
+
+function eachQuotedRow(body: string, newline: string, delimiter: string, take: TakeRow): void {
+  let counted = 0;
+  let line = 1;
+  let failure: Error | undefined;
+  Papa.parse<string[]>(body, {
+    delimiter,
+    comments: '#',
+    step({ data: fields, errors, meta }, parser) {
+      line += countLines(body, counted, meta.cursor - 1, newline);
+      counted = Math.max(counted, meta.cursor - 1);
+      const inner = fields.reduce((sum, field) => sum + countLines(field, 0, field.length, newline), 0);
+      try {
+        if (errors[0]) throw new FileProblem('a quote is opened and not closed.', line - inner);
+        take(fields, line - inner);
+      } catch (problem) {
+        failure = problem as Error;
+        parser.abort();
+      }
+    },
+  });
+  if (failure) throw failure;
+}
+
+/**
+ * Reads comma, semicolon or tab separated text, row by row.
+ * @param text with a header row; lines that begin with # are comments
+ * @param onHeader is told the columns before the first row
+ * @param onRow is given the fields of one row and the line on which it begins
+ * @throws FileProblem for an empty text, a ragged line, a broken quote, or a column named twice
+ */
+export function readCsv(
+  text: string,
+  onHeader: (header: CsvHeader) => void,
+  onRow: (fields: string[], line: number) => void,
+): void {
+  const body = text.startsWith('\ufeff') ? text.slice(1) : text;
+  const newline = body.includes('\n') ? '\n' : '\r';
+  const comments: string[] = [];
+  let start = 0;
+  // Comments before the header are set aside; those further down are passed by.
+  while (start < body.length) {
+    const end = body.indexOf(newline, start);
+    const line = body.slice(start, end === -1 ? body.length : end).replace(/\r$/, '');
+    if (line.startsWith('#')) comments.push(line.slice(1).trim());
+    else if (line.trim() !== '') break;
+    start = end === -1 ? body.length : end + 1;
+  }
+  if (start >= body.length) throw new FileProblem('The file is empty.');
+  const headerEnd = body.indexOf(newline, start);
+  const delimiter = guessDelimiter(body.slice(start, headerEnd === -1 ? body.length : headerEnd));
+
+  let columns: string[] | undefined;
+  const take = (fields: string[], line: number) => {
+    if (fields.length === 1 && (fields[0] as string).trim() === '') return;
+    if (!columns) {
+      columns = fields.map((name) => name.trim());
+      const twice = columns.find((name, i) => name !== '' && columns?.indexOf(name) !== i);
+      if (twice !== undefined) throw new FileProblem(`the column “${twice}” is there twice.`, line);
+      onHeader({ columns, delimiter, comments });
+      return;
+    }
+    if (fields.length !== columns.length) {
+      throw new FileProblem(
+        `${String(fields.length)} fields, where the header has ${String(columns.length)}.`,
+        line,
+      );
+    }
+    onRow(fields, line);
+  };
+  if (body.includes('"')) eachQuotedRow(body, newline, delimiter, take);
+  else eachPlainRow(body, newline, delimiter, take);
+  if (!columns) throw new FileProblem('The file has no header row.');
+}
+
+const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
+
+/**
+ * One number of a CSV cell; a decimal comma is understood where the comma does not separate fields.
+ * @returns undefined when the cell is not a finite number
+ */
+export function csvNumber(cell: string, delimiter: CsvHeader['delimiter']): number | undefined {
+  if (NUMBER.test(cell)) {
+    const plain = Number(cell);
+    return Number.isFinite(plain) ? plain : undefined;
+  }
+  let text = cell.trim().replace('\u2212', '-');
+  if (delimiter !== ',' && text.includes(',')) text = text.replace(',', '.');
+  if (!NUMBER.test(text)) return undefined;
+  const number = Number(text);
+  return Number.isFinite(number) ? number : undefined;
+}

@@ -1,0 +1,320 @@
+import Papa from 'papaparse';
+import { DEFAULT_RULE } from '../screening/index.ts';
+import { analyseStudy } from '../analysis/analyse-study.ts';
+import type { Use } from '../analysis/analyse-study.ts';
+import { readingForm } from '../forms/index.ts';
+import { parseQuantity } from '../quantity/parse.ts';
+import { proposeCode } from '../plan/code.ts';
+import { MARK_COUNT } from '../model/parts.ts';
+import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
+import { standingReadings } from '../model/record.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
+import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
+
+/** The comment line that holds the study but its readings, so that the file gives the same study again. */
+const HEADER_MARK = 'study-without-readings ';
+
+const COLUMNS = [
+  'order',
+  'round',
+  'item',
+  'code',
+  'measurand',
+  'value',
+  'unit',
+  'left_out',
+  'left_out_by',
+  'reason',
+  'taken_at',
+  'source',
+  'note',
+  'photo',
+  'session_id',
+  'levels',
+  'parts',
+  'reading_id',
+  'version',
+  'created_at',
+  'updated_at',
+] as const;
+type Column = (typeof COLUMNS)[number];
+
+/**
+ * All readings of a study in long format, one row each, with whether and why they are left out. Comment lines in
+ * front carry the rest of the study as JSON.
+ */
+export function studyToCsv(document: StudyDocument): string {
+  const uses = new Map<string, Use>();
+  for (const { id } of document.measurands) {
+    for (const reading of analyseStudy(document, id, { resamples: 0 }).readings) uses.set(reading.id, reading.use);
+  }
+  const rows = standingReadings(document).map(({ reading, item, measurand, value, standing }) => {
+    const use = uses.get(reading.id);
+    const out = use?.is === 'left out' ? use : undefined;
+    const withdrawn = standing.is === 'withdrawn';
+    const row: Record<Column, string | number> = {
+      order: reading.place + 1,
+      round: reading.round,
+      item: item.name,
+      code: item.code,
+      measurand: measurand.name,
+      value: value ?? '',
+      unit: measurand.unit,
+      left_out: out || withdrawn ? 'yes' : 'no',
+      left_out_by: withdrawn ? 'undone' : (out?.by ?? ''),
+      reason: withdrawn ? standing.decision.reason : (out?.reason ?? ''),
+      taken_at: reading.takenAt,
+      source: reading.source,
+      note: reading.note,
+      photo: reading.photo ?? '',
+      session_id: reading.sessionId ?? '',
+      levels: JSON.stringify(reading.levels),
+      parts: JSON.stringify(reading.parts),
+      reading_id: reading.id,
+      version: reading.version,
+      created_at: reading.createdAt,
+      updated_at: reading.updatedAt,
+    };
+    return COLUMNS.map((column) => row[column]);
+  });
+  const { readings: _readings, ...rest } = document;
+  return [
+    `# ${document.study.title.replace(/\s+/g, ' ')}: readings, one a row`,
+    `# ${HEADER_MARK}${JSON.stringify(rest)}`,
+    Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: '\n' }),
+    '',
+  ].join('\n');
+}
+
+interface Row {
+  line: number;
+  cell: (column: string) => string;
+}
+
+function ownRow({ cell, line }: Row, plan: StudyDocument, measurands: Map<string, Measurand>, items: Map<string, Item>): Reading {
+  const item = items.get(cell('code'));
+  const measurand = measurands.get(cell('measurand'));
+  if (!item) throw new FileProblem(`column “code”: there is no item with the code “${cell('code')}”.`, line);
+  if (!measurand) {
+    throw new FileProblem(`column “measurand”: there is no measurand “${cell('measurand')}”.`, line);
+  }
+  const json = (column: 'levels' | 'parts'): unknown => {
+    try {
+      return JSON.parse(cell(column));
+    } catch {
+      throw new FileProblem(`column “${column}” is not JSON.`, line);
+    }
+  };
+  const reading = {
+    id: cell('reading_id'),
+    studyId: plan.study.id,
+    version: Number(cell('version')),
+    createdAt: cell('created_at'),
+    updatedAt: cell('updated_at'),
+    itemId: item.id,
+    measurandId: measurand.id,
+    sessionId: cell('session_id') || null,
+    round: Number(cell('round')),
+    place: Number(cell('order')) - 1,
+    levels: json('levels'),
+    parts: json('parts'),
+    source: cell('source'),
+    takenAt: cell('taken_at'),
+    note: cell('note'),
+    photo: cell('photo') || null,
+  } as Reading;
+  const value = Array.isArray(reading.parts) ? readingForm(measurand.form)?.value(reading.parts) : undefined;
+  const shown = cell('value');
+  if (shown !== '' && Number(shown) !== value) {
+    throw new FileProblem(
+      `column “value” says ${shown}, column “parts” ${String(value)}. To change a reading, do it in the program.`,
+      line,
+    );
+  }
+  return reading;
+}
+
+/** What an import of a table made by others needs to know besides the table. */
+export interface ForeignTable {
+  title: string;
+  newId: () => string;
+  now: string;
+}
+
+const YES = /^(yes|y|true|1|x)$/i;
+
+/** A new study from a plain table with the columns item and value; round, measurand, unit and others if there. */
+function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows: Row[], { title, newId, now }: ForeignTable) {
+  for (const needed of ['item', 'value']) {
+    if (!columns.includes(needed)) {
+      throw new FileProblem(
+        `Line 1: there is no column “${needed}”; the columns are ${columns.join(', ')}. A table needs the columns item and value; round, measurand, unit, left_out, reason, taken_at and note are understood too.`,
+      );
+    }
+  }
+  const studyId = newId();
+  const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
+  const items = new Map<string, Item>();
+  const measurands = new Map<string, Measurand>();
+  const readings: Reading[] = [];
+  const decisions: Decision[] = [];
+  const perItem = new Map<string, number>();
+  let missing = 0;
+  for (const { cell, line } of rows) {
+    const name = cell('item').trim();
+    if (name === '') throw new FileProblem('column “item” is empty.', line);
+    const measurandName = cell('measurand').trim() || 'value';
+    let item = items.get(name.toLowerCase());
+    if (!item) {
+      item = {
+        id: newId(),
+        ...stamp,
+        name,
+        code: proposeCode(name, [...items.values()].map(({ code }) => code)),
+        mark: items.size % MARK_COUNT,
+        role: 'candidate',
+        class: '',
+        attributes: [],
+        position: items.size + 1,
+      };
+      items.set(name.toLowerCase(), item);
+    }
+    let measurand = measurands.get(measurandName.toLowerCase());
+    if (!measurand) {
+      measurand = {
+        id: newId(),
+        ...stamp,
+        name: measurandName,
+        unit: cell('unit').trim(),
+        form: 'value',
+        direction: { kind: 'higher', target: null },
+        margin: { kind: 'absolute', value: 0 },
+        limits: { low: null, high: null },
+        instrument: { name: '', resolution: null, accuracyPercent: null, accuracyConstant: null, calibratedOn: null },
+        rule: { name: DEFAULT_RULE, parameter: null },
+        position: measurands.size + 1,
+      };
+      measurands.set(measurandName.toLowerCase(), measurand);
+    }
+    const text = cell('value').trim();
+    if (text === '') {
+      missing += 1;
+      continue;
+    }
+    const number = csvNumber(text, delimiter);
+    if (number === undefined) {
+      throw new FileProblem(`column “value” is not a number: “${text.slice(0, 40)}”.`, line);
+    }
+    const own = `${item.id}/${measurand.id}`;
+    const nth = (perItem.get(own) ?? 0) + 1;
+    perItem.set(own, nth);
+    const round = cell('round').trim() === '' ? nth : Number(cell('round'));
+    if (!Number.isInteger(round) || round < 1 || round > 10000) {
+      throw new FileProblem(`column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`, line);
+    }
+    const takenAt = cell('taken_at').trim();
+    if (takenAt !== '' && Number.isNaN(Date.parse(takenAt))) {
+      throw new FileProblem(`column “taken_at” is not a date and time: “${takenAt.slice(0, 40)}”.`, line);
+    }
+    // The text is kept as it was when it reads as the same number; else the number's own text is.
+    const understood = parseQuantity(text, measurand.unit);
+    const keptText = 'number' in understood && understood.number === number ? text : String(number);
+    const reading: Reading = {
+      id: newId(),
+      ...stamp,
+      itemId: item.id,
+      measurandId: measurand.id,
+      sessionId: null,
+      round,
+      place: readings.length,
+      levels: [],
+      parts: [{ name: 'value', text: keptText, number }],
+      source: 'import',
+      takenAt: takenAt === '' ? now : new Date(takenAt).toISOString(),
+      note: cell('note'),
+      photo: null,
+    };
+    readings.push(reading);
+    if (YES.test(cell('left_out').trim())) {
+      decisions.push({
+        id: newId(),
+        ...stamp,
+        action: 'leave-out',
+        readingId: reading.id,
+        run: null,
+        reason: cell('reason').trim() || 'left out in the imported table',
+        decidedAt: now,
+      });
+    }
+  }
+  if (readings.length === 0) throw new FileProblem('The file has a header and no readings.');
+  const document: StudyDocument = {
+    format: STUDY_FORMAT,
+    formatVersion: STUDY_FORMAT_VERSION,
+    study: {
+      id: studyId,
+      version: 1,
+      createdAt: now,
+      updatedAt: now,
+      title,
+      question: '',
+      status: 'open',
+      rounds: Math.min(500, readings.reduce((most, { round }) => Math.max(most, round), 1)),
+      seed: 1,
+    },
+    items: [...items.values()],
+    measurands: [...measurands.values()],
+    factors: [],
+    levels: [],
+    conditions: [],
+    sessions: [],
+    rounds: [],
+    readings,
+    decisions,
+  };
+  return { document, missing };
+}
+
+/**
+ * A study from CSV: the same study from our own export, a new one from a plain table.
+ * @returns the document, not yet checked by its schema, and how many empty values were passed by
+ * @throws FileProblem that names the line and column
+ */
+export function studyFromCsv(text: string, foreign: ForeignTable): { document: StudyDocument; missing: number } {
+  let header: CsvHeader | undefined;
+  const rows: Row[] = [];
+  let places = new Map<string, number>();
+  readCsv(
+    text,
+    (found) => {
+      header = found;
+      places = new Map(found.columns.map((name, i) => [name, i]));
+    },
+    (fields, line) => {
+      rows.push({
+        line,
+        cell: (column) => {
+          const at = places.get(column);
+          return at === undefined ? '' : (fields[at] as string);
+        },
+      });
+    },
+  );
+  const { columns, comments, delimiter } = header as CsvHeader;
+  const own = comments.find((comment) => comment.startsWith(HEADER_MARK));
+  if (own === undefined) return foreignStudy(columns, delimiter, rows, foreign);
+  const lost = COLUMNS.find((column) => !columns.includes(column));
+  if (lost !== undefined) throw new FileProblem(`Line 1: the column “${lost}” of the export is missing.`);
+  let plan: StudyDocument;
+  try {
+    plan = JSON.parse(own.slice(HEADER_MARK.length)) as StudyDocument;
+  } catch {
+    throw new FileProblem('The comment line that holds the study is damaged.');
+  }
+  if (!Array.isArray(plan.measurands) || !Array.isArray(plan.items)) {
+    throw new FileProblem('The comment line that holds the study is damaged.');
+  }
+  const measurands = new Map(plan.measurands.map((measurand) => [measurand.name, measurand]));
+  const items = new Map(plan.items.map((item) => [item.code, item]));
+  return { document: { ...plan, readings: rows.map((row) => ownRow(row, plan, measurands, items)) }, missing: 0 };
+}

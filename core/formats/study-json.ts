@@ -1,0 +1,83 @@
+import { type FieldProblem, checkPart } from '../model/checks.ts';
+import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+
+/**
+ * What is wrong inside a study document that has passed its schema: parts of another study, ids twice, references
+ * to nothing, and whatever checkPart finds.
+ */
+export function documentProblems(document: StudyDocument): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  const ids = new Map(
+    PART_KIND_NAMES.map((kind) => [kind, new Set(document[kind].map(({ id }) => id))] as const),
+  );
+  for (const kind of PART_KIND_NAMES) {
+    const seen = new Set<string>();
+    const context = {
+      items: kind === 'items' ? document.items : [],
+      measurands: document.measurands,
+    };
+    document[kind].forEach((part, i) => {
+      const path = `/${kind}/${String(i)}`;
+      if (part.studyId !== document.study.id) {
+        problems.push({ path: `${path}/studyId`, message: 'This part belongs to another study.' });
+      }
+      if (seen.has(part.id)) problems.push({ path: `${path}/id`, message: 'This id is there twice.' });
+      seen.add(part.id);
+      for (const [field, other] of Object.entries(PART_KINDS[kind].refers)) {
+        const reference = (part as unknown as Record<string, string | null>)[field];
+        if (typeof reference === 'string' && !ids.get(other)?.has(reference)) {
+          problems.push({
+            path: `${path}/${field}`,
+            message: `The document has no ${PART_KINDS[other].word} with this id.`,
+          });
+        }
+      }
+      for (const { path: inner, message } of checkPart(kind, part, context)) {
+        problems.push({ path: path + inner, message });
+      }
+    });
+  }
+  return problems;
+}
+
+/** What a copy of a study holds. */
+export type CopyExtent = 'plan' | 'everything';
+
+const PLAN_PARTS = new Set(['items', 'measurands', 'factors', 'levels', 'conditions']);
+
+/**
+ * A copy of a study under new ids. Order is kept, so that the copy's run order is made from its own seed anew.
+ * @param newId makes an id; called in the order of the document
+ */
+export function copyStudy(
+  document: StudyDocument,
+  extent: CopyExtent,
+  studyId: string,
+  newId: () => string,
+  title: string,
+  now: string,
+): StudyDocument {
+  const renamed = new Map<string, string>([[document.study.id, studyId]]);
+  const stamp = { version: 1, createdAt: now, updatedAt: now };
+  const collect = (value: unknown): unknown => {
+    if (typeof value === 'string') return renamed.get(value) ?? value;
+    if (Array.isArray(value)) return value.map(collect);
+    if (value !== null && typeof value === 'object') {
+      return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, collect(inner)]));
+    }
+    return value;
+  };
+  const kinds = PART_KIND_NAMES.filter((kind) => extent === 'everything' || PLAN_PARTS.has(kind));
+  // Ids first and for all, since decisions point back to readings and readings to items. Items are taken in the
+  // order of their ids, which is the order that the shuffles start from.
+  for (const kind of kinds) {
+    for (const { id } of [...document[kind]].sort((a, b) => (a.id < b.id ? -1 : 1))) renamed.set(id, newId());
+  }
+  const copy: StudyDocument = { ...document, study: { ...document.study, id: studyId, title, ...stamp } };
+  for (const kind of PART_KIND_NAMES) {
+    const parts = kinds.includes(kind) ? document[kind].map((part) => ({ ...part, ...stamp })) : [];
+    (copy as unknown as Record<string, unknown>)[kind] = collect(parts);
+  }
+  return copy;
+}

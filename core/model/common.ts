@@ -1,0 +1,28 @@
+import Type, { type TSchema } from 'typebox';
+
+/** Longest name that a study, an item or a measurand may have, in characters. */
+export const NAME_LIMIT = 120;
+/** Longest free text (question, note, reason), in characters. */
+export const TEXT_LIMIT = 4000;
+
+export const Id = Type.String({ format: 'uuid', description: 'UUID, version 7, made by the client' });
+export const Instant = Type.String({ format: 'date-time', description: 'ISO 8601 instant' });
+export const Name = Type.String({ minLength: 1, maxLength: NAME_LIMIT, pattern: '\\S' });
+export const Text = Type.String({ maxLength: TEXT_LIMIT });
+export const Unit = Type.String({ maxLength: 24 });
+
+export const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
+export const oneOf = <const T extends readonly string[]>(values: T) =>
+  Type.Unsafe<T[number]>({ type: 'string', enum: [...values] });
+
+/** What every part of a study carries besides its own fields. */
+export const Base = {
+  id: Id,
+  studyId: Id,
+  version: Type.Integer({ minimum: 1, description: 'counts the edits; a stale edit is refused' }),
+  createdAt: Instant,
+  updatedAt: Instant,
+};
+
+/** Objects of the model refuse fields that they do not know. */
+export const closed = { additionalProperties: false };

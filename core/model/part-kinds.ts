@@ -1,0 +1,96 @@
+import type { TSchema } from 'typebox';
+import {
+  Condition,
+  ConditionFields,
+  Decision,
+  DecisionFields,
+  Factor,
+  FactorFields,
+  Item,
+  ItemFields,
+  Level,
+  LevelFields,
+  Measurand,
+  MeasurandFields,
+  Reading,
+  ReadingFields,
+  Round,
+  RoundFields,
+  Session,
+  SessionFields,
+} from './parts.ts';
+import type { StudyDocument } from './study-document.ts';
+
+/** The collections of a study document, named as in the document and in the API's paths. */
+export type PartKind = Exclude<keyof StudyDocument, 'format' | 'formatVersion' | 'study'>;
+
+export interface PartDescription {
+  /** What a sentence calls one of them. */
+  word: string;
+  schema: TSchema;
+  fields: Record<string, TSchema>;
+  /** Fields that an edit may change; none where the record only ever grows. */
+  editable: readonly string[];
+  /** Fields that hold the id of another part, and the collection that it must be in. */
+  refers: Record<string, PartKind>;
+}
+
+const all = (fields: Record<string, TSchema>, ...except: string[]) =>
+  Object.keys(fields).filter((name) => !except.includes(name));
+
+/** Every kind of part. Tables, routes, documents and copies are all made from this list. */
+export const PART_KINDS: Record<PartKind, PartDescription> = {
+  items: { word: 'item', schema: Item, fields: ItemFields, editable: all(ItemFields), refers: {} },
+  measurands: {
+    word: 'measurand',
+    schema: Measurand,
+    fields: MeasurandFields,
+    editable: all(MeasurandFields, 'form'),
+    refers: {},
+  },
+  factors: { word: 'factor', schema: Factor, fields: FactorFields, editable: all(FactorFields), refers: {} },
+  levels: {
+    word: 'level',
+    schema: Level,
+    fields: LevelFields,
+    editable: all(LevelFields, 'factorId'),
+    refers: { factorId: 'factors' },
+  },
+  conditions: {
+    word: 'condition',
+    schema: Condition,
+    fields: ConditionFields,
+    editable: all(ConditionFields),
+    refers: {},
+  },
+  sessions: {
+    word: 'session',
+    schema: Session,
+    fields: SessionFields,
+    editable: all(SessionFields, 'startedAt'),
+    refers: {},
+  },
+  rounds: {
+    word: 'round',
+    schema: Round,
+    fields: RoundFields,
+    editable: all(RoundFields, 'number'),
+    refers: { sessionId: 'sessions' },
+  },
+  readings: {
+    word: 'reading',
+    schema: Reading,
+    fields: ReadingFields,
+    editable: ['note'],
+    refers: { itemId: 'items', measurandId: 'measurands', sessionId: 'sessions' },
+  },
+  decisions: {
+    word: 'decision',
+    schema: Decision,
+    fields: DecisionFields,
+    editable: [],
+    refers: { readingId: 'readings' },
+  },
+};
+
+export const PART_KIND_NAMES = Object.keys(PART_KINDS) as PartKind[];

@@ -1,0 +1,199 @@
+import Type, { type Static } from 'typebox';
+import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
+
+export const STUDY_STATUSES = ['open', 'archived', 'deleted'] as const;
+export const ITEM_ROLES = ['candidate', 'baseline', 'control'] as const;
+export const DIRECTIONS = ['higher', 'lower', 'nearest', 'unranked'] as const;
+export const READING_SOURCES = ['typed', 'timer', 'instrument', 'recording', 'import'] as const;
+export const DECISION_ACTIONS = [
+  'leave-out',
+  'misfire',
+  'take-back',
+  'withdraw',
+  'restore',
+  'skip',
+  'unskip',
+] as const;
+export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
+/** Marks available: each is a shape and a colour, never a colour alone. */
+export const MARK_COUNT = 12;
+
+const { studyId: _studyId, ...StudyBase } = Base;
+
+export const StudyFields = {
+  title: Name,
+  question: Text,
+  status: oneOf(STUDY_STATUSES),
+  rounds: Type.Integer({ minimum: 1, maximum: 500, description: 'rounds planned' }),
+  seed: Type.Integer({ minimum: 0, maximum: 4294967295, description: 'seed of the run order' }),
+};
+export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
+export type Study = Static<typeof Study>;
+
+export const Attribute = Type.Object({ name: Name, value: nullable(Type.Number()), unit: Unit }, closed);
+
+export const ItemFields = {
+  name: Name,
+  code: Type.String({ minLength: 1, maxLength: 8, pattern: '^\\S+$' }),
+  mark: Type.Integer({ minimum: 0, maximum: MARK_COUNT - 1 }),
+  role: oneOf(ITEM_ROLES),
+  class: Type.String({ maxLength: 60 }),
+  attributes: Type.Array(Attribute, { maxItems: 60 }),
+  position: Type.Number(),
+};
+export const Item = Type.Object({ ...Base, ...ItemFields }, closed);
+export type Item = Static<typeof Item>;
+
+export const Direction = Type.Object(
+  { kind: oneOf(DIRECTIONS), target: nullable(Type.Number()) },
+  { ...closed, description: 'which direction is better; a target goes with "nearest"' },
+);
+export type Direction = Static<typeof Direction>;
+export const Margin = Type.Object(
+  { kind: oneOf(['absolute', 'percent'] as const), value: Type.Number({ minimum: 0 }) },
+  { ...closed, description: 'smallest difference that matters in practice' },
+);
+export type Margin = Static<typeof Margin>;
+export const Limits = Type.Object(
+  { low: nullable(Type.Number()), high: nullable(Type.Number()) },
+  { ...closed, description: 'plausible limits of one reading' },
+);
+export type Limits = Static<typeof Limits>;
+export const Instrument = Type.Object(
+  {
+    name: Type.String({ maxLength: 120 }),
+    resolution: nullable(Type.Number({ exclusiveMinimum: 0 })),
+    accuracyPercent: nullable(Type.Number({ minimum: 0 })),
+    accuracyConstant: nullable(Type.Number({ minimum: 0 })),
+    calibratedOn: nullable(Type.String({ format: 'date' })),
+  },
+  closed,
+);
+export const RuleInForce = Type.Object(
+  { name: oneOf(RULE_NAMES), parameter: nullable(Type.Number()) },
+  { ...closed, description: 'the outlier rule in force' },
+);
+export type RuleInForce = Static<typeof RuleInForce>;
+
+export const MeasurandFields = {
+  name: Name,
+  unit: Unit,
+  form: Type.String({ minLength: 1, maxLength: 40, description: 'reading form' }),
+  direction: Direction,
+  margin: Margin,
+  limits: Limits,
+  instrument: Instrument,
+  rule: RuleInForce,
+  position: Type.Number(),
+};
+export const Measurand = Type.Object({ ...Base, ...MeasurandFields }, closed);
+export type Measurand = Static<typeof Measurand>;
+
+export const FactorFields = {
+  name: Name,
+  kind: oneOf(['treatment', 'position', 'numeric'] as const),
+  unit: Unit,
+  irreversible: Type.Boolean(),
+  position: Type.Number(),
+};
+export const Factor = Type.Object({ ...Base, ...FactorFields }, closed);
+export type Factor = Static<typeof Factor>;
+
+export const LevelFields = {
+  factorId: Id,
+  name: Name,
+  value: nullable(Type.Number()),
+  baseline: Type.Boolean(),
+  position: Type.Number(),
+};
+export const Level = Type.Object({ ...Base, ...LevelFields }, closed);
+export type Level = Static<typeof Level>;
+
+export const ConditionFields = {
+  quantity: Name,
+  unit: Unit,
+  required: Type.Boolean(),
+  tolerableDrift: nullable(Type.Number({ minimum: 0 })),
+  limits: Limits,
+  position: Type.Number(),
+};
+export const Condition = Type.Object({ ...Base, ...ConditionFields }, closed);
+export type Condition = Static<typeof Condition>;
+
+export const SessionFields = {
+  startedAt: Instant,
+  endedAt: nullable(Instant),
+  operator: Type.String({ maxLength: 120 }),
+  instrument: Type.String({ maxLength: 120 }),
+  conditions: Type.Array(
+    Type.Object(
+      {
+        conditionId: Id,
+        at: oneOf(['start', 'end'] as const),
+        text: Type.String({ maxLength: 60 }),
+        number: Type.Number(),
+      },
+      closed,
+    ),
+    { maxItems: 200 },
+  ),
+  note: Text,
+};
+export const Session = Type.Object({ ...Base, ...SessionFields }, closed);
+export type Session = Static<typeof Session>;
+
+export const RoundFields = {
+  number: Type.Integer({ minimum: 1, maximum: 10000 }),
+  sessionId: nullable(Id),
+  note: Text,
+};
+export const Round = Type.Object({ ...Base, ...RoundFields }, closed);
+export type Round = Static<typeof Round>;
+
+export const ReadingPart = Type.Object(
+  {
+    name: Type.String({ minLength: 1, maxLength: 40 }),
+    text: Type.String({ maxLength: 60, description: 'as it was typed or sent' }),
+    number: nullable(Type.Number({ description: 'what the text was understood to be, in the measurand’s unit' })),
+  },
+  closed,
+);
+export type ReadingPart = Static<typeof ReadingPart>;
+
+export const ReadingFields = {
+  itemId: Id,
+  measurandId: Id,
+  sessionId: nullable(Id),
+  round: Type.Integer({ minimum: 1, maximum: 10000 }),
+  place: Type.Integer({ minimum: 0, maximum: 10000000, description: 'place in the run order, from 0' }),
+  levels: Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 }),
+  parts: Type.Array(ReadingPart, { maxItems: 1000 }),
+  source: oneOf(READING_SOURCES),
+  takenAt: Instant,
+  note: Text,
+  photo: nullable(Type.String({ maxLength: 200 })),
+};
+export const Reading = Type.Object({ ...Base, ...ReadingFields }, closed);
+export type Reading = Static<typeof Reading>;
+
+export const RunRef = Type.Object(
+  { round: Type.Integer({ minimum: 1, maximum: 10000 }), itemId: Id, measurandId: Id },
+  { ...closed, description: 'one place in the run queue' },
+);
+export type RunRef = Static<typeof RunRef>;
+
+export const DecisionFields = {
+  action: oneOf(DECISION_ACTIONS),
+  readingId: nullable(Id),
+  run: nullable(RunRef),
+  reason: Text,
+  decidedAt: Instant,
+};
+export const Decision = Type.Object(
+  { ...Base, ...DecisionFields },
+  {
+    ...closed,
+    description: 'one decision about a reading or a run; decisions are only ever added, the last one holds',
+  },
+);
+export type Decision = Static<typeof Decision>;

@@ -1,0 +1,37 @@
+import Type, { type Static } from 'typebox';
+import {
+  Condition,
+  Decision,
+  Factor,
+  Item,
+  Level,
+  Measurand,
+  Reading,
+  Round,
+  Session,
+  Study,
+} from './parts.ts';
+import { closed } from './common.ts';
+
+export const STUDY_FORMAT = 'brackenridge-study';
+export const STUDY_FORMAT_VERSION = 1;
+
+/** A whole study as one document: what is exported, imported, kept in the browser and computed on. */
+export const StudyDocument = Type.Object(
+  {
+    format: Type.Literal(STUDY_FORMAT),
+    formatVersion: Type.Literal(STUDY_FORMAT_VERSION),
+    study: Study,
+    items: Type.Array(Item, { maxItems: 2000 }),
+    measurands: Type.Array(Measurand, { maxItems: 200 }),
+    factors: Type.Array(Factor, { maxItems: 12 }),
+    levels: Type.Array(Level, { maxItems: 2000 }),
+    conditions: Type.Array(Condition, { maxItems: 200 }),
+    sessions: Type.Array(Session, { maxItems: 5000 }),
+    rounds: Type.Array(Round, { maxItems: 10000 }),
+    readings: Type.Array(Reading, { maxItems: 200000 }),
+    decisions: Type.Array(Decision, { maxItems: 400000 }),
+  },
+  { ...closed, $id: 'study.schema.json', title: 'A study, version 1' },
+);
+export type StudyDocument = Static<typeof StudyDocument>;

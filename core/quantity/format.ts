@@ -1,0 +1,67 @@
+const MINUS = '\u2212';
+/** Thin, and not broken at the end of a line. */
+export const THIN_SPACE = '\u202f';
+
+/**
+ * A number as text: a real minus sign, thin spaces from five digits on, a fixed number of decimals.
+ * @param decimals digits behind the decimal sign, 0 to 12
+ * @param locale for the decimal sign
+ */
+export function formatNumber(value: number, decimals: number, locale = 'en'): string {
+  const size = Math.abs(value);
+  if (size !== 0 && (size >= 1e12 || size < 1e-9)) {
+    return value.toExponential(3).replace('-', MINUS).replace('e+', 'e');
+  }
+  const text = new Intl.NumberFormat(locale, {
+    minimumFractionDigits: decimals,
+    maximumFractionDigits: decimals,
+    useGrouping: size >= 10000,
+  }).format(size);
+  const grouped = locale === 'en' ? text.replaceAll(',', THIN_SPACE) : text;
+  return value < 0 && Number(size.toFixed(decimals)) !== 0 ? `${MINUS}${grouped}` : grouped;
+}
+
+/**
+ * Decimals for a result: two significant figures of its uncertainty.
+ * @source GUM, JCGM 100:2008, 7.2.6
+ * @example decimalsFor(0.0374) // 3
+ */
+export function decimalsFor(uncertainty: number): number {
+  if (!(uncertainty > 0) || !Number.isFinite(uncertainty)) return 0;
+  // Rounding first lets 0.0996 count as 0.10.
+  const exponent = Math.floor(Math.log10(Number(uncertainty.toPrecision(2))));
+  return Math.min(12, Math.max(0, 1 - exponent));
+}
+
+/** Decimals that a number needs to be shown as it was given, at most nine. */
+export function decimalsOf(value: number): number {
+  const text = String(Number(value.toPrecision(12)));
+  const [mantissa, exponent] = text.split('e') as [string, string | undefined];
+  const behind = mantissa.split('.')[1]?.length ?? 0;
+  return Math.min(9, Math.max(0, behind - Number(exponent ?? 0)));
+}
+
+/** A number with as many decimals as it has, and no more than twelve figures. */
+export const formatPlain = (value: number, locale = 'en'): string =>
+  formatNumber(value, decimalsOf(value), locale);
+
+/** A number and its unit, held together by a thin space. */
+export const withUnit = (figure: string, unit: string): string =>
+  unit === '' ? figure : `${figure}${THIN_SPACE}${unit}`;
+
+/** A share as per cent, without false certainty at either end: 99.99 % becomes “> 99 %”. */
+export function formatShare(share: number): string {
+  if (share > 0 && share < 0.01) return `<${THIN_SPACE}1${THIN_SPACE}%`;
+  if (share < 1 && share > 0.99) return `>${THIN_SPACE}99${THIN_SPACE}%`;
+  return `${formatNumber(100 * share, 0)}${THIN_SPACE}%`;
+}
+
+/** “A”, “A and B”, “A, B and C”. */
+export function listed(words: readonly string[], conjunction = 'and'): string {
+  if (words.length < 2) return words[0] ?? '';
+  return `${words.slice(0, -1).join(', ')} ${conjunction} ${words[words.length - 1] as string}`;
+}
+
+/** “1 reading”, “3 readings”. */
+export const counted = (count: number, word: string, plural = `${word}s`): string =>
+  `${formatNumber(count, 0)} ${count === 1 ? word : plural}`;

@@ -1,0 +1,36 @@
+import type { RuleInForce } from '../model/parts.ts';
+import type { Trim } from '../summary/summary.ts';
+
+export type RuleName = RuleInForce['name'];
+
+/** One reading that a rule leaves out, with what it was judged by. */
+export interface LeftOut {
+  /** Index into the readings that were screened. */
+  index: number;
+  /** The rule's statistic and its limit; null for rules that always take the extremes. */
+  statistic: number | null;
+  limit: number | null;
+}
+
+export interface Screening {
+  leftOut: LeftOut[];
+  /** Why the rule could not be applied, in a sentence; then nothing is left out. */
+  notAvailable?: string;
+  /** Set by rules that always cut from both ends. */
+  trim?: Trim;
+}
+
+/** A school of screening. One file each; the folder's index lists them once. */
+export interface ScreeningRule {
+  name: RuleName;
+  label: string;
+  /** What it does, in one sentence. */
+  does: string;
+  /** When it suits, in one sentence. */
+  suits: string;
+  /** What the statistic is called when a left-out reading is explained. */
+  statisticName: string;
+  /** The parameter that a study or a command may set. */
+  parameter?: { label: string; minimum: number; maximum: number; whole: boolean };
+  screen(values: ArrayLike<number>, options: { alpha: number; parameter?: number | null }): Screening;
+}

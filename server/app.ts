@@ -1,0 +1,72 @@
+import { existsSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { serveStatic } from '@hono/node-server/serve-static';
+import { Hono } from 'hono';
+import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
+import { StudyDocument } from '../core/model/study-document.ts';
+import { Problem } from './problems.ts';
+import { partRoutes } from './routes/parts.ts';
+import { studyRoutes } from './routes/studies.ts';
+import { guardOrigin, secureHeaders } from './security.ts';
+import type { Store } from './store.ts';
+
+/** Stands in the page where the nonce of each answer goes. */
+const NONCE_PLACE = '%NONCE%';
+
+/**
+ * The whole server: API, and the built pages where there are some.
+ * @param pages folder of the built pages; undefined while developing
+ */
+export function createApp(store: Store, pages?: string): Hono<{ Variables: { nonce: string } }> {
+  const app = new Hono<{ Variables: { nonce: string } }>();
+  app.use(secureHeaders);
+  app.use(guardOrigin);
+
+  app.onError((error, context) => {
+    const problem =
+      error instanceof Problem
+        ? error
+        : new Problem(500, 'Server error', 'Something went wrong in the server. Nothing that was recorded is lost.');
+    if (problem !== error) console.error(error);
+    return context.body(JSON.stringify(problem.body()), problem.status, {
+      'Content-Type': 'application/problem+json; charset=utf-8',
+    });
+  });
+
+  const api = new Hono();
+  api.use(async (context, next) => {
+    await next();
+    context.header('Cache-Control', 'no-store');
+  });
+  api.get('/health', (context) => context.json({ name: 'brackenridge', ok: true }));
+  api.get('/schema/study.json', (context) => context.json(StudyDocument));
+  for (const kind of PART_KIND_NAMES) api.route(`/studies/:studyId/${kind}`, partRoutes(store, kind));
+  api.route('/studies', studyRoutes(store));
+  api.all('*', () => {
+    throw new Problem(404, 'Not found', 'There is nothing at this address.');
+  });
+  app.route('/api/v1', api);
+
+  const index = pages && path.join(pages, 'index.html');
+  if (pages && index && existsSync(index)) {
+    const page = readFileSync(index, 'utf8');
+    app.use(
+      '/assets/*',
+      serveStatic({
+        root: path.relative(process.cwd(), pages),
+        onFound: (_file, context) => {
+          context.header('Cache-Control', 'public, max-age=31536000, immutable');
+        },
+      }),
+    );
+    app.get('/icon.svg', serveStatic({ path: path.relative(process.cwd(), path.join(pages, 'icon.svg')) }));
+    app.get('/assets/*', () => {
+      throw new Problem(404, 'Not found', 'There is no such file.');
+    });
+    app.get('*', (context) => {
+      context.header('Cache-Control', 'no-store');
+      return context.html(page.replaceAll(NONCE_PLACE, context.get('nonce')));
+    });
+  }
+  return app;
+}

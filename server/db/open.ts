@@ -1,0 +1,79 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { Sequelize } from 'sequelize';
+import sqlite3 from 'sqlite3';
+import { SequelizeStorage, Umzug } from 'umzug';
+import * as studyParts from './migrations/0001-study-parts.ts';
+import { type Table, type TableName, defineTables } from './models.ts';
+
+const MIGRATIONS = [studyParts];
+
+export interface Database {
+  sequelize: Sequelize;
+  tables: Record<TableName, Table>;
+  /** Runs one writer after the other; in a transaction when asked, which is undone when the work throws. */
+  write<T>(work: () => Promise<T>, options?: { transaction: boolean }): Promise<T>;
+  close(): Promise<void>;
+}
+
+/**
+ * Opens the database file, brings its tables up to date and sets it to lose nothing that was committed: write-ahead
+ * log, synchronous FULL, foreign keys on. There is one connection, so the settings hold for all that is done.
+ */
+export async function openDatabase(file: string): Promise<Database> {
+  mkdirSync(path.dirname(file), { recursive: true });
+  const sequelize = new Sequelize({
+    dialect: 'sqlite',
+    dialectModule: sqlite3,
+    storage: file,
+    logging: false,
+    pool: { max: 1, min: 1, idle: 2147483647 },
+  });
+  for (const pragma of ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000']) {
+    await sequelize.query(`PRAGMA ${pragma}`);
+  }
+  const migrator = new Umzug({
+    migrations: MIGRATIONS.map(({ name, up }) => ({
+      name,
+      up: async () => {
+        await sequelize.query('BEGIN IMMEDIATE');
+        try {
+          for (const statement of up) await sequelize.query(statement);
+          await sequelize.query('COMMIT');
+        } catch (error) {
+          await sequelize.query('ROLLBACK');
+          throw error;
+        }
+      },
+    })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  await migrator.up();
+
+  let last: Promise<unknown> = Promise.resolve();
+  const inTransaction = async <T>(work: () => Promise<T>): Promise<T> => {
+    await sequelize.query('BEGIN IMMEDIATE');
+    try {
+      const result = await work();
+      await sequelize.query('COMMIT');
+      return result;
+    } catch (error) {
+      await sequelize.query('ROLLBACK');
+      throw error;
+    }
+  };
+  return {
+    sequelize,
+    tables: defineTables(sequelize),
+    write(work, options) {
+      const next = last.then(() => (options?.transaction ? inTransaction(work) : work()));
+      last = next.catch(() => undefined);
+      return next;
+    },
+    close: async () => {
+      await last;
+      await sequelize.close();
+    },
+  };
+}

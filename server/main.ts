@@ -1,0 +1,76 @@
+import { readFileSync, readdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { serve } from '@hono/node-server';
+import type { StudyDocument } from '../core/model/study-document.ts';
+import { createApp } from './app.ts';
+import { openDatabase } from './db/open.ts';
+import { type Store, createStore } from './store.ts';
+
+const HOST = '127.0.0.1';
+const FIRST_PORT = 4680;
+
+const { values } = parseArgs({
+  options: {
+    data: { type: 'string' },
+    pages: { type: 'string' },
+    demo: { type: 'string' },
+    fresh: { type: 'boolean' },
+    port: { type: 'string' },
+  },
+});
+
+const isFree = (port: number) =>
+  new Promise<boolean>((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => {
+      resolve(false);
+    });
+    probe.listen(port, HOST, () => {
+      probe.close(() => {
+        resolve(true);
+      });
+    });
+  });
+
+async function choosePort(): Promise<number> {
+  if (values.port !== undefined) return Number(values.port);
+  for (let port = FIRST_PORT; port < FIRST_PORT + 50; port += 1) if (await isFree(port)) return port;
+  throw new Error(`no port from ${String(FIRST_PORT)} to ${String(FIRST_PORT + 49)} is free`);
+}
+
+/** Puts the demo studies in that are not there yet; what was entered into them is kept. */
+async function loadDemo(store: Store, folder: string): Promise<void> {
+  for (const file of readdirSync(folder).filter((name) => name.endsWith('.json'))) {
+    const document = JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as StudyDocument;
+    if (await store.find('studies', document.study.id)) continue;
+    await store.database.write(() => store.insertDocument(document), { transaction: true });
+  }
+}
+
+const data = path.resolve(values.data ?? '.local/data');
+if (values.fresh) for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `brackenridge.sqlite${end}`), { force: true });
+const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
+const store = createStore(database);
+if (values.demo !== undefined) await loadDemo(store, values.demo);
+
+const port = await choosePort();
+const server = serve(
+  { fetch: createApp(store, values.pages && path.resolve(values.pages)).fetch, hostname: HOST, port },
+  () => {
+    console.log(`Brackenridge is open at http://${HOST}:${String(port)}/   (Ctrl+C stops it)`);
+  },
+);
+
+let stopping = false;
+const stop = () => {
+  if (stopping) return;
+  stopping = true;
+  server.close(() => {
+    void database.close().then(() => process.exit(0));
+  });
+  if ('closeAllConnections' in server) server.closeAllConnections();
+};
+process.on('SIGINT', stop);
+process.on('SIGTERM', stop);

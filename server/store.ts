@@ -1,0 +1,149 @@
+import { Op } from 'sequelize';
+import type { Study } from '../core/model/parts.ts';
+import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
+import type { Row, TableName } from './db/models.ts';
+import type { Database } from './db/open.ts';
+import { Problem, notFound } from './problems.ts';
+
+export interface StoredPart {
+  id: string;
+  studyId: string;
+  version: number;
+  [field: string]: unknown;
+}
+
+const wordFor = (table: TableName) => (table === 'studies' ? 'study' : PART_KINDS[table].word);
+
+function plain<T>(row: Row): T {
+  const { seq: _seq, ...part } = row.get({ plain: true });
+  return part as T;
+}
+
+/** Whether two JSON values hold the same, whatever the order of their keys. */
+export function sameJson(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  const [left, right] = [Object.entries(a), Object.keys(b)];
+  return (
+    left.length === right.length &&
+    left.every(([key, value]) => sameJson(value, (b as Record<string, unknown>)[key]))
+  );
+}
+
+/** Reads and writes of studies and their parts; every rule about ids and versions is here. */
+export function createStore(database: Database) {
+  const { tables } = database;
+
+  const find = async (table: TableName, id: string) => tables[table].findOne({ where: { id } });
+
+  const studyRow = async (id: string): Promise<Row> => {
+    const row = await find('studies', id);
+    if (!row) throw notFound('study');
+    return row;
+  };
+
+  const partRow = async (kind: PartKind, studyId: string, id: string): Promise<Row> => {
+    const row = await tables[kind].findOne({ where: { id, studyId } });
+    if (!row) throw notFound(PART_KINDS[kind].word);
+    return row;
+  };
+
+  const list = async <T>(kind: PartKind, studyId: string): Promise<T[]> =>
+    (await tables[kind].findAll({ where: { studyId }, order: [['seq', 'ASC']] })).map((row) => plain<T>(row));
+
+  /**
+   * Creates once: the same request again finds what it made; the same id with other contents is refused.
+   * `ours` is compared, the server's own stamps are not.
+   */
+  const createOnce = async (table: TableName, ours: Record<string, unknown>) => {
+    const existing = await find(table, String(ours.id));
+    if (existing) {
+      const current = plain<Record<string, unknown>>(existing);
+      const repeated =
+        current.version === 1 && Object.entries(ours).every(([key, value]) => sameJson(value, current[key]));
+      if (repeated) return { part: current, created: false };
+      throw new Problem(409, 'Id taken', `There is another ${wordFor(table)} with this id.`, { current });
+    }
+    const now = new Date().toISOString();
+    const row = await tables[table].create({ ...ours, version: 1, createdAt: now, updatedAt: now });
+    return { part: plain<Record<string, unknown>>(row), created: true };
+  };
+
+  const refuseStale = (row: Row, version: unknown, word: string) => {
+    const current = plain<StoredPart>(row);
+    if (current.version !== version) {
+      throw new Problem(
+        409,
+        'Changed elsewhere',
+        `This ${word} was changed somewhere else in the meantime; your change is not lost, look at both.`,
+        { current },
+      );
+    }
+  };
+
+  const update = async (row: Row, changes: Record<string, unknown>) => {
+    const current = plain<StoredPart>(row);
+    await row.update({ ...changes, version: current.version + 1, updatedAt: new Date().toISOString() });
+    return plain<StoredPart>(row);
+  };
+
+  const document = async (studyId: string): Promise<StudyDocument> => {
+    const study = plain<Study>(await studyRow(studyId));
+    const parts = await Promise.all(PART_KIND_NAMES.map(async (kind) => [kind, await list(kind, studyId)] as const));
+    return {
+      format: STUDY_FORMAT,
+      formatVersion: STUDY_FORMAT_VERSION,
+      study,
+      ...Object.fromEntries(parts),
+    } as StudyDocument;
+  };
+
+  /** Writes a whole study; the caller holds a transaction. */
+  const insertDocument = async (whole: StudyDocument) => {
+    await tables.studies.create({ ...whole.study });
+    for (const kind of PART_KIND_NAMES) {
+      const parts = whole[kind] as unknown as Record<string, unknown>[];
+      for (let at = 0; at < parts.length; at += 500) {
+        await tables[kind].bulkCreate(parts.slice(at, at + 500));
+      }
+    }
+  };
+
+  /** Any id of the document that the database has already, in whatever study. */
+  const takenId = async (whole: StudyDocument): Promise<boolean> => {
+    for (const kind of PART_KIND_NAMES) {
+      const ids = whole[kind].map(({ id }) => id);
+      for (let at = 0; at < ids.length; at += 500) {
+        const found = await tables[kind].findOne({ where: { id: { [Op.in]: ids.slice(at, at + 500) } } });
+        if (found) return true;
+      }
+    }
+    return false;
+  };
+
+  const studies = async (): Promise<Study[]> =>
+    (await tables.studies.findAll({ where: { status: { [Op.ne]: 'deleted' } }, order: [['updatedAt', 'DESC']] })).map(
+      (row) => plain<Study>(row),
+    );
+
+  return {
+    database,
+    tables,
+    plain,
+    find,
+    studyRow,
+    partRow,
+    list,
+    createOnce,
+    refuseStale,
+    update,
+    document,
+    insertDocument,
+    takenId,
+    studies,
+  };
+}
+
+export type Store = ReturnType<typeof createStore>;

@@ -1,0 +1,97 @@
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
+import addFormats from 'ajv-formats';
+import type { TSchema } from 'typebox';
+import type { FieldProblem } from '../core/model/checks.ts';
+
+const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
+addFormats.default(ajv, ['uuid', 'date', 'date-time']);
+
+const compiled = new WeakMap<TSchema, ValidateFunction>();
+
+const TYPE_WORDS: Record<string, string> = {
+  string: 'text',
+  number: 'a number',
+  integer: 'a whole number',
+  boolean: 'true or false',
+  object: 'an object',
+  array: 'a list',
+};
+
+function valueAt(value: unknown, pointer: string): unknown {
+  return pointer
+    .split('/')
+    .slice(1)
+    .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
+    .reduce<unknown>((inner, key) => (inner as Record<string, unknown> | undefined)?.[key], value);
+}
+
+/** One error of the schema in words that a tester understands. */
+function sentence({ keyword, params, instancePath }: ErrorObject, whole: unknown): FieldProblem {
+  const detail = params as Record<string, unknown>;
+  const value = valueAt(whole, instancePath);
+  const field = instancePath.split('/').pop() ?? '';
+  const name = /^\d*$/.test(field) ? 'This' : `“${field}”`;
+  const problem = (message: string, path = instancePath) => ({ path, message });
+  switch (keyword) {
+    case 'required':
+      return problem(`“${String(detail.missingProperty)}” is missing.`, `${instancePath}/${String(detail.missingProperty)}`);
+    case 'additionalProperties':
+      return problem(
+        `There is no field “${String(detail.additionalProperty)}”.`,
+        `${instancePath}/${String(detail.additionalProperty)}`,
+      );
+    case 'type':
+      return problem(
+        typeof value === 'number' && !Number.isFinite(value)
+          ? `${name} is too large a number.`
+          : `${name} must be ${TYPE_WORDS[String(detail.type)] ?? String(detail.type)}.`,
+      );
+    case 'minLength':
+    case 'pattern':
+      return problem(
+        typeof value === 'string' && value.trim() !== ''
+          ? `${name} must not contain spaces.`
+          : `${name} must not be empty.`,
+      );
+    case 'maxLength':
+      return problem(
+        `${name} may have at most ${String(detail.limit)} characters; this has ${String([...String(value)].length)}.`,
+      );
+    case 'minimum':
+      return problem(`${name} must be ${String(detail.limit)} or more.`);
+    case 'exclusiveMinimum':
+      return problem(`${name} must be more than ${String(detail.limit)}.`);
+    case 'maximum':
+      return problem(`${name} must be ${String(detail.limit)} or less.`);
+    case 'maxItems':
+      return problem(`${name} may hold at most ${String(detail.limit)}.`);
+    case 'enum':
+      return problem(`${name} must be one of ${(detail.allowedValues as string[]).join(', ')}.`);
+    case 'const':
+      return problem(`${name} must be ${JSON.stringify(detail.allowedValue)}.`);
+    case 'format':
+      return problem(`${name} is not a valid ${String(detail.format)}.`);
+    default:
+      return problem(`${name} is not valid.`);
+  }
+}
+
+/**
+ * Checks a value by its schema.
+ * @returns what is wrong, with JSON pointers; empty when it is valid
+ */
+export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
+  let validate = compiled.get(schema);
+  if (!validate) {
+    validate = ajv.compile(schema);
+    compiled.set(schema, validate);
+  }
+  if (validate(value)) return [];
+  const errors = validate.errors ?? [];
+  // Of a choice (a number or nothing) the failed branches say less than the choice's most telling branch.
+  const telling = errors.find(({ keyword, params }) => {
+    if (keyword === 'anyOf') return false;
+    return !(keyword === 'type' && (params as { type: string }).type === 'null');
+  });
+  return [sentence((telling ?? errors[0]) as ErrorObject, value)];
+}
