@@ -58,13 +58,19 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
       placeHigh,
       chanceFirst,
     })),
-    findings: analysis.findings.map(({ kind, item, message }) => ({ kind, ...(item ? { item } : {}), message })),
+    findings: analysis.findings.map(({ kind, item, message }) => ({
+      kind,
+      ...(item ? { item } : {}),
+      message,
+    })),
     notes: analysis.notes,
   };
 }
 
 const columns = (rows: readonly (readonly string[])[]): string => {
-  const widths = (rows[0] ?? []).map((_, column) => Math.max(...rows.map((row) => [...(row[column] ?? '')].length)));
+  const widths = (rows[0] ?? []).map((_, column) =>
+    Math.max(...rows.map((row) => [...(row[column] ?? '')].length)),
+  );
   return rows
     .map((row) =>
       row

@@ -38,19 +38,17 @@ const studyId = demoId(START - 3600000);
 const created = new Date(START - 3600000).toISOString();
 const stamp = { studyId, version: 1, createdAt: created, updatedAt: created };
 
-const items = FANS.map(
-  ({ name, code, price }, i): Item => ({
-    id: demoId(START - 3500000 + i * 1000),
-    ...stamp,
-    name,
-    code,
-    mark: i,
-    role: 'candidate',
-    class: '',
-    attributes: [{ name: 'Price', value: price, unit: 'EUR' }],
-    position: i + 1,
-  }),
-);
+const items = FANS.map(({ name, code, price }, i): Item => ({
+  id: demoId(START - 3500000 + i * 1000),
+  ...stamp,
+  name,
+  code,
+  mark: i,
+  role: 'candidate',
+  class: '',
+  attributes: [{ name: 'Price', value: price, unit: 'EUR' }],
+  position: i + 1,
+}));
 const airSpeed: Measurand = {
   id: demoId(START - 3400000),
   ...stamp,

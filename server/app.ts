@@ -26,7 +26,11 @@ export function createApp(store: Store, pages?: string): Hono<{ Variables: { non
     const problem =
       error instanceof Problem
         ? error
-        : new Problem(500, 'Server error', 'Something went wrong in the server. Nothing that was recorded is lost.');
+        : new Problem(
+            500,
+            'Server error',
+            'Something went wrong in the server. Nothing that was recorded is lost.',
+          );
     if (problem !== error) console.error(error);
     return context.body(JSON.stringify(problem.body()), problem.status, {
       'Content-Type': 'application/problem+json; charset=utf-8',

@@ -50,7 +50,9 @@ async function loadDemo(store: Store, folder: string): Promise<void> {
 }
 
 const data = path.resolve(values.data ?? '.local/data');
-if (values.fresh) for (const end of ['', '-wal', '-shm']) rmSync(path.join(data, `brackenridge.sqlite${end}`), { force: true });
+if (values.fresh)
+  for (const end of ['', '-wal', '-shm'])
+    rmSync(path.join(data, `brackenridge.sqlite${end}`), { force: true });
 const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
 const store = createStore(database);
 if (values.demo !== undefined) await loadDemo(store, values.demo);

@@ -15,12 +15,17 @@ export class Problem extends Error {
   }
 
   body() {
-    return { type: 'about:blank', title: this.title, status: this.status, detail: this.detail, ...this.extra };
+    return {
+      type: 'about:blank',
+      title: this.title,
+      status: this.status,
+      detail: this.detail,
+      ...this.extra,
+    };
   }
 }
 
-export const notFound = (word: string) =>
-  new Problem(404, 'Not found', `There is no ${word} with this id.`);
+export const notFound = (word: string) => new Problem(404, 'Not found', `There is no ${word} with this id.`);
 
 /** The most problems that one answer lists. */
 const MOST = 20;

@@ -91,7 +91,9 @@ export function createStore(database: Database) {
 
   const document = async (studyId: string): Promise<StudyDocument> => {
     const study = plain<Study>(await studyRow(studyId));
-    const parts = await Promise.all(PART_KIND_NAMES.map(async (kind) => [kind, await list(kind, studyId)] as const));
+    const parts = await Promise.all(
+      PART_KIND_NAMES.map(async (kind) => [kind, await list(kind, studyId)] as const),
+    );
     return {
       format: STUDY_FORMAT,
       formatVersion: STUDY_FORMAT_VERSION,
@@ -124,9 +126,12 @@ export function createStore(database: Database) {
   };
 
   const studies = async (): Promise<Study[]> =>
-    (await tables.studies.findAll({ where: { status: { [Op.ne]: 'deleted' } }, order: [['updatedAt', 'DESC']] })).map(
-      (row) => plain<Study>(row),
-    );
+    (
+      await tables.studies.findAll({
+        where: { status: { [Op.ne]: 'deleted' } },
+        order: [['updatedAt', 'DESC']],
+      })
+    ).map((row) => plain<Study>(row));
 
   return {
     database,

@@ -34,7 +34,10 @@ function sentence({ keyword, params, instancePath }: ErrorObject, whole: unknown
   const problem = (message: string, path = instancePath) => ({ path, message });
   switch (keyword) {
     case 'required':
-      return problem(`“${String(detail.missingProperty)}” is missing.`, `${instancePath}/${String(detail.missingProperty)}`);
+      return problem(
+        `“${String(detail.missingProperty)}” is missing.`,
+        `${instancePath}/${String(detail.missingProperty)}`,
+      );
     case 'additionalProperties':
       return problem(
         `There is no field “${String(detail.additionalProperty)}”.`,

@@ -13,7 +13,7 @@ export const ALPHA = 0.05;
 
 /** How a reading that counts or not came to do so. */
 export type Use =
-  | { is: 'kept' }
+  | { is: 'kept'; insisted?: string }
   | { is: 'left out'; by: 'rule' | 'hand' | 'misfire'; reason: string; statistic?: number; limit?: number };
 
 export interface JudgedReading {
@@ -71,7 +71,8 @@ export function analyseStudy(
   );
   const judged = new Map<string, Use>();
   for (const { reading, standing: at } of standing) {
-    judged.set(reading.id, at.is === 'left out' ? { is: 'left out', by: at.by, reason: at.reason } : { is: 'kept' });
+    if (at.is === 'withdrawn') continue;
+    judged.set(reading.id, at.is === 'left out' ? { is: 'left out', by: at.by, reason: at.reason } : at);
   }
 
   const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => {
@@ -83,6 +84,11 @@ export function analyseStudy(
         item: item.name,
         values: (entries[i] as StandingReading[]).map(({ value }) => value as number),
         rounds: (entries[i] as StandingReading[]).map(({ reading }) => reading.round),
+        insisted: new Set(
+          (entries[i] as StandingReading[]).flatMap(({ standing: at }, index) =>
+            at.is === 'kept' && at.insisted !== undefined ? [index] : [],
+          ),
+        ),
       })),
       {
         better: ranked ? betterOf(measurand.direction) : { kind: 'unranked' },
@@ -151,7 +157,11 @@ export interface SchoolOutcome {
 }
 
 /** Every school of screening side by side on one class. */
-export function compareSchools(document: StudyDocument, measurandId: string, className: string): SchoolOutcome[] {
+export function compareSchools(
+  document: StudyDocument,
+  measurandId: string,
+  className: string,
+): SchoolOutcome[] {
   return SCREENING_RULES.map(({ name }) => {
     const outcome = analyseStudy(document, measurandId, { rule: { name, parameter: null }, resamples: 0 });
     const own = outcome.classes.find((candidate) => candidate.name === className);

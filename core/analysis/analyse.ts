@@ -1,6 +1,11 @@
 import { type Anova, anova } from '../compare/anova.ts';
 import { type Better, merit } from '../compare/better.ts';
-import { type BlockedAnova, type CompleteRounds, blockedAnova, friedman } from '../compare/complete-rounds.ts';
+import {
+  type BlockedAnova,
+  type CompleteRounds,
+  blockedAnova,
+  friedman,
+} from '../compare/complete-rounds.ts';
 import { kruskalWallis } from '../compare/kruskal-wallis.ts';
 import { type PairDifference, type PairMethodName, pairMethod } from '../compare/pairs.ts';
 import { type Sample, locate } from '../compare/sample.ts';
@@ -21,6 +26,8 @@ export interface ItemReadings {
   item: string;
   values: ArrayLike<number>;
   rounds?: ArrayLike<number>;
+  /** Indices of readings that the tester keeps whatever the rule says; a rule that always cuts cuts them too. */
+  insisted?: ReadonlySet<number>;
 }
 
 export interface AnalysisOptions {
@@ -138,11 +145,16 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
 
   const samples: Sample[] = [];
   const keptRounds: (Float64Array | undefined)[] = [];
-  const items = readings.map(({ item, values, rounds }): AnalysedItem => {
-    const { leftOut, notAvailable, trim } = rule.screen(values, {
+  const items = readings.map(({ item, values, rounds, insisted }): AnalysedItem => {
+    const {
+      leftOut: judged,
+      notAvailable,
+      trim,
+    } = rule.screen(values, {
       alpha,
       parameter: options.rule.parameter ?? null,
     });
+    const leftOut = trim ? judged : judged.filter(({ index }) => !insisted?.has(index));
     const out = new Set(leftOut.map(({ index }) => index));
     const kept = without(values, out);
     const summary = summarise(kept, alpha, trim);
@@ -166,7 +178,9 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
   const opposite = better.kind === 'nearest';
   let method = options.method;
   if (method === 'rounds' && !blocks.rounds) {
-    throw new RangeError(`The method “rounds” does not apply. ${blocks.reason ?? 'There is no round column.'}`);
+    throw new RangeError(
+      `The method “rounds” does not apply. ${blocks.reason ?? 'There is no round column.'}`,
+    );
   }
   if (!method) {
     method = blocks.rounds && !trimming && !opposite ? 'rounds' : 'tamhane-t2';
@@ -181,7 +195,9 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
       : (options.margin.value / 100) * Math.abs(bestMean);
 
   const differences =
-    compared.length > 1 ? pairMethod(method).compare({ samples: compared, rounds: blocks.rounds, alpha }) : [];
+    compared.length > 1
+      ? pairMethod(method).compare({ samples: compared, rounds: blocks.rounds, alpha })
+      : [];
   const residual = blocks.rounds ? blockedAnova(blocks.rounds) : undefined;
   const pairs = differences.map((pair): AnalysedPair => {
     const [a, b] = [compared[pair.a] as Sample, compared[pair.b] as Sample];
@@ -193,7 +209,9 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
       better,
       margin,
       alpha,
-      instrumentUncertainty: options.instrumentUncertainty?.(Math.max(Math.abs(means[0]), Math.abs(means[1]))),
+      instrumentUncertainty: options.instrumentUncertainty?.(
+        Math.max(Math.abs(means[0]), Math.abs(means[1])),
+      ),
     });
     const unsettled = ranked && verdict.verdict === 'not settled';
     const varianceSum =

@@ -5,9 +5,7 @@ export type Better = { kind: 'higher' | 'lower' | 'unranked' } | { kind: 'neares
 
 export function betterOf(direction: Direction): Better {
   if (direction.kind !== 'nearest') return { kind: direction.kind };
-  return direction.target === null
-    ? { kind: 'unranked' }
-    : { kind: 'nearest', target: direction.target };
+  return direction.target === null ? { kind: 'unranked' } : { kind: 'nearest', target: direction.target };
 }
 
 /** Turns a mean so that more is better: itself, its negative, or its negative distance from the target. */

@@ -58,7 +58,8 @@ export function friedman(rounds: CompleteRounds): { chiSquared: number; df: numb
   for (const round of rounds) {
     const ranked = ranks(round);
     ties += ranked.ties;
-    for (let item = 0; item < k; item += 1) sums[item] = (sums[item] as number) + (ranked.ranks[item] as number);
+    for (let item = 0; item < k; item += 1)
+      sums[item] = (sums[item] as number) + (ranked.ranks[item] as number);
   }
   const centre = (b * (k + 1)) / 2;
   const spread = sums.reduce((sum, rankSum) => sum + (rankSum - centre) ** 2, 0);

@@ -135,7 +135,8 @@ const rangeCritical = (alpha: number, groups: number, df: number) =>
 const gamesHowell: PairMethod = {
   name: 'games-howell',
   label: 'Games–Howell',
-  because: 'It allows each item its own spread; with fewer than 7 readings it calls somebody ahead too often.',
+  because:
+    'It allows each item its own spread; with fewer than 7 readings it calls somebody ahead too often.',
   compare({ samples, alpha }) {
     const k = samples.length;
     return eachPair(samples, (a, b) => {
@@ -144,7 +145,13 @@ const gamesHowell: PairMethod = {
       if (se === 0) return spreadless(difference, df);
       if (k > 2 && df < 2) return { se, df, p: null, low: null, high: null };
       const half = rangeCritical(alpha, k, df) * se;
-      return { se, df, p: rangeUpper(difference / se, k, df), low: difference - half, high: difference + half };
+      return {
+        se,
+        df,
+        p: rangeUpper(difference / se, k, df),
+        low: difference - half,
+        high: difference + half,
+      };
     });
   },
 };
@@ -169,7 +176,13 @@ const tukey: PairMethod = {
       const se = Math.sqrt(pooled * (1 / a.n + 1 / b.n));
       if (se === 0) return spreadless(difference, df);
       const half = rangeCritical(alpha, k, df) * se;
-      return { se, df, p: rangeUpper(difference / se, k, df), low: difference - half, high: difference + half };
+      return {
+        se,
+        df,
+        p: rangeUpper(difference / se, k, df),
+        low: difference - half,
+        high: difference + half,
+      };
     });
   },
 };

@@ -28,5 +28,5 @@ export function locate({ kept, summary, trim }: Sample): Location {
     const varianceOfMean = winsorizedSumOfSquares(sorted(kept), trim.perEnd) / (n * (n - 1));
     return { n, mean: mean ?? Number.NaN, varianceOfMean, df: n - 1 };
   }
-  return { n, mean: mean ?? Number.NaN, varianceOfMean: ((sd ?? Number.NaN) ** 2) / n, df: n - 1 };
+  return { n, mean: mean ?? Number.NaN, varianceOfMean: (sd ?? Number.NaN) ** 2 / n, df: n - 1 };
 }

@@ -73,10 +73,11 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
   if (reference && (far || outside)) {
     const fits = (guess: number) =>
       plausible(guess) && Math.abs(guess - reference.centre) <= NEAR * reference.scale;
-    // Many items differ by less than ten times, so all of them may serve to see a moved decimal point.
-    const shifted = [10, 100, 1000, 0.1, 0.01, 0.001]
-      .map((power) => Number((value * power).toPrecision(12)))
-      .find(fits);
+    // A moved decimal point shows by tens, so it need only land among the readings of all items.
+    const [lowest, highest] = [Math.min(...context.all), Math.max(...context.all)];
+    const among = (guess: number) => plausible(guess) && guess >= lowest && guess <= highest;
+    const shifts = [10, 100, 1000, 0.1, 0.01, 0.001].map((power) => Number((value * power).toPrecision(12)));
+    const shifted = shifts.find(fits) ?? shifts.find(among);
     if (shifted !== undefined) {
       return {
         kind: 'decimal point',
@@ -100,7 +101,10 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
   if (outside) {
     const side = limits.low !== null && value < limits.low ? 'below' : 'above';
     const limit = side === 'below' ? limits.low : limits.high;
-    return { kind: 'outside limits', sentence: `${shown(value)} is ${side} your limit of ${shown(limit as number)}.` };
+    return {
+      kind: 'outside limits',
+      sentence: `${shown(value)} is ${side} your limit of ${shown(limit as number)}.`,
+    };
   }
   if (reference?.own && far) {
     return {

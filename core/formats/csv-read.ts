@@ -49,7 +49,7 @@ type TakeRow = (fields: string[], line: number) => void;
 /** Without quotes a row is a line and needs no parser, which a million rows feel. */
 function eachPlainRow(body: string, newline: string, delimiter: string, take: TakeRow): void {
   let line = 0;
-  for (let start = 0; start < body.length; ) {
+  for (let start = 0; start < body.length;) {
     const end = body.indexOf(newline, start);
     let stop = end === -1 ? body.length : end;
     const next = stop + 1;
@@ -58,7 +58,11 @@ function eachPlainRow(body: string, newline: string, delimiter: string, take: Ta
     if (stop > start && body.charCodeAt(start) !== 35) {
       const fields: string[] = [];
       let from = start;
-      for (let at = body.indexOf(delimiter, from); at !== -1 && at < stop; at = body.indexOf(delimiter, from)) {
+      for (
+        let at = body.indexOf(delimiter, from);
+        at !== -1 && at < stop;
+        at = body.indexOf(delimiter, from)
+      ) {
         fields.push(body.slice(from, at));
         from = at + 1;
       }

@@ -1,11 +1,11 @@
 import Papa from 'papaparse';
-import { DEFAULT_RULE } from '../screening/index.ts';
+import { DEFAULT_RULE } from '../screening/rule.ts';
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import type { Use } from '../analysis/analyse-study.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { proposeCode } from '../plan/code.ts';
-import { MARK_COUNT } from '../model/parts.ts';
+import { MARK_COUNT } from '../model/words.ts';
 import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
 import { standingReadings } from '../model/record.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
@@ -46,7 +46,8 @@ type Column = (typeof COLUMNS)[number];
 export function studyToCsv(document: StudyDocument): string {
   const uses = new Map<string, Use>();
   for (const { id } of document.measurands) {
-    for (const reading of analyseStudy(document, id, { resamples: 0 }).readings) uses.set(reading.id, reading.use);
+    for (const reading of analyseStudy(document, id, { resamples: 0 }).readings)
+      uses.set(reading.id, reading.use);
   }
   const rows = standingReadings(document).map(({ reading, item, measurand, value, standing }) => {
     const use = uses.get(reading.id);
@@ -91,7 +92,12 @@ interface Row {
   cell: (column: string) => string;
 }
 
-function ownRow({ cell, line }: Row, plan: StudyDocument, measurands: Map<string, Measurand>, items: Map<string, Item>): Reading {
+function ownRow(
+  { cell, line }: Row,
+  plan: StudyDocument,
+  measurands: Map<string, Measurand>,
+  items: Map<string, Item>,
+): Reading {
   const item = items.get(cell('code'));
   const measurand = measurands.get(cell('measurand'));
   if (!item) throw new FileProblem(`column “code”: there is no item with the code “${cell('code')}”.`, line);
@@ -144,7 +150,12 @@ export interface ForeignTable {
 const YES = /^(yes|y|true|1|x)$/i;
 
 /** A new study from a plain table with the columns item and value; round, measurand, unit and others if there. */
-function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows: Row[], { title, newId, now }: ForeignTable) {
+function foreignStudy(
+  columns: string[],
+  delimiter: CsvHeader['delimiter'],
+  rows: Row[],
+  { title, newId, now }: ForeignTable,
+) {
   for (const needed of ['item', 'value']) {
     if (!columns.includes(needed)) {
       throw new FileProblem(
@@ -170,7 +181,10 @@ function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows
         id: newId(),
         ...stamp,
         name,
-        code: proposeCode(name, [...items.values()].map(({ code }) => code)),
+        code: proposeCode(
+          name,
+          [...items.values()].map(({ code }) => code),
+        ),
         mark: items.size % MARK_COUNT,
         role: 'candidate',
         class: '',
@@ -190,7 +204,13 @@ function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows
         direction: { kind: 'higher', target: null },
         margin: { kind: 'absolute', value: 0 },
         limits: { low: null, high: null },
-        instrument: { name: '', resolution: null, accuracyPercent: null, accuracyConstant: null, calibratedOn: null },
+        instrument: {
+          name: '',
+          resolution: null,
+          accuracyPercent: null,
+          accuracyConstant: null,
+          calibratedOn: null,
+        },
         rule: { name: DEFAULT_RULE, parameter: null },
         position: measurands.size + 1,
       };
@@ -210,7 +230,10 @@ function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows
     perItem.set(own, nth);
     const round = cell('round').trim() === '' ? nth : Number(cell('round'));
     if (!Number.isInteger(round) || round < 1 || round > 10000) {
-      throw new FileProblem(`column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`, line);
+      throw new FileProblem(
+        `column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`,
+        line,
+      );
     }
     const takenAt = cell('taken_at').trim();
     if (takenAt !== '' && Number.isNaN(Date.parse(takenAt))) {
@@ -259,7 +282,10 @@ function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows
       title,
       question: '',
       status: 'open',
-      rounds: Math.min(500, readings.reduce((most, { round }) => Math.max(most, round), 1)),
+      rounds: Math.min(
+        500,
+        readings.reduce((most, { round }) => Math.max(most, round), 1),
+      ),
       seed: 1,
     },
     items: [...items.values()],
@@ -280,7 +306,10 @@ function foreignStudy(columns: string[], delimiter: CsvHeader['delimiter'], rows
  * @returns the document, not yet checked by its schema, and how many empty values were passed by
  * @throws FileProblem that names the line and column
  */
-export function studyFromCsv(text: string, foreign: ForeignTable): { document: StudyDocument; missing: number } {
+export function studyFromCsv(
+  text: string,
+  foreign: ForeignTable,
+): { document: StudyDocument; missing: number } {
   let header: CsvHeader | undefined;
   const rows: Row[] = [];
   let places = new Map<string, number>();
@@ -316,5 +345,8 @@ export function studyFromCsv(text: string, foreign: ForeignTable): { document: S
   }
   const measurands = new Map(plan.measurands.map((measurand) => [measurand.name, measurand]));
   const items = new Map(plan.items.map((item) => [item.code, item]));
-  return { document: { ...plan, readings: rows.map((row) => ownRow(row, plan, measurands, items)) }, missing: 0 };
+  return {
+    document: { ...plan, readings: rows.map((row) => ownRow(row, plan, measurands, items)) },
+    missing: 0,
+  };
 }

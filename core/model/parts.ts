@@ -1,22 +1,14 @@
 import Type, { type Static } from 'typebox';
+import {
+  DECISION_ACTIONS,
+  DIRECTIONS,
+  ITEM_ROLES,
+  MARK_COUNT,
+  READING_SOURCES,
+  RULE_NAMES,
+  STUDY_STATUSES,
+} from './words.ts';
 import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
-
-export const STUDY_STATUSES = ['open', 'archived', 'deleted'] as const;
-export const ITEM_ROLES = ['candidate', 'baseline', 'control'] as const;
-export const DIRECTIONS = ['higher', 'lower', 'nearest', 'unranked'] as const;
-export const READING_SOURCES = ['typed', 'timer', 'instrument', 'recording', 'import'] as const;
-export const DECISION_ACTIONS = [
-  'leave-out',
-  'misfire',
-  'take-back',
-  'withdraw',
-  'restore',
-  'skip',
-  'unskip',
-] as const;
-export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
-/** Marks available: each is a shape and a colour, never a colour alone. */
-export const MARK_COUNT = 12;
 
 const { studyId: _studyId, ...StudyBase } = Base;
 
@@ -154,7 +146,9 @@ export const ReadingPart = Type.Object(
   {
     name: Type.String({ minLength: 1, maxLength: 40 }),
     text: Type.String({ maxLength: 60, description: 'as it was typed or sent' }),
-    number: nullable(Type.Number({ description: 'what the text was understood to be, in the measurand’s unit' })),
+    number: nullable(
+      Type.Number({ description: 'what the text was understood to be, in the measurand’s unit' }),
+    ),
   },
   closed,
 );

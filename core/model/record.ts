@@ -4,7 +4,7 @@ import type { StudyDocument } from './study-document.ts';
 
 /** Where a reading stands after all decisions about it; the last one holds. */
 export type Standing =
-  | { is: 'kept' }
+  | { is: 'kept'; /** Why it counts whatever the rule says. */ insisted?: string }
   | { is: 'left out'; by: 'misfire' | 'hand'; reason: string; decision: Decision }
   | { is: 'withdrawn'; decision: Decision };
 
@@ -28,6 +28,8 @@ function standings(decisions: readonly Decision[]): Map<string, Standing> {
       result.set(readingId, { is: 'left out', by, reason, decision });
     } else if (action === 'withdraw') {
       result.set(readingId, { is: 'withdrawn', decision });
+    } else if (action === 'keep') {
+      result.set(readingId, { is: 'kept', insisted: reason });
     } else if (action === 'take-back' || (action === 'restore' && before?.is === 'withdrawn')) {
       result.set(readingId, { is: 'kept' });
     }

@@ -1,4 +1,4 @@
-import { MARK_COUNT } from '../model/parts.ts';
+import { MARK_COUNT } from '../model/words.ts';
 
 /**
  * A short code for a new item: the initials of its words and its figures, made unique by a number.
@@ -32,7 +32,12 @@ export function proposeMark(taken: readonly number[]): number {
 export function namesFromPaste(text: string): string[] {
   const names = text
     .split(/[\r\n\t;]+/)
-    .map((name) => name.trim().replace(/^"(.*)"$/, '$1').trim())
+    .map((name) =>
+      name
+        .trim()
+        .replace(/^"(.*)"$/, '$1')
+        .trim(),
+    )
     .filter((name) => name !== '');
   const seen = new Set<string>();
   return names.filter((name) => {

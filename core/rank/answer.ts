@@ -1,5 +1,13 @@
 import type { AnalysedPair, Analysis, RankedItem } from '../analysis/analyse.ts';
-import { counted, decimalsFor, decimalsOf, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import {
+  counted,
+  decimalsFor,
+  decimalsOf,
+  formatNumber,
+  formatPlain,
+  listed,
+  withUnit,
+} from '../quantity/format.ts';
 
 /** A sentence for the margin of the page, with whether it is good news. */
 export interface PlainNote {
@@ -26,7 +34,10 @@ export function resultDecimals(analysis: Analysis, resolution: number | null): n
   const typical = halves[Math.floor(halves.length / 2)];
   if (typical !== undefined) return decimalsFor(typical);
   if (resolution !== null) return decimalsOf(resolution);
-  return Math.max(0, ...analysis.items.map(({ summary }) => (summary.mean === null ? 0 : decimalsOf(summary.mean))));
+  return Math.max(
+    0,
+    ...analysis.items.map(({ summary }) => (summary.mean === null ? 0 : decimalsOf(summary.mean))),
+  );
 }
 
 function leadSentence(
@@ -112,7 +123,8 @@ export function answer(
     const next = ranking[1] as RankedItem;
     const pair = pairOf(pairs, leader.index, next.index);
     if (pair?.advantage) {
-      const [low, high] = pair.a === leader.index ? pair.advantage : ([-pair.advantage[1], -pair.advantage[0]] as const);
+      const [low, high] =
+        pair.a === leader.index ? pair.advantage : ([-pair.advantage[1], -pair.advantage[0]] as const);
       notes.push({
         tone: 'good',
         title: `${name(leader)} leads by ${figure(Math.abs(pair.lead))}`,

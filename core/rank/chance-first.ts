@@ -70,7 +70,8 @@ export function chanceFirst(input: ResampleInput): number[] {
         const deviation = (round[i] as number) - (centre[i] as number);
         for (let j = 0; j <= i; j += 1) {
           row[j] =
-            (row[j] as number) + (deviation * ((round[j] as number) - (centre[j] as number))) / rounds.length ** 2;
+            (row[j] as number) +
+            (deviation * ((round[j] as number) - (centre[j] as number))) / rounds.length ** 2;
         }
       }
     }
@@ -92,7 +93,8 @@ export function chanceFirst(input: ResampleInput): number[] {
       means.fill(0);
       for (let draw = 0; draw < rounds.length; draw += 1) {
         const round = rounds[random.below(rounds.length)] as Float64Array;
-        for (let item = 0; item < k; item += 1) means[item] = (means[item] as number) + (round[item] as number);
+        for (let item = 0; item < k; item += 1)
+          means[item] = (means[item] as number) + (round[item] as number);
       }
       for (let item = 0; item < k; item += 1) means[item] = (means[item] as number) / rounds.length;
       tally();

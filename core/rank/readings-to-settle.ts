@@ -26,10 +26,10 @@ export interface SettleInput {
 export function readingsToSettle(input: SettleInput): number | undefined {
   const { margin, varianceSum, items, alpha } = input;
   const own = pairMethod(input.method);
-  const criticalAt = own.criticalAt ?? pairMethod('tamhane-t2').criticalAt;
+  const planned = own.criticalAt ? own : pairMethod('tamhane-t2');
   const distance = Math.max(Math.abs(input.difference), margin - Math.abs(input.difference));
   const likely = (n: number) => {
-    const found = criticalAt?.(n, items, alpha);
+    const found = planned.criticalAt?.(n, items, alpha);
     if (!found) return false;
     return (found.critical + tQuantileUpper(0.2, found.df)) * Math.sqrt(varianceSum / n) <= distance;
   };

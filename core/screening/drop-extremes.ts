@@ -9,7 +9,8 @@ export const dropExtremes: ScreeningRule = {
   name: 'drop-extremes',
   label: 'Drop highest and lowest',
   does: 'Always leaves out the highest and the lowest reading of each item.',
-  suits: 'A habit of the trade. It costs every clean sample two readings, so it suits long, cheap series only.',
+  suits:
+    'A habit of the trade. It costs every clean sample two readings, so it suits long, cheap series only.',
   statisticName: '',
   screen(values) {
     const n = values.length;

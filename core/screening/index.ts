@@ -14,8 +14,6 @@ export const SCREENING_RULES: readonly ScreeningRule[] = [
   modifiedZ,
 ];
 
-export const DEFAULT_RULE: RuleName = 'generalized-esd';
-
 export function screeningRule(name: RuleName): ScreeningRule {
   const rule = SCREENING_RULES.find((candidate) => candidate.name === name);
   if (!rule) throw new RangeError(`no screening rule is called “${name}”`);

@@ -3,6 +3,9 @@ import type { Trim } from '../summary/summary.ts';
 
 export type RuleName = RuleInForce['name'];
 
+/** In force unless the study says otherwise. */
+export const DEFAULT_RULE: RuleName = 'generalized-esd';
+
 /** One reading that a rule leaves out, with what it was judged by. */
 export interface LeftOut {
   /** Index into the readings that were screened. */

@@ -1,4 +1,10 @@
-import { DataTypes, type ModelAttributeColumnOptions, type ModelStatic, type Model, type Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  type ModelAttributeColumnOptions,
+  type ModelStatic,
+  type Model,
+  type Sequelize,
+} from 'sequelize';
 import type { TSchema } from 'typebox';
 import { Study } from '../../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../../core/model/part-kinds.ts';

@@ -29,7 +29,12 @@ export async function openDatabase(file: string): Promise<Database> {
     logging: false,
     pool: { max: 1, min: 1, idle: 2147483647 },
   });
-  for (const pragma of ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000']) {
+  for (const pragma of [
+    'journal_mode = WAL',
+    'synchronous = FULL',
+    'foreign_keys = ON',
+    'busy_timeout = 5000',
+  ]) {
     await sequelize.query(`PRAGMA ${pragma}`);
   }
   const migrator = new Umzug({

@@ -29,7 +29,10 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     for (const [field, other] of Object.entries(refers)) {
       const reference = part[field];
       if (typeof reference !== 'string') continue;
-      const found = await store.tables[other].findOne({ where: { id: reference, studyId }, attributes: ['seq'] });
+      const found = await store.tables[other].findOne({
+        where: { id: reference, studyId },
+        attributes: ['seq'],
+      });
       if (!found) {
         throw invalid([
           { path: `/${field}`, message: `The study has no ${PART_KINDS[other].word} with this id.` },
@@ -39,7 +42,9 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     const problems = checkPart(kind, part, {
       items: kind === 'items' ? await store.list<Item>('items', studyId) : [],
       measurands:
-        kind === 'measurands' || kind === 'readings' ? await store.list<Measurand>('measurands', studyId) : [],
+        kind === 'measurands' || kind === 'readings'
+          ? await store.list<Measurand>('measurands', studyId)
+          : [],
     });
     if (problems.length > 0) throw invalid(problems);
   };
@@ -107,5 +112,5 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
   routes.all('*', () => {
     throw notFound(word);
   });
-  return routes as unknown as Hono;
+  return routes;
 }

@@ -23,7 +23,10 @@ const Changed = Type.Object(
   },
   closed,
 );
-const Duplicated = Type.Object({ id: Id, title: Name, extent: oneOf(['plan', 'everything'] as const) }, closed);
+const Duplicated = Type.Object(
+  { id: Id, title: Name, extent: oneOf(['plan', 'everything'] as const) },
+  closed,
+);
 
 /** A name for a file, from a study's title. */
 const fileName = (title: string) =>

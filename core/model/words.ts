@@ -1,0 +1,18 @@
+/** The closed lists of the model, without the schema builder, so that a page can use them lightly. */
+export const STUDY_STATUSES = ['open', 'archived', 'deleted'] as const;
+export const ITEM_ROLES = ['candidate', 'baseline', 'control'] as const;
+export const DIRECTIONS = ['higher', 'lower', 'nearest', 'unranked'] as const;
+export const READING_SOURCES = ['typed', 'timer', 'instrument', 'recording', 'import'] as const;
+export const DECISION_ACTIONS = [
+  'leave-out',
+  'misfire',
+  'take-back',
+  'keep',
+  'withdraw',
+  'restore',
+  'skip',
+  'unskip',
+] as const;
+export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
+/** Marks available: each is a shape and a colour, never a colour alone. */
+export const MARK_COUNT = 12;

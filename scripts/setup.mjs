@@ -1,0 +1,108 @@
+/** What every command does first: install what is missing, and build what is out of date. */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const LOCAL = path.join(ROOT, '.local');
+const DURATIONS = path.join(LOCAL, 'durations.json');
+/** Measured on two cores; replaced by what this machine took. */
+const USUAL_S = { packages: 210, chromium: 40 };
+
+function durations() {
+  try {
+    return { ...USUAL_S, ...JSON.parse(readFileSync(DURATIONS, 'utf8')) };
+  } catch {
+    return USUAL_S;
+  }
+}
+
+function keepDuration(name, seconds) {
+  mkdirSync(LOCAL, { recursive: true });
+  writeFileSync(DURATIONS, `${JSON.stringify({ ...durations(), [name]: seconds })}\n`);
+}
+
+const spoken = (seconds) => (seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`);
+
+/** Runs a command quietly; its output appears when it fails. */
+function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { cwd: ROOT, encoding: 'utf8', maxBuffer: 1 << 28, ...options });
+  if (result.status !== 0) {
+    process.stderr.write(`${result.stdout ?? ''}${result.stderr ?? ''}`);
+    process.stderr.write(
+      `${command} ${args.join(' ')} failed${result.error ? `: ${result.error.message}` : ''}\n`,
+    );
+    process.exit(1);
+  }
+  return result;
+}
+
+function timed(name, what, work) {
+  const usual = durations()[name];
+  console.log(`${what} (took ${spoken(usual)} last time)…`);
+  const start = Date.now();
+  work();
+  keepDuration(name, Math.round((Date.now() - start) / 1000));
+}
+
+/** Installs the packages when they are missing or older than the lock file. */
+export function ensurePackages() {
+  const stamp = path.join(ROOT, 'node_modules/.package-lock.json');
+  const lock = path.join(ROOT, 'package-lock.json');
+  const own = path.join(ROOT, 'node_modules/.installed-lock');
+  const wanted = readFileSync(lock, 'utf8');
+  if (existsSync(stamp) && existsSync(own) && readFileSync(own, 'utf8') === wanted) return;
+  timed('packages', 'Installing packages', () => {
+    run('npm', ['ci', '--no-audit', '--no-fund']);
+    writeFileSync(own, wanted);
+  });
+}
+
+/** Installs Debian's Chromium when there is none; the browser tests need it. */
+export function ensureChromium() {
+  const found = spawnSync('sh', ['-c', 'command -v chromium'], { encoding: 'utf8' });
+  if (found.status === 0) return found.stdout.trim();
+  timed('chromium', 'Installing Chromium', () => {
+    const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+    const apt = (...args) => {
+      const [command, ...rest] = [...asRoot, 'apt-get', ...args];
+      run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+    };
+    apt('update');
+    apt('install', '-y', '--no-install-recommends', 'chromium');
+  });
+  return run('sh', ['-c', 'command -v chromium']).stdout.trim();
+}
+
+/** Newest change below some folders and files, in ms. */
+function newest(...places) {
+  let latest = 0;
+  const visit = (place) => {
+    const stats = statSync(place);
+    if (!stats.isDirectory()) {
+      latest = Math.max(latest, stats.mtimeMs);
+      return;
+    }
+    for (const name of readdirSync(place)) visit(path.join(place, name));
+  };
+  for (const place of places) visit(path.join(ROOT, place));
+  return latest;
+}
+
+function build(output, sources, args) {
+  const file = path.join(ROOT, output);
+  const config = ['package.json', 'package-lock.json', 'vite.config.ts', 'vite.node.config.ts'];
+  if (existsSync(file) && statSync(file).mtimeMs >= newest(...sources, ...config)) return;
+  run(process.execPath, [path.join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', ...args]);
+}
+
+/** Builds server and command line when their sources have changed. */
+export const ensureNodeBuild = () => {
+  build('dist/node/server.js', ['core', 'server', 'cli'], ['--config', 'vite.node.config.ts']);
+};
+
+/** Builds the pages when their sources have changed. */
+export const ensureWebBuild = () => {
+  build('dist/web/index.html', ['core', 'web'], []);
+};

@@ -1,0 +1,13 @@
+import { defineConfig } from 'vite';
+
+/** The server and the command line, each as one file for Node; packages stay where npm puts them. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    outDir: 'dist/node',
+    emptyOutDir: true,
+    target: 'node20',
+    rollupOptions: { input: { server: 'server/main.ts', analyse: 'cli/analyse.ts' } },
+  },
+  ssr: { noExternal: ['lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
+});

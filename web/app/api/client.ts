@@ -1,0 +1,69 @@
+/** A refusal by the server, with its sentence and the fields that it is about. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly detail: string,
+    readonly errors: readonly { path: string; message: string }[] = [],
+    /** The part as it is on the server, where an edit was stale. */
+    readonly current?: unknown,
+  ) {
+    super(detail);
+    this.name = 'Refusal';
+  }
+}
+
+/** The server could not be reached, or broke off. */
+export class ServerAway extends Error {
+  constructor() {
+    super('The server is away.');
+    this.name = 'ServerAway';
+  }
+}
+
+export const API = '/api/v1';
+
+/** One request to the API; what it answers, as the caller expects it. */
+export async function request<T>(
+  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+  type = 'application/json',
+): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`${API}${path}`, {
+      method,
+      ...(body === undefined
+        ? {}
+        : {
+            headers: { 'Content-Type': type },
+            body:
+              type === 'application/json' && typeof body !== 'string'
+                ? JSON.stringify(body)
+                : (body as BodyInit),
+          }),
+    });
+  } catch {
+    throw new ServerAway();
+  }
+  if (response.status >= 502) throw new ServerAway();
+  if (response.status === 204) return undefined as T;
+  let answer: unknown;
+  try {
+    answer = await response.json();
+  } catch {
+    throw new ServerAway();
+  }
+  if (!response.ok) {
+    const { detail, errors, current } = answer as Partial<Refusal>;
+    throw new Refusal(response.status, detail ?? 'The server refused this.', errors, current);
+  }
+  return answer as T;
+}
+
+/** What to tell the tester of something that went wrong. */
+export function problemText(error: unknown): string {
+  if (error instanceof Refusal) return error.errors[0]?.message ?? error.detail;
+  if (error instanceof ServerAway) return 'The server is away. What you typed is still here.';
+  return error instanceof Error ? error.message : String(error);
+}

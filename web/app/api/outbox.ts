@@ -1,0 +1,176 @@
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { Decision, Reading } from '../../../core/model/parts.ts';
+import { Refusal, request } from './client.ts';
+
+export type OutgoingKind = 'readings' | 'decisions';
+
+/** One reading or decision on its way to the server. */
+export interface Outgoing {
+  /** Place in the queue, given by the browser's store. */
+  seq?: number;
+  kind: OutgoingKind;
+  part: Reading | Decision;
+  /** Why the server refused it for good; then it stays until the tester says what to do. */
+  refused?: string;
+}
+
+export interface OutboxState {
+  entries: readonly Outgoing[];
+  /** sending: on its way; away: the server cannot be reached, it is tried again; broken: the browser cannot store. */
+  status: 'idle' | 'sending' | 'away' | 'broken';
+}
+
+interface Schema extends DBSchema {
+  entries: { key: number; value: Outgoing };
+}
+
+const DATABASE = 'brackenridge-outbox';
+const LOCK = 'brackenridge-outbox-sender';
+
+/** The part as the server takes it: without the stamps that the server sets. */
+function bodyOf({ part }: Outgoing): unknown {
+  const { studyId: _study, version: _version, createdAt: _created, updatedAt: _updated, ...body } = part;
+  return body;
+}
+
+/**
+ * Readings and decisions on their way to the server. Each is in IndexedDB before it is shown as held, is sent in
+ * order by one tab at a time, and leaves the store only once the server has said that it is on disk. Ids are made
+ * here, so that a repeated request records nothing twice.
+ */
+export class Outbox {
+  private state: OutboxState = { entries: [], status: 'idle' };
+  private readonly listeners = new Set<() => void>();
+  private database: Promise<IDBPDatabase<Schema>> | undefined;
+  private readonly channel = new BroadcastChannel(DATABASE);
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private sending = false;
+  private delay = 500;
+  /** Is told of every part that the server has acknowledged, before it leaves the outbox. */
+  onRecorded: (kind: OutgoingKind, part: Reading | Decision) => void = () => undefined;
+
+  start(): void {
+    void this.reload().then(() => this.send());
+    this.channel.onmessage = () => void this.reload().then(() => this.send());
+    globalThis.addEventListener('online', () => void this.send());
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  snapshot = (): OutboxState => this.state;
+
+  /** Holds parts, in order; resolves when they are stored in this browser. */
+  async add(entries: readonly Omit<Outgoing, 'seq'>[]): Promise<void> {
+    // Shown at once; the store follows within a few milliseconds.
+    this.set({ entries: [...this.state.entries, ...entries] });
+    try {
+      const database = await this.open();
+      const transaction = database.transaction('entries', 'readwrite', { durability: 'strict' });
+      for (const entry of entries) await transaction.store.add(entry);
+      await transaction.done;
+    } catch {
+      this.set({ status: 'broken' });
+      return;
+    }
+    await this.reload();
+    this.channel.postMessage('changed');
+    void this.send();
+  }
+
+  /** Tries refused entries once more. */
+  async retryRefused(): Promise<void> {
+    const database = await this.open();
+    const transaction = database.transaction('entries', 'readwrite');
+    for (const entry of await transaction.store.getAll()) {
+      const { refused, ...rest } = entry;
+      if (refused !== undefined) await transaction.store.put(rest);
+    }
+    await transaction.done;
+    await this.reload();
+    void this.send();
+  }
+
+  /** Forgets refused entries, on the tester's word. */
+  async discardRefused(): Promise<void> {
+    const database = await this.open();
+    const transaction = database.transaction('entries', 'readwrite');
+    for (const entry of await transaction.store.getAll()) {
+      if (entry.refused !== undefined) await transaction.store.delete(entry.seq as number);
+    }
+    await transaction.done;
+    await this.reload();
+    this.channel.postMessage('changed');
+  }
+
+  private set(change: Partial<OutboxState>): void {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) listener();
+  }
+
+  private open(): Promise<IDBPDatabase<Schema>> {
+    this.database ??= openDB<Schema>(DATABASE, 1, {
+      upgrade(database) {
+        database.createObjectStore('entries', { keyPath: 'seq', autoIncrement: true });
+      },
+    });
+    return this.database;
+  }
+
+  private async reload(): Promise<void> {
+    try {
+      const stored = await (await this.open()).getAll('entries');
+      const known = new Set(stored.map(({ part }) => part.id));
+      // What was added and is not stored yet must not vanish from the screen.
+      const fresh = this.state.entries.filter(({ part, seq }) => seq === undefined && !known.has(part.id));
+      this.set({ entries: [...stored, ...fresh] });
+    } catch {
+      this.set({ status: 'broken' });
+    }
+  }
+
+  private async send(): Promise<void> {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.timer);
+    try {
+      await navigator.locks.request(LOCK, async () => {
+        for (;;) {
+          const database = await this.open();
+          const next = (await database.getAll('entries')).find(({ refused }) => refused === undefined);
+          if (!next) break;
+          if (this.state.status !== 'away') this.set({ status: 'sending' });
+          try {
+            const recorded = await request<Reading | Decision>(
+              'POST',
+              `/studies/${next.part.studyId}/${next.kind}`,
+              bodyOf(next),
+            );
+            this.onRecorded(next.kind, recorded);
+            await database.delete('entries', next.seq as number);
+            this.delay = 500;
+          } catch (error) {
+            if (!(error instanceof Refusal) || error.status >= 500) throw error;
+            await database.put('entries', { ...next, refused: error.errors[0]?.message ?? error.detail });
+          }
+          await this.reload();
+          if (this.state.status !== 'sending') this.set({ status: 'sending' });
+        }
+      });
+      this.set({ status: 'idle' });
+      this.sending = false;
+      // Something may have been added between the last look and the release of the lock.
+      if (this.state.entries.some(({ refused, seq }) => refused === undefined && seq !== undefined))
+        void this.send();
+    } catch {
+      this.set({ status: 'away' });
+      this.sending = false;
+      this.timer = setTimeout(() => void this.send(), this.delay);
+      this.delay = Math.min(this.delay * 2, 8000);
+    }
+  }
+}
+
+export const outbox = new Outbox();

@@ -1,0 +1,209 @@
+import { QueryClient, queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query';
+import { useMemo, useSyncExternalStore } from 'react';
+import { v7 } from 'uuid';
+import type { StudyPreview } from '../../../core/analysis/preview.ts';
+import type { PartKind } from '../../../core/model/part-kinds.ts';
+import type { Decision, Reading, Study } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { Refusal, ServerAway, request } from './client.ts';
+import { withOutgoing } from './merge.ts';
+import { type OutboxState, outbox } from './outbox.ts';
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => error instanceof ServerAway && count < 3,
+      retryDelay: 700,
+      networkMode: 'always',
+    },
+    mutations: { networkMode: 'always' },
+  },
+});
+
+export interface ListedStudy {
+  study: Study;
+  preview: StudyPreview;
+}
+
+const studiesKey = ['studies'] as const;
+const documentKey = (id: string) => ['study', id] as const;
+
+const documentOptions = (id: string) =>
+  queryOptions({
+    queryKey: documentKey(id),
+    queryFn: () => request<StudyDocument>('GET', `/studies/${id}/document`),
+  });
+
+export const useStudies = () =>
+  useQuery({ queryKey: studiesKey, queryFn: () => request<ListedStudy[]>('GET', '/studies') });
+
+export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+
+/** A study with everything recorded for it, what is still on its way included. */
+export function useStudyDocument(id: string): StudyDocument {
+  const { data } = useSuspenseQuery(documentOptions(id));
+  const { entries } = useOutbox();
+  return useMemo(() => withOutgoing(data, entries), [data, entries]);
+}
+
+interface AnyPart { id: string }
+
+function changeDocument(id: string, change: (document: StudyDocument) => StudyDocument): void {
+  queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => document && change(document));
+}
+
+/** Puts a part as the server has it into the cached study. */
+function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
+  changeDocument(studyId, (document) => {
+    const parts = document[kind] as AnyPart[];
+    const known = parts.some(({ id }) => id === part.id);
+    const next = known ? parts.map((one) => (one.id === part.id ? part : one)) : [...parts, part];
+    return { ...document, [kind]: next };
+  });
+}
+
+outbox.onRecorded = (kind, part: Reading | Decision) => {
+  // An answer to a fetch that began before would bring back the study without this part.
+  void queryClient.cancelQueries({ queryKey: documentKey(part.studyId) });
+  keepPart(part.studyId, kind, part);
+};
+
+/** Another tab changed the same field in the meantime. */
+export class Conflict extends Error {
+  constructor(readonly theirs: Record<string, unknown>) {
+    super('This was changed somewhere else in the meantime.');
+    this.name = 'Conflict';
+  }
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/**
+ * Sends a change by version. Where another tab changed other fields of the same part, it is sent once more on top of
+ * that; where it changed the same ones, nobody's text is lost: the caller gets a Conflict.
+ */
+async function patchByVersion<T extends { version: number }>(
+  path: string,
+  part: T,
+  changes: Partial<T>,
+  keep: (current: T) => void,
+): Promise<T> {
+  try {
+    const saved = await request<T>('PATCH', path, { version: part.version, ...changes });
+    keep(saved);
+    return saved;
+  } catch (error) {
+    if (!(error instanceof Refusal) || error.status !== 409 || !error.current) throw error;
+    const current = error.current as T;
+    keep(current);
+    const fields = Object.keys(changes) as (keyof T)[];
+    if (fields.every((field) => same(current[field], part[field]))) {
+      return patchByVersion(path, current, changes, keep);
+    }
+    throw new Conflict(current);
+  }
+}
+
+export const patchStudy = (study: Study, changes: Partial<Study>) =>
+  patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
+    changeDocument(study.id, (document) => ({ ...document, study: current }));
+    void queryClient.invalidateQueries({ queryKey: studiesKey });
+  });
+
+export const patchPart = <K extends PartKind>(
+  kind: K,
+  part: StudyDocument[K][number],
+  changes: Partial<StudyDocument[K][number]>,
+) =>
+  patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
+    keepPart(part.studyId, kind, current);
+  });
+
+/** What a new part holds besides its id and stamps. */
+export type NewPart<K extends PartKind> = Omit<
+  StudyDocument[K][number],
+  'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt'
+> & { id?: string };
+
+export async function createPart<K extends PartKind>(studyId: string, kind: K, fields: NewPart<K>) {
+  const part = await request<StudyDocument[K][number]>('POST', `/studies/${studyId}/${kind}`, {
+    id: v7(),
+    ...fields,
+  });
+  keepPart(studyId, kind, part);
+  return part;
+}
+
+export async function deletePart(kind: PartKind, part: { id: string; studyId: string; version: number }) {
+  await request('DELETE', `/studies/${part.studyId}/${kind}/${part.id}?version=${String(part.version)}`);
+  changeDocument(part.studyId, (document) => ({
+    ...document,
+    [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== part.id),
+  }));
+}
+
+export async function createStudy(title: string, question: string): Promise<Study> {
+  const [seed] = crypto.getRandomValues(new Uint32Array(1));
+  const study = await request<Study>('POST', '/studies', {
+    id: v7(),
+    title,
+    question,
+    rounds: 4,
+    // Five figures are enough and can be read out.
+    seed: (seed as number) % 100000,
+  });
+  void queryClient.invalidateQueries({ queryKey: studiesKey });
+  return study;
+}
+
+export async function duplicateStudy(study: Study, extent: 'plan' | 'everything'): Promise<Study> {
+  const copy = await request<Study>('POST', `/studies/${study.id}/duplicate`, {
+    id: v7(),
+    title: `${study.title.slice(0, 110)} (copy)`,
+    extent,
+  });
+  void queryClient.invalidateQueries({ queryKey: studiesKey });
+  return copy;
+}
+
+export interface Imported {
+  study: Study;
+  already: boolean;
+  readings: number;
+  missing: number;
+}
+
+/** Sends a file as it is; the server reads and checks it. */
+export async function importStudy(file: File, asCopy: boolean): Promise<Imported> {
+  const csv = !/\.json$/i.test(file.name) && file.type !== 'application/json';
+  const title = encodeURIComponent(file.name.replace(/\.[^.]*$/, '').slice(0, 110));
+  const imported = await request<Imported>(
+    'POST',
+    `/studies/import?title=${title}${asCopy ? '&copy=yes' : ''}`,
+    file,
+    csv ? 'text/csv' : 'application/json',
+  );
+  void queryClient.invalidateQueries({ queryKey: studiesKey });
+  queryClient.removeQueries({ queryKey: documentKey(imported.study.id) });
+  return imported;
+}
+
+/** Readings and decisions, as the bench and the screen stage make them. */
+export function recordParts(
+  studyId: string,
+  parts: readonly (
+    | { kind: 'readings'; fields: NewPart<'readings'> }
+    | { kind: 'decisions'; fields: Omit<NewPart<'decisions'>, 'decidedAt'> }
+  )[],
+): Promise<void> {
+  const now = new Date().toISOString();
+  const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
+  return outbox.add(
+    parts.map(({ kind, fields }) => ({
+      kind,
+      part: (kind === 'readings'
+        ? { id: v7(), ...fields, ...stamp }
+        : { id: v7(), decidedAt: now, ...fields, ...stamp }),
+    })),
+  );
+}

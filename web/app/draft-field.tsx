@@ -1,0 +1,97 @@
+import styled from 'styled-components';
+import { parseQuantity } from '../../core/quantity/parse.ts';
+import { formatPlain } from '../../core/quantity/format.ts';
+import { Button } from '../ui/button.tsx';
+import { TextField, type TextFieldProps } from '../ui/text-field.tsx';
+import { type Draft, useDraft } from './draft.ts';
+
+const Clash = styled.span`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+`;
+
+type Plain = Omit<TextFieldProps, 'value' | 'onChange' | 'onBlur' | 'problem'>;
+
+function DraftField({ draft, ...field }: Plain & { draft: Draft }) {
+  return (
+    <TextField
+      {...field}
+      value={draft.text}
+      onChange={draft.change}
+      onBlur={draft.commit}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' && (field.rows ?? 1) === 1) draft.commit();
+      }}
+      problem={
+        draft.theirs === undefined ? (
+          draft.problem
+        ) : (
+          <Clash>
+            Changed somewhere else to “{draft.theirs}”.
+            <Button size="small" onPress={draft.keepMine}>
+              Keep mine
+            </Button>
+            <Button size="small" tone="quiet" onPress={draft.takeTheirs}>
+              Take theirs
+            </Button>
+          </Clash>
+        )
+      }
+    />
+  );
+}
+
+export interface SavedTextProps extends Plain {
+  saved: string;
+  save: (value: string) => Promise<unknown>;
+  /** An empty text is refused. */
+  required?: boolean;
+}
+
+/** A text that saves itself when it is left. */
+export function SavedText({ saved, save, required = false, ...field }: SavedTextProps) {
+  const draft = useDraft({
+    saved,
+    toText: (value: string) => value,
+    parse: (text) =>
+      required && text.trim() === ''
+        ? { problem: `${field.label} must not be empty.` }
+        : { value: required ? text.trim() : text },
+    save,
+  });
+  return <DraftField {...field} draft={draft} />;
+}
+
+export interface SavedNumberProps extends Plain {
+  saved: number | null;
+  save: (value: number | null) => Promise<unknown>;
+  unit?: string;
+  required?: boolean;
+  /** Says what is wrong with a number that was understood. */
+  check?: (value: number) => string | undefined;
+}
+
+/** A number that saves itself when it is left; understood as people write it. */
+export function SavedNumber({ saved, save, unit = '', required = false, check, ...field }: SavedNumberProps) {
+  const draft = useDraft<number | null>({
+    saved,
+    toText: (value) =>
+      value === null
+        ? ''
+        : formatPlain(value)
+            .replace('\u2212', '-')
+            .replace(/\u202f/g, ''),
+    parse: (text) => {
+      if (text.trim() === '')
+        return required ? { problem: `${field.label} needs a number.` } : { value: null };
+      const understood = parseQuantity(text, unit);
+      if ('problem' in understood) return understood;
+      const wrong = check?.(understood.number);
+      return wrong === undefined ? { value: understood.number } : { problem: wrong };
+    },
+    save,
+  });
+  return <DraftField {...field} suffix={unit} draft={draft} />;
+}

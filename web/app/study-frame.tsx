@@ -1,0 +1,120 @@
+import { Check } from 'lucide-react';
+import { useEffect, useMemo } from 'react';
+import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import styled from 'styled-components';
+import type { StudyDocument } from '../../core/model/study-document.ts';
+import { runQueue } from '../../core/plan/queue.ts';
+import { NARROW, focusRing } from '../ui/tokens.ts';
+import { useStudyDocument } from './api/studies.ts';
+import { InHead } from './shell.tsx';
+
+const Title = styled.div`
+  flex: 1;
+  min-width: 0;
+  height: 64px;
+  padding-top: 10px;
+  display: flex;
+  align-items: center;
+  color: var(--quiet);
+  bdi {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    color: var(--ink);
+    font-weight: 640;
+  }
+  ${NARROW} {
+    flex-basis: 100%;
+    height: 28px;
+    padding-top: 0;
+  }
+`;
+
+const Tabs = styled.nav`
+  display: flex;
+  gap: 2px;
+  ${NARROW} {
+    overflow-x: auto;
+    flex: 1;
+    margin-left: -12px;
+  }
+`;
+
+const Tab = styled(NavLink)`
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  height: 44px;
+  padding: 0 18px;
+  border-radius: var(--corner-large) var(--corner-large) 0 0;
+  color: var(--quiet);
+  font-weight: 640;
+  text-decoration: none;
+  white-space: nowrap;
+  &:hover {
+    color: var(--ink);
+  }
+  &[aria-current='page'] {
+    background: var(--sheet);
+    color: var(--ink);
+  }
+  &:focus-visible {
+    ${focusRing}
+    outline-offset: -4px;
+  }
+  svg {
+    color: var(--fern);
+  }
+  ${NARROW} {
+    padding: 0 14px;
+  }
+`;
+
+const STAGES = [
+  { path: 'plan', label: 'Plan' },
+  { path: 'bench', label: 'Bench' },
+  { path: 'screen', label: 'Screen' },
+  { path: 'rank', label: 'Rank' },
+  { path: 'report', label: 'Report' },
+] as const;
+
+/** A study's title, its five stages as tabs, and the open stage. */
+export function StudyFrame() {
+  const { studyId = '' } = useParams();
+  const document = useStudyDocument(studyId);
+  const { study } = document;
+  const queue = useMemo(() => runQueue(document), [document]);
+  const done: Record<string, boolean> = {
+    plan: document.items.length > 1 && document.measurands.length > 0,
+    bench: queue.length > 0 && queue.every(({ state }) => state !== 'to come'),
+  };
+
+  useEffect(() => {
+    globalThis.document.title = `${study.title} · Brackenridge`;
+    return () => {
+      globalThis.document.title = 'Brackenridge';
+    };
+  }, [study.title]);
+
+  return (
+    <>
+      <InHead>
+        <Title>
+          <bdi title={study.title}>{study.title}</bdi>
+        </Title>
+        <Tabs aria-label="Stages">
+          {STAGES.map(({ path, label }) => (
+            <Tab key={path} to={path}>
+              {label}
+              {done[path] && <Check size={15} strokeWidth={3} aria-label="done" />}
+            </Tab>
+          ))}
+        </Tabs>
+      </InHead>
+      <Outlet context={document} />
+    </>
+  );
+}
+
+/** The study that the open stage is about. */
+export const useStudy = (): StudyDocument => useOutletContext<StudyDocument>();

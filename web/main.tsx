@@ -1,0 +1,26 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router';
+import { outbox } from './app/api/outbox.ts';
+import { queryClient } from './app/api/studies.ts';
+import { router } from './app/routes.tsx';
+import { applyTheme } from './app/theme.ts';
+import { GlobalStyle } from './ui/tokens.ts';
+
+applyTheme();
+outbox.start();
+
+const root = document.getElementById('root');
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queryClient}>
+        <GlobalStyle />
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

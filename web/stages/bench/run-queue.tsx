@@ -1,0 +1,138 @@
+import { Fragment, useEffect, useRef } from 'react';
+import styled from 'styled-components';
+import type { Run } from '../../../core/plan/queue.ts';
+import { formatPlain } from '../../../core/quantity/format.ts';
+import { ItemName } from '../../ui/name.tsx';
+import { NARROW, focusRing, label } from '../../ui/tokens.ts';
+
+const Frame = styled.nav`
+  max-height: calc(100vh - 130px);
+  overflow-y: auto;
+  scrollbar-width: thin;
+  margin-left: -8px;
+  padding: 2px 8px;
+  position: sticky;
+  top: 12px;
+  h2 {
+    ${label}
+    padding: 4px 12px 6px;
+  }
+  ol + h2 {
+    margin-top: 18px;
+  }
+  ${NARROW} {
+    position: static;
+    display: flex;
+    align-items: center;
+    overflow-x: auto;
+    max-height: none;
+    margin: 0 -8px;
+    ol {
+      display: flex;
+    }
+    ol + h2 {
+      margin-top: 0;
+    }
+    h2 {
+      white-space: nowrap;
+      padding: 0 8px;
+    }
+  }
+`;
+
+const Line = styled.button<{ $state: Run['state'] }>`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  width: 100%;
+  min-height: 36px;
+  padding: 2px 12px;
+  border: 0;
+  border-radius: var(--corner);
+  background: transparent;
+  color: ${({ $state }) => ($state === 'to come' ? 'var(--ink)' : 'var(--quiet)')};
+  text-align: left;
+  cursor: pointer;
+  small {
+    font-size: var(--size-13);
+  }
+  &:hover {
+    background: var(--hover);
+  }
+  &[aria-current] {
+    background: var(--fern-soft);
+    color: var(--ink);
+    font-weight: 660;
+  }
+  &:focus-visible {
+    ${focusRing}
+    outline-offset: -2px;
+  }
+  @media (pointer: coarse) {
+    min-height: 44px;
+  }
+  ${NARROW} {
+    min-height: 44px;
+    max-width: 200px;
+  }
+`;
+
+const resultOf = ({ state, reading, misfires }: Run): string => {
+  if (reading?.value != null) return formatPlain(reading.value);
+  if (state === 'skipped') return 'skipped';
+  return misfires > 0 ? 'misfire' : '';
+};
+
+export interface RunQueueProps {
+  queue: readonly Run[];
+  currentKey: string | undefined;
+  severalMeasurands: boolean;
+  onChoose: (key: string) => void;
+}
+
+/** What is done, what is next, what was skipped, round by round. Any run can be opened. */
+export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: RunQueueProps) {
+  const frame = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const line = frame.current?.querySelector<HTMLElement>('[aria-current]');
+    const own = frame.current;
+    if (!line || !own) return;
+    own.scrollTop = line.offsetTop - own.clientHeight / 3;
+    own.scrollLeft = line.offsetLeft - own.clientWidth / 3;
+  }, [currentKey]);
+  const rounds = [...new Set(queue.map(({ round }) => round))];
+  return (
+    <Frame aria-label="Run queue" ref={frame}>
+      {rounds.map((round) => (
+        <Fragment key={round}>
+          <h2>
+            Round {round} of {rounds.length}
+          </h2>
+          <ol>
+            {queue
+              .filter((run) => run.round === round)
+              .map((run) => (
+                <li key={run.key}>
+                  <Line
+                    $state={run.state}
+                    aria-current={run.key === currentKey ? 'step' : undefined}
+                    onClick={() => {
+                      onChoose(run.key);
+                    }}
+                  >
+                    <ItemName
+                      name={severalMeasurands ? `${run.item.code} ${run.measurand.name}` : run.item.name}
+                      mark={run.item.mark}
+                      size={15}
+                    />
+                    <small>{resultOf(run)}</small>
+                  </Line>
+                </li>
+              ))}
+          </ol>
+        </Fragment>
+      ))}
+    </Frame>
+  );
+}

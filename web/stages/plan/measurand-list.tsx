@@ -1,0 +1,222 @@
+import { Plus, Trash2 } from 'lucide-react';
+import styled from 'styled-components';
+import type { Measurand } from '../../../core/model/parts.ts';
+import { measurandsInOrder } from '../../../core/model/record.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { SCREENING_RULES } from '../../../core/screening/index.ts';
+import { Refusal, problemText } from '../../app/api/client.ts';
+import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
+import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
+import { newMeasurand } from '../../app/new-parts.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { toast } from '../../ui/toast.tsx';
+
+const Group = styled.fieldset`
+  display: grid;
+  grid-template-columns: repeat(12, minmax(0, 1fr));
+  gap: 12px;
+  margin: 0;
+  padding: 4px 0 18px;
+  border: 0;
+  & + & {
+    border-top: 1px dashed var(--rule);
+    padding-top: 16px;
+  }
+  legend {
+    position: absolute;
+    clip-path: inset(50%);
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+  }
+`;
+
+const Span = styled.div<{ $columns: number }>`
+  grid-column: span ${({ $columns }) => $columns};
+  min-width: 0;
+  display: flex;
+  align-items: flex-start;
+  gap: 4px;
+  > * {
+    flex: 1;
+  }
+  > button {
+    flex: none;
+    margin-top: 22px;
+  }
+  @media (max-width: 720px) {
+    grid-column: span ${({ $columns }) => Math.min(12, $columns * 2)};
+  }
+`;
+
+const DIRECTION_OPTIONS = [
+  { value: 'higher', label: 'Higher is better' },
+  { value: 'lower', label: 'Lower is better' },
+  { value: 'nearest', label: 'Nearest to a target' },
+  { value: 'unranked', label: 'Not ranked' },
+] as const;
+
+function MeasurandFields({ measurand, removable }: { measurand: Measurand; removable: boolean }) {
+  const { direction, margin, limits, instrument, unit } = measurand;
+  const save = (changes: Partial<Measurand>) => patchPart('measurands', measurand, changes);
+  const tell = (change: Promise<unknown>) => {
+    change.catch((error: unknown) => {
+      toast({ text: problemText(error), tone: 'attention' });
+    });
+  };
+  const remove = async () => {
+    try {
+      await deletePart('measurands', measurand);
+      const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = measurand;
+      toast({
+        text: `${measurand.name} is removed.`,
+        action: { label: 'Undo', run: () => void createPart(studyId, 'measurands', fields) },
+      });
+    } catch (error) {
+      toast({ text: error instanceof Refusal ? error.detail : problemText(error), tone: 'attention' });
+    }
+  };
+  return (
+    <Group>
+      <legend>{measurand.name}</legend>
+      <Span $columns={4}>
+        <SavedText label="Measurand" saved={measurand.name} required save={(name) => save({ name })} />
+      </Span>
+      <Span $columns={2}>
+        <SavedText
+          label="Unit"
+          saved={unit}
+          placeholder="m/s, dB, g…"
+          save={(text) => save({ unit: text.trim() })}
+        />
+      </Span>
+      <Span $columns={direction.kind === 'nearest' ? 4 : 6}>
+        <Choice
+          label="Which is better"
+          value={direction.kind}
+          options={DIRECTION_OPTIONS}
+          onChange={(kind) => {
+            tell(save({ direction: { kind, target: kind === 'nearest' ? (direction.target ?? 0) : null } }));
+          }}
+        />
+        {removable && direction.kind !== 'nearest' && (
+          <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove()}>
+            <Trash2 size={18} aria-hidden />
+          </IconButton>
+        )}
+      </Span>
+      {direction.kind === 'nearest' && (
+        <Span $columns={2}>
+          <SavedNumber
+            label="Target"
+            saved={direction.target}
+            unit={unit}
+            required
+            save={(target) => save({ direction: { kind: 'nearest', target } })}
+          />
+        </Span>
+      )}
+      <Span $columns={4}>
+        <SavedNumber
+          label="Margin: the smallest difference that matters"
+          saved={margin.value}
+          unit={margin.kind === 'percent' ? '%' : unit}
+          required
+          check={(value) => (value < 0 ? 'A margin is 0 or more.' : undefined)}
+          save={(value) => save({ margin: { ...margin, value: value ?? 0 } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <Choice
+          label="Margin in"
+          value={margin.kind}
+          options={[
+            { value: 'absolute', label: unit || 'the unit' },
+            { value: 'percent', label: '% of best' },
+          ]}
+          onChange={(kind) => {
+            tell(save({ margin: { ...margin, kind } }));
+          }}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Plausible from"
+          saved={limits.low}
+          unit={unit}
+          placeholder="–"
+          check={(low) =>
+            limits.high !== null && low >= limits.high ? 'Must be below the upper limit.' : undefined
+          }
+          save={(low) => save({ limits: { ...limits, low } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="to"
+          saved={limits.high}
+          unit={unit}
+          placeholder="–"
+          check={(high) =>
+            limits.low !== null && high <= limits.low ? 'Must be above the lower limit.' : undefined
+          }
+          save={(high) => save({ limits: { ...limits, high } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Instrument steps"
+          saved={instrument.resolution}
+          unit={unit}
+          placeholder="–"
+          check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
+          save={(resolution) => save({ instrument: { ...instrument, resolution } })}
+        />
+      </Span>
+      <Span $columns={6}>
+        <SavedText
+          label="Instrument"
+          saved={instrument.name}
+          placeholder="What it is read with"
+          save={(name) => save({ instrument: { ...instrument, name } })}
+        />
+      </Span>
+      <Span $columns={6}>
+        <Choice
+          label="Rule for bad readings"
+          value={measurand.rule.name}
+          options={SCREENING_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
+          onChange={(name) => {
+            tell(save({ rule: { name, parameter: null } }));
+          }}
+        />
+      </Span>
+    </Group>
+  );
+}
+
+/** The measurands, each with unit, direction, margin, plausible limits, instrument and rule. */
+export function MeasurandList({ document }: { document: StudyDocument }) {
+  const measurands = measurandsInOrder(document);
+  const add = async () => {
+    const name = `Measurand ${String(measurands.length + 1)}`;
+    const position = Math.max(0, ...measurands.map((one) => one.position)) + 1;
+    try {
+      await createPart(document.study.id, 'measurands', newMeasurand(name, position));
+    } catch (error) {
+      toast({ text: problemText(error), tone: 'attention' });
+    }
+  };
+  return (
+    <>
+      {measurands.map((measurand) => (
+        <MeasurandFields key={measurand.id} measurand={measurand} removable={measurands.length > 1} />
+      ))}
+      <Button onPress={() => void add()}>
+        <Plus size={18} aria-hidden /> Another measurand
+      </Button>
+    </>
+  );
+}

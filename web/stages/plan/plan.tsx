@@ -1,0 +1,86 @@
+import { ArrowRight } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { counted, listed } from '../../../core/quantity/format.ts';
+import { measurandsInOrder } from '../../../core/model/record.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { SavedText } from '../../app/draft-field.tsx';
+import { useStudy } from '../../app/study-frame.tsx';
+import { Button } from '../../ui/button.tsx';
+import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { ItemList } from './item-list.tsx';
+import { MeasurandList } from './measurand-list.tsx';
+import { PlanNotes } from './plan-notes.tsx';
+import { RunOrder } from './run-order.tsx';
+
+const Question = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.6fr);
+  gap: 16px;
+  @media (max-width: 680px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+/** What is settled before the first reading: question, items, measurands, rounds and their order. */
+export function Plan() {
+  const document = useStudy();
+  const navigate = useNavigate();
+  const { study, items } = document;
+  const measurands = measurandsInOrder(document);
+  const missing = [
+    ...(items.length < 2 ? ['at least two items'] : []),
+    ...(measurands.length === 0 ? ['something to measure'] : []),
+  ];
+  const readings = items.length * study.rounds * measurands.length;
+  return (
+    <Sheet notes={<PlanNotes document={document} />} notesLabel="Notes on the plan">
+      <PageHead
+        title={
+          missing.length > 0
+            ? `The plan needs ${listed(missing)}.`
+            : `${counted(items.length, 'item')} in ${counted(study.rounds, 'round')}: ${counted(readings, 'reading')}.`
+        }
+      >
+        Everything saves itself when you leave a field. Only items and one measurand are needed; the rest can
+        wait.
+      </PageHead>
+      <Question>
+        <SavedText
+          label="Name of the study"
+          saved={study.title}
+          required
+          save={(title) => patchStudy(study, { title })}
+        />
+        <SavedText
+          label="Question"
+          saved={study.question}
+          placeholder="What should the readings answer?"
+          save={(question) => patchStudy(study, { question })}
+        />
+      </Question>
+      <Section aria-labelledby="items">
+        <h2 id="items">Items</h2>
+        <ItemList document={document} />
+      </Section>
+      <Section aria-labelledby="measurands">
+        <h2 id="measurands">What is measured</h2>
+        <MeasurandList document={document} />
+      </Section>
+      <Section aria-labelledby="order">
+        <h2 id="order">Rounds and their order</h2>
+        <RunOrder document={document} />
+      </Section>
+      <Section>
+        <Button
+          tone="go"
+          size="large"
+          isDisabled={items.length === 0 || measurands.length === 0}
+          onPress={() => void navigate('../bench')}
+        >
+          To the bench <ArrowRight size={20} aria-hidden />
+        </Button>
+      </Section>
+    </Sheet>
+  );
+}

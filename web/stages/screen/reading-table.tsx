@@ -1,0 +1,155 @@
+import { useState } from 'react';
+import type { JudgedReading } from '../../../core/analysis/analyse-study.ts';
+import type { Item } from '../../../core/model/parts.ts';
+import { counted, formatPlain } from '../../../core/quantity/format.ts';
+import { Button } from '../../ui/button.tsx';
+import { ItemName } from '../../ui/name.tsx';
+import { Row } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+
+export interface ReadingTableProps {
+  readings: readonly JudgedReading[];
+  items: ReadonlyMap<string, Item>;
+  unit: string;
+  chosenId: string | undefined;
+  onChoose: (id: string) => void;
+  onLeaveOut: (id: string) => void;
+  onTakeBack: (id: string) => void;
+}
+
+type Order = 'run' | 'item' | 'value';
+/** Rows shown before more are asked for. */
+const PAGE = 200;
+
+const compare: Record<
+  Order,
+  (a: JudgedReading, b: JudgedReading, rank: ReadonlyMap<string, number>) => number
+> = {
+  run: (a, b) => (a.takenAt < b.takenAt ? -1 : 1),
+  item: (a, b, rank) => (rank.get(a.itemId) ?? 0) - (rank.get(b.itemId) ?? 0) || a.round - b.round,
+  value: (a, b) => (a.value ?? Number.NEGATIVE_INFINITY) - (b.value ?? Number.NEGATIVE_INFINITY),
+};
+
+const standing = ({ use }: JudgedReading): string => {
+  if (use.is === 'kept') return use.insisted ? 'counts, kept by hand' : 'counts';
+  if (use.by === 'misfire') return `misfire: ${use.reason}`;
+  return use.by === 'hand' ? `left out: ${use.reason}` : `left out by ${use.reason}`;
+};
+
+/** Every reading with where it stands; leave out and take back from here, too. */
+export function ReadingTable({
+  readings,
+  items,
+  unit,
+  chosenId,
+  onChoose,
+  onLeaveOut,
+  onTakeBack,
+}: ReadingTableProps) {
+  const [order, setOrder] = useState<Order>('run');
+  const [shown, setShown] = useState(PAGE);
+  const rank = new Map([...items.keys()].map((id, i) => [id, i]));
+  const rows = [...readings].sort((a, b) => compare[order](a, b, rank));
+  return (
+    <>
+      <Row style={{ marginBottom: 10 }}>
+        <Segments
+          label="Order of the table"
+          labelHidden
+          value={order}
+          onChange={setOrder}
+          options={[
+            { value: 'run', label: 'As taken' },
+            { value: 'item', label: 'By item' },
+            { value: 'value', label: 'By value' },
+          ]}
+        />
+        <span>{counted(readings.length, 'reading')}</span>
+      </Row>
+      <Scroll aria-label="All readings">
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <th scope="col" className="figure">
+                Round
+              </th>
+              <th scope="col" className="figure">
+                Reading{unit && `, ${unit}`}
+              </th>
+              <th scope="col">Where it stands</th>
+              <th scope="col">
+                <span hidden>Change</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.slice(0, shown).map((reading) => {
+              const item = items.get(reading.itemId);
+              const { use } = reading;
+              const name = `${item?.name ?? ''}, round ${String(reading.round)}`;
+              return (
+                <tr
+                  key={reading.id}
+                  data-current={reading.id === chosenId || undefined}
+                  data-out={use.is === 'left out' || undefined}
+                >
+                  <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
+                  <td className="figure">{reading.round}</td>
+                  <td className="figure">{reading.value === null ? '–' : formatPlain(reading.value)}</td>
+                  <td>{standing(reading)}</td>
+                  <td className="figure">
+                    {use.is === 'kept' ? (
+                      <Button
+                        size="small"
+                        tone="quiet"
+                        aria-label={`Leave out ${name}`}
+                        onPress={() => {
+                          onLeaveOut(reading.id);
+                        }}
+                      >
+                        Leave out…
+                      </Button>
+                    ) : use.by === 'rule' ? (
+                      <Button
+                        size="small"
+                        tone="quiet"
+                        aria-label={`Look at ${name}`}
+                        onPress={() => {
+                          onChoose(reading.id);
+                        }}
+                      >
+                        Look at it
+                      </Button>
+                    ) : (
+                      <Button
+                        size="small"
+                        tone="quiet"
+                        aria-label={`Take back ${name}`}
+                        onPress={() => {
+                          onTakeBack(reading.id);
+                        }}
+                      >
+                        Take back
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
+      </Scroll>
+      {rows.length > shown && (
+        <Button
+          onPress={() => {
+            setShown(shown + 5 * PAGE);
+          }}
+        >
+          Show more of the {counted(rows.length - shown, 'reading')} left
+        </Button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,147 @@
+import type { JudgedReading, MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { Item } from '../../../core/model/parts.ts';
+import { counted, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { screeningRule } from '../../../core/screening/index.ts';
+import { Button } from '../../ui/button.tsx';
+import { Note } from '../../ui/note.tsx';
+import { Aside } from '../../ui/page.tsx';
+
+export interface ScreenNotesProps {
+  analysis: MeasurandAnalysis;
+  items: ReadonlyMap<string, Item>;
+  chosenId: string | undefined;
+  onChoose: (id: string | undefined) => void;
+  onLeaveOut: (id: string) => void;
+  onDecide: (action: 'take-back' | 'keep', id: string, reason: string) => void;
+}
+
+/** More notes than this on left-out readings are counted and not told one by one. */
+const MOST_NOTES = 6;
+
+const at = (instant: string) =>
+  new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(
+    new Date(instant),
+  );
+
+/** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
+export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, onDecide }: ScreenNotesProps) {
+  const { measurand, readings } = analysis;
+  const rule = screeningRule(measurand.rule.name);
+  const name = (id: string) => items.get(id)?.name ?? '';
+  const title = ({ itemId, round, value }: JudgedReading) =>
+    `${name(itemId)}, round ${String(round)}: ${value === null ? 'no number' : withUnit(formatPlain(value), measurand.unit)}`;
+
+  const why = ({ use }: JudgedReading): string => {
+    if (use.is === 'kept') return use.insisted ? `Kept by hand: ${use.insisted}.` : 'It counts.';
+    if (use.by === 'misfire') return `Misfire: ${use.reason}.`;
+    if (use.by === 'hand') return `Left out by hand: ${use.reason}.`;
+    if (use.statistic === undefined || use.limit === undefined) return `Left out by the rule: ${use.reason}.`;
+    return `Left out by ${use.reason}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)}, the limit is ${formatNumber(use.limit, 2)}.`;
+  };
+  const actions = ({ id, use }: JudgedReading) => {
+    if (use.is === 'kept') {
+      return (
+        <>
+          <Button
+            size="small"
+            onPress={() => {
+              onLeaveOut(id);
+            }}
+          >
+            Leave it out…
+          </Button>
+          {use.insisted !== undefined && (
+            <Button
+              size="small"
+              tone="quiet"
+              onPress={() => {
+                onDecide('take-back', id, '');
+              }}
+            >
+              Let the rule judge
+            </Button>
+          )}
+        </>
+      );
+    }
+    if (use.by === 'rule') {
+      // A rule that always takes the extremes would take another one in its place.
+      return rule.name === 'drop-extremes' ? null : (
+        <Button
+          size="small"
+          onPress={() => {
+            onDecide('keep', id, 'looked at and found good');
+          }}
+        >
+          Keep it
+        </Button>
+      );
+    }
+    return (
+      <Button
+        size="small"
+        onPress={() => {
+          onDecide('take-back', id, '');
+        }}
+      >
+        Take it back
+      </Button>
+    );
+  };
+  const one = (reading: JudgedReading) => (
+    <Note
+      key={reading.id}
+      tone={reading.use.is === 'kept' ? 'good' : 'attention'}
+      title={title(reading)}
+      actions={actions(reading)}
+    >
+      {why(reading)} Recorded {at(reading.takenAt)}
+      {reading.note && `, “${reading.note}”`}.
+    </Note>
+  );
+
+  const chosen = readings.find(({ id }) => id === chosenId);
+  const out = readings.filter(({ use, id }) => use.is === 'left out' && id !== chosenId);
+  const groups = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])];
+  const notApplied = groups.flatMap(({ analysis: { items: analysed } }) =>
+    analysed.filter(({ notScreened, n }) => notScreened !== undefined && n > 0),
+  );
+  return (
+    <>
+      {chosen && (
+        <div aria-live="polite">
+          {one(chosen)}
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              onChoose(undefined);
+            }}
+          >
+            Let go
+          </Button>
+        </div>
+      )}
+      {out.slice(0, MOST_NOTES).map(one)}
+      {out.length > MOST_NOTES && <p>And {counted(out.length - MOST_NOTES, 'more')}, in the table below.</p>}
+      {groups
+        .flatMap(({ analysis: { findings } }) => findings)
+        .map(({ kind, item, message, why: reason, todo }) => (
+          <Note key={`${kind}/${item ?? ''}`} tone="attention" title={message}>
+            {reason} {todo}
+          </Note>
+        ))}
+      {notApplied.length > 0 && (
+        <Note title={`${rule.label} was not applied to ${counted(notApplied.length, 'item')}`}>
+          It {notApplied[0]?.notScreened}.
+        </Note>
+      )}
+      <Aside>
+        <h3>Rule in force</h3>
+        <p>
+          {rule.label}. {rule.does} {rule.suits}
+        </p>
+      </Aside>
+    </>
+  );
+}

@@ -1,0 +1,157 @@
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
+import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
+import { screeningRule } from '../../../core/screening/index.ts';
+import { moments } from '../../../core/summary/moments.ts';
+import { useAnalysis } from '../../app/api/analysis.ts';
+import { recordParts } from '../../app/api/studies.ts';
+import { useMeasurandChoice } from '../../app/measurand-tabs.tsx';
+import { useStudy } from '../../app/study-frame.tsx';
+import { analysisDecimals, stripLanes } from '../../strip/lanes.ts';
+import { Strip } from '../../strip/strip.tsx';
+import { Button } from '../../ui/button.tsx';
+import { EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { LeaveOutDialog } from './leave-out-dialog.tsx';
+import { ReadingTable } from './reading-table.tsx';
+import { SchoolTable } from './school-table.tsx';
+import { ScreenNotes } from './screen-notes.tsx';
+import { SummaryTable } from './summary-table.tsx';
+
+/** What screening does to the means, in one sentence. */
+function headline(analysis: MeasurandAnalysis, measurand: Measurand): string {
+  const out = analysis.readings.filter(({ use }) => use.is === 'left out' && use.by !== 'misfire');
+  if (out.length === 0) return 'Every reading counts.';
+  const decimals = analysisDecimals(analysis, measurand);
+  const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
+    group.items.flatMap((item, i) => {
+      const all = analysis.readings.flatMap(({ itemId, value, use }) =>
+        itemId === item.id && value !== null && !(use.is === 'left out' && use.by === 'misfire')
+          ? [value]
+          : [],
+      );
+      const mean = group.analysis.items[i]?.summary.mean;
+      const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);
+      const printed = formatNumber(shift, Math.min(decimals, 2));
+      return Number(printed.replace(/\u202f/g, '')) > 0
+        ? [`${item.name} by ${withUnit(printed, measurand.unit)}`]
+        : [];
+    }),
+  );
+  const words = `${counted(out.length, 'reading is', 'readings are')} left out`;
+  if (moved.length === 0) return `${words}. No mean moves by it.`;
+  return moved.length > 3
+    ? `${words}. That moves ${counted(moved.length, 'mean')}.`
+    : `${words}. That moves ${listed(moved)}.`;
+}
+
+/** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
+export function Screen() {
+  const document = useStudy();
+  const navigate = useNavigate();
+  const { measurand, control } = useMeasurandChoice(document);
+  const { data: analysis, error } = useAnalysis(document, measurand?.id, { resamples: 0 });
+  const [chosenId, setChosenId] = useState<string>();
+  const [leavingOut, setLeavingOut] = useState<string>();
+  const lanes = useMemo(
+    () => (measurand ? stripLanes(document, measurand, analysis) : []),
+    [document, measurand, analysis],
+  );
+
+  if (!measurand || document.readings.length === 0) {
+    return (
+      <Sheet notes={null} notesLabel="Notes">
+        <EmptyState
+          title="No readings to screen yet."
+          action={
+            <Button tone="go" onPress={() => void navigate('../bench')}>
+              To the bench
+            </Button>
+          }
+        >
+          Here you look over what was read: which readings count, which are left out and why.
+        </EmptyState>
+      </Sheet>
+    );
+  }
+  if (error) throw error;
+  const decide = (action: 'leave-out' | 'take-back' | 'keep', readingId: string, reason: string) => {
+    void recordParts(document.study.id, [
+      { kind: 'decisions', fields: { action, readingId, run: null, reason } },
+    ]);
+  };
+  const items = new Map(document.items.map((item) => [item.id, item]));
+  const leaving = analysis?.readings.find(({ id }) => id === leavingOut);
+  return (
+    <Sheet
+      notesLabel="Notes on the readings"
+      notes={
+        analysis && (
+          <ScreenNotes
+            analysis={analysis}
+            items={items}
+            chosenId={chosenId}
+            onChoose={setChosenId}
+            onLeaveOut={setLeavingOut}
+            onDecide={decide}
+          />
+        )
+      }
+    >
+      {control}
+      <PageHead title={analysis ? headline(analysis, measurand) : 'Looking the readings over…'}>
+        {measurand.name}. {screeningRule(measurand.rule.name).label} is in force. Hollow marks are left out;
+        choose one to see why, or to take it back.
+      </PageHead>
+      <Strip
+        label={`${measurand.name}: all readings by item`}
+        unit={measurand.unit}
+        lanes={lanes}
+        pointedId={chosenId}
+        onChoose={setChosenId}
+      />
+      {analysis && (
+        <>
+          <Section aria-labelledby="schools">
+            <h2 id="schools">What each rule would do</h2>
+            <SchoolTable document={document} measurand={measurand} />
+          </Section>
+          <Section aria-labelledby="summary">
+            <h2 id="summary">Summary of what counts</h2>
+            <SummaryTable analysis={analysis} />
+          </Section>
+          <Section aria-labelledby="readings">
+            <h2 id="readings">All readings</h2>
+            <ReadingTable
+              readings={analysis.readings}
+              items={items}
+              unit={measurand.unit}
+              chosenId={chosenId}
+              onChoose={setChosenId}
+              onLeaveOut={setLeavingOut}
+              onTakeBack={(id) => {
+                decide('take-back', id, '');
+              }}
+            />
+          </Section>
+        </>
+      )}
+      <LeaveOutDialog
+        isOpen={leaving !== undefined}
+        what={
+          leaving
+            ? `${items.get(leaving.itemId)?.name ?? ''}, round ${String(leaving.round)}: ${withUnit(String(leaving.value), measurand.unit)}`
+            : ''
+        }
+        onClose={() => {
+          setLeavingOut(undefined);
+        }}
+        onReason={(reason) => {
+          if (leavingOut) decide('leave-out', leavingOut, reason);
+          setLeavingOut(undefined);
+        }}
+      />
+    </Sheet>
+  );
+}

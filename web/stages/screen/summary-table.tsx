@@ -1,0 +1,81 @@
+import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
+import { analysisDecimals } from '../../strip/lanes.ts';
+import { ItemName } from '../../ui/name.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+
+/** Counts, location and spread of every item, of the readings that count. */
+export function SummaryTable({ analysis }: { analysis: MeasurandAnalysis }) {
+  const { measurand } = analysis;
+  const decimals = analysisDecimals(analysis, measurand);
+  const figure = (value: number | null | undefined, digits = decimals) =>
+    value == null ? '–' : formatNumber(value, digits);
+  const rows = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
+    group.items.map((item, i) => ({ item, own: group.analysis.items[i] })),
+  );
+  return (
+    <Scroll aria-label="Summary per item">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            <th scope="col" className="figure">
+              readings
+            </th>
+            <th scope="col" className="figure">
+              count
+            </th>
+            <th scope="col" className="figure">
+              mean{measurand.unit && `, ${measurand.unit}`}
+            </th>
+            <th scope="col" className="figure">
+              95 % interval
+            </th>
+            <th scope="col" className="figure">
+              SD
+            </th>
+            <th scope="col" className="figure">
+              CV
+            </th>
+            <th scope="col" className="figure">
+              median
+            </th>
+            <th scope="col" className="figure">
+              lowest, highest
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ item, own }) => {
+            const summary = own?.summary;
+            return (
+              <tr key={item.id}>
+                <th scope="row">
+                  <ItemName name={item.name} mark={item.mark} size={14} />
+                </th>
+                <td className="figure">{own?.n ?? 0}</td>
+                <td className="figure">{summary?.n ?? 0}</td>
+                <td className="figure">{figure(summary?.mean)}</td>
+                <td className="figure">
+                  {summary?.interval
+                    ? `${figure(summary.interval[0])} to ${figure(summary.interval[1])}`
+                    : '–'}
+                </td>
+                <td className="figure">{figure(summary?.sd)}</td>
+                <td className="figure">
+                  {summary?.cv == null
+                    ? '–'
+                    : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
+                </td>
+                <td className="figure">{figure(summary?.median)}</td>
+                <td className="figure">
+                  {summary?.min == null ? '–' : `${figure(summary.min)}, ${figure(summary.max)}`}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}

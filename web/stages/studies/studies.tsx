@@ -1,0 +1,368 @@
+import { Plus, Upload } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { counted, formatNumber } from '../../../core/quantity/format.ts';
+import { Refusal, problemText } from '../../app/api/client.ts';
+import {
+  type ListedStudy,
+  createPart,
+  createStudy,
+  duplicateStudy,
+  importStudy,
+  patchStudy,
+  useStudies,
+} from '../../app/api/studies.ts';
+import { newMeasurand } from '../../app/new-parts.ts';
+import { MiniStrip } from '../../strip/mini-strip.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
+import { Menu } from '../../ui/menu.tsx';
+import { Note } from '../../ui/note.tsx';
+import { EmptyState, PageHead, Row } from '../../ui/page.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { toast } from '../../ui/toast.tsx';
+import { NARROW } from '../../ui/tokens.ts';
+
+const Sheet = styled.main`
+  flex: 1;
+  padding: 24px 28px 60px;
+  background: var(--sheet);
+  ${NARROW} {
+    padding: 20px 20px 60px;
+  }
+`;
+
+const Head = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-start;
+  justify-content: space-between;
+  gap: 12px;
+`;
+
+const Entry = styled.li`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px 200px 44px;
+  gap: 8px 36px;
+  align-items: center;
+  padding: 18px 0;
+  border-top: 1px solid var(--rule);
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr) 200px 44px;
+    gap: 8px 20px;
+  }
+`;
+
+const Name = styled.div`
+  min-width: 0;
+  a {
+    font-size: var(--size-19);
+    font-weight: 680;
+    color: var(--ink);
+    text-decoration-color: var(--rule-strong);
+    overflow-wrap: anywhere;
+  }
+  p {
+    color: var(--quiet);
+    overflow-wrap: anywhere;
+  }
+`;
+
+const State = styled.div`
+  font-size: var(--size-15);
+  b {
+    display: block;
+    font-weight: 640;
+  }
+  span {
+    color: var(--quiet);
+  }
+  ${NARROW} {
+    grid-column: 1 / 3;
+    grid-row: 2;
+    b {
+      display: inline;
+    }
+  }
+`;
+
+const Archive = styled.details`
+  margin-top: 28px;
+  border-top: 1px solid var(--rule);
+  summary {
+    padding: 16px 0;
+    cursor: pointer;
+    color: var(--quiet);
+    font-weight: 640;
+  }
+`;
+
+const day = (instant: string) =>
+  new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(
+    new Date(instant),
+  );
+
+function StudyEntry({ study, preview }: ListedStudy) {
+  const { runs, items, lastReadingAt } = preview;
+  const setStatus = async (status: 'open' | 'archived' | 'deleted', said: string) => {
+    try {
+      const now = await patchStudy(study, { status });
+      toast({
+        text: said,
+        action: { label: 'Undo', run: () => void patchStudy(now, { status: study.status }) },
+      });
+    } catch (error) {
+      toast({ text: problemText(error), tone: 'attention' });
+    }
+  };
+  const duplicate = async (extent: 'plan' | 'everything') => {
+    try {
+      const copy = await duplicateStudy(study, extent);
+      toast({ text: `“${copy.title}” was made.` });
+    } catch (error) {
+      toast({ text: problemText(error), tone: 'attention' });
+    }
+  };
+  const state =
+    items.length === 0
+      ? 'No items yet'
+      : runs.done === 0
+        ? `${counted(items.length, 'item')}, no reading yet`
+        : `${formatNumber(runs.done, 0)} of ${counted(runs.of, 'reading')}`;
+  return (
+    <Entry>
+      <Name>
+        <Link to={`/study/${study.id}/${runs.done === 0 ? 'plan' : runs.done < runs.of ? 'bench' : 'rank'}`}>
+          <bdi>{study.title}</bdi>
+        </Link>
+        {study.question && (
+          <p>
+            <bdi>{study.question}</bdi>
+          </p>
+        )}
+      </Name>
+      <MiniStrip preview={preview} />
+      <State>
+        <b>{state}</b>{' '}
+        <span>{lastReadingAt ? `last one ${day(lastReadingAt)}` : `made ${day(study.createdAt)}`}</span>
+      </State>
+      <Menu
+        label={`More for ${study.title}`}
+        actions={[
+          { id: 'plan', label: 'Copy the plan', onAction: () => void duplicate('plan') },
+          { id: 'all', label: 'Duplicate with readings', onAction: () => void duplicate('everything') },
+          {
+            id: 'csv',
+            label: 'Readings as CSV',
+            href: `/api/v1/studies/${study.id}/export.csv`,
+            download: true,
+          },
+          {
+            id: 'json',
+            label: 'Study as JSON',
+            href: `/api/v1/studies/${study.id}/export.json`,
+            download: true,
+          },
+          study.status === 'archived'
+            ? {
+                id: 'open',
+                label: 'Take out of the archive',
+                onAction: () => void setStatus('open', 'Taken out of the archive.'),
+              }
+            : {
+                id: 'archive',
+                label: 'Archive',
+                onAction: () => void setStatus('archived', `“${study.title}” is archived.`),
+              },
+          {
+            id: 'delete',
+            label: 'Delete',
+            onAction: () => void setStatus('deleted', `“${study.title}” is deleted.`),
+          },
+        ]}
+      />
+    </Entry>
+  );
+}
+
+/** All studies, each with a small strip; where one begins, imports, archives. */
+export function Studies() {
+  const { data, error, isPending } = useStudies();
+  const navigate = useNavigate();
+  const [creating, setCreating] = useState(false);
+  const [title, setTitle] = useState('');
+  const [question, setQuestion] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const [file, setFile] = useState<{ file: File; problem: string; copyable: boolean }>();
+
+  const create = async () => {
+    if (title.trim() === '') {
+      setProblem('Give the study a name.');
+      return;
+    }
+    try {
+      const study = await createStudy(title.trim(), question.trim());
+      await createPart(study.id, 'measurands', newMeasurand('Reading', 1));
+      await navigate(`/study/${study.id}/plan`);
+    } catch (failure) {
+      setProblem(problemText(failure));
+    }
+  };
+
+  const take = async (chosen: File, asCopy = false) => {
+    try {
+      const imported = await importStudy(chosen, asCopy);
+      setFile(undefined);
+      toast({
+        text: imported.already
+          ? 'This very study is here already; nothing was changed.'
+          : `${counted(imported.readings, 'reading')} imported${
+              imported.missing > 0 ? `, ${counted(imported.missing, 'empty value')} passed by` : ''
+            }.`,
+      });
+      await navigate(`/study/${imported.study.id}/${imported.readings > 0 ? 'screen' : 'plan'}`);
+    } catch (failure) {
+      setFile({
+        file: chosen,
+        problem: failure instanceof Refusal ? failure.detail : problemText(failure),
+        copyable: failure instanceof Refusal && failure.status === 409,
+      });
+    }
+  };
+
+  const open = data?.filter(({ study }) => study.status === 'open') ?? [];
+  const archived = data?.filter(({ study }) => study.status === 'archived') ?? [];
+  const actions = (
+    <Row>
+      <FileButton
+        accept={['.json', '.csv', 'application/json', 'text/csv']}
+        onFile={(chosen) => void take(chosen)}
+      >
+        <Upload size={18} aria-hidden /> Import
+      </FileButton>
+      <Button
+        tone="go"
+        onPress={() => {
+          setCreating(true);
+        }}
+      >
+        <Plus size={18} aria-hidden /> New study
+      </Button>
+    </Row>
+  );
+
+  return (
+    <Sheet id="content" tabIndex={-1}>
+      {error && (
+        <Note tone="attention" title="The studies cannot be shown">
+          {problemText(error)}
+        </Note>
+      )}
+      {isPending && <p>Opening…</p>}
+      {data && open.length + archived.length === 0 && (
+        <EmptyState title="What do you want to compare?" action={actions}>
+          A study is one comparison: a question, the items, their readings, and what the readings support.
+          Begin one, or import readings that you have already.
+        </EmptyState>
+      )}
+      {open.length + archived.length > 0 && (
+        <>
+          <Head>
+            <PageHead title="Studies">One comparison each, the latest first.</PageHead>
+            {actions}
+          </Head>
+          <ul>
+            {open.map((entry) => (
+              <StudyEntry key={entry.study.id} {...entry} />
+            ))}
+          </ul>
+        </>
+      )}
+      {archived.length > 0 && (
+        <Archive>
+          <summary>Archive ({formatNumber(archived.length, 0)})</summary>
+          <ul>
+            {archived.map((entry) => (
+              <StudyEntry key={entry.study.id} {...entry} />
+            ))}
+          </ul>
+        </Archive>
+      )}
+
+      <Dialog
+        title="New study"
+        isOpen={creating}
+        onClose={() => {
+          setCreating(false);
+        }}
+      >
+        <TextField
+          label="Name"
+          value={title}
+          onChange={(text) => {
+            setTitle(text);
+            setProblem(undefined);
+          }}
+          problem={problem}
+          placeholder="What is compared"
+          autoFocus
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') void create();
+          }}
+        />
+        <TextField
+          label="Question"
+          value={question}
+          onChange={setQuestion}
+          rows={2}
+          help="What should the readings answer? It can wait."
+        />
+        <DialogActions>
+          <Button
+            tone="quiet"
+            onPress={() => {
+              setCreating(false);
+            }}
+          >
+            Not now
+          </Button>
+          <Button tone="go" onPress={() => void create()}>
+            Begin
+          </Button>
+        </DialogActions>
+      </Dialog>
+
+      <Dialog
+        title="The file was not imported"
+        isOpen={file !== undefined}
+        onClose={() => {
+          setFile(undefined);
+        }}
+      >
+        <p>
+          <bdi>{file?.file.name}</bdi>
+        </p>
+        <Note tone="attention" title={file?.problem ?? ''}>
+          Nothing was changed.
+        </Note>
+        <DialogActions>
+          <Button
+            tone={file?.copyable ? 'quiet' : 'go'}
+            onPress={() => {
+              setFile(undefined);
+            }}
+          >
+            Close
+          </Button>
+          {file?.copyable && (
+            <Button tone="go" onPress={() => void take(file.file, true)}>
+              Import as a copy
+            </Button>
+          )}
+        </DialogActions>
+      </Dialog>
+    </Sheet>
+  );
+}

@@ -1,0 +1,167 @@
+/** One reading on the strip. */
+export interface StripMark {
+  id: string;
+  value: number;
+  /** Left out: drawn hollow. */
+  out: boolean;
+  /** What a reader hears and the hint says, without the value. */
+  title: string;
+}
+
+/** One item's lane. */
+export interface StripLane {
+  id: string;
+  name: string;
+  code: string;
+  mark: number;
+  marks: readonly StripMark[];
+  mean: number | null;
+  interval: readonly [number, number] | null;
+  /** The mean as printed at the lane's end. */
+  figure?: string;
+  /** The place or place range as printed at the lane's end. */
+  place?: string;
+}
+
+/** A stretch of the axis, such as the margin around the leader. */
+export interface StripBand {
+  from: number;
+  to: number;
+  label: string;
+}
+
+export interface Domain {
+  min: number;
+  max: number;
+}
+
+export interface PlacedMark {
+  mark: StripMark;
+  lane: number;
+  /** Centre, in px of the canvas. */
+  x: number;
+  y: number;
+  /** Lies beyond this edge of the axis and is shown there. */
+  parked?: 'left' | 'right';
+}
+
+/** Radius of a mark, in px. */
+export const MARK_RADIUS = 5;
+/** Foot of a lane, kept free for mean and interval, in px. */
+export const FOOT = 13;
+const HEAD = 4;
+const STEP = 2 * MARK_RADIUS + 1;
+/** More than this many levels of a stack are not told apart any more. */
+const MOST_LEVELS = 30;
+
+function range(values: Iterable<number>): Domain | undefined {
+  let min = Number.POSITIVE_INFINITY;
+  let max = Number.NEGATIVE_INFINITY;
+  for (const value of values) {
+    if (value < min) min = value;
+    if (value > max) max = value;
+  }
+  return min <= max ? { min, max } : undefined;
+}
+
+function padded({ min, max }: Domain): Domain {
+  const pad = max > min ? 0.06 * (max - min) : Math.max(Math.abs(max) * 0.05, 0.5);
+  return { min: min - pad, max: max + pad };
+}
+
+/**
+ * The stretch of the axis to show: that of the kept readings, so that one far reading does not squeeze the rest,
+ * with intervals and band as far as they do not stretch it by more than a third to each side.
+ */
+export function keptDomain(lanes: readonly StripLane[], band?: StripBand): Domain {
+  const kept = lanes.flatMap(({ marks }) => marks.filter(({ out }) => !out).map(({ value }) => value));
+  const core = range(kept) ??
+    range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value))) ?? { min: 0, max: 1 };
+  const reach = (core.max - core.min) / 3;
+  const extras = [
+    ...lanes.flatMap(({ interval }) => (interval ? [...interval] : [])),
+    ...(band ? [band.from, band.to] : []),
+  ].map((value) => Math.min(core.max + reach, Math.max(core.min - reach, value)));
+  return padded(range([core.min, core.max, ...extras]) as Domain);
+}
+
+/** The stretch that holds every reading, left-out ones too. */
+export function fullDomain(lanes: readonly StripLane[], band?: StripBand): Domain {
+  const kept = keptDomain(lanes, band);
+  const all = range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value)));
+  if (!all || (all.min >= kept.min && all.max <= kept.max)) return kept;
+  return padded({ min: Math.min(all.min, kept.min), max: Math.max(all.max, kept.max) });
+}
+
+/**
+ * Places the marks of one lane: side by side on the lane's foot, stacked where they would touch. A stack never
+ * leaves its lane; a high one is pressed together instead.
+ * @param toX px from value
+ * @param lane index of the lane from the top
+ * @param laneHeight px
+ * @param width px of the axis; marks outside are parked at its edges
+ */
+export function placeMarks(
+  marks: readonly StripMark[],
+  toX: (value: number) => number,
+  lane: number,
+  laneHeight: number,
+  width: number,
+): PlacedMark[] {
+  const edge = 3 * MARK_RADIUS;
+  const placed = marks
+    .map((mark): PlacedMark => {
+      const x = toX(mark.value);
+      if (x < 0) return { mark, lane, x: edge, y: 0, parked: 'left' };
+      if (x > width) return { mark, lane, x: width - edge, y: 0, parked: 'right' };
+      return { mark, lane, x, y: 0 };
+    })
+    .sort((a, b) => a.x - b.x);
+  const lastX: number[] = [];
+  const levels = placed.map(({ x }, i) => {
+    let level = lastX.findIndex((last) => x - last >= STEP);
+    if (level === -1) level = lastX.length < MOST_LEVELS ? lastX.length : i % MOST_LEVELS;
+    lastX[level] = x;
+    return level;
+  });
+  const floor = (lane + 1) * laneHeight - FOOT - MARK_RADIUS;
+  const room = laneHeight - FOOT - HEAD - 2 * MARK_RADIUS;
+  const step = lastX.length > 1 ? Math.min(STEP - 1, room / (lastX.length - 1)) : 0;
+  placed.forEach((one, i) => {
+    one.y = floor - (levels[i] as number) * step;
+  });
+  return placed;
+}
+
+/** The mark nearest to a point, within reach; undefined when none is. Marks must be sorted by x within lanes. */
+export function nearestMark(
+  placed: readonly (readonly PlacedMark[])[],
+  x: number,
+  y: number,
+  laneHeight: number,
+  reach = 16,
+): PlacedMark | undefined {
+  let best: PlacedMark | undefined;
+  let bestDistance = reach * reach;
+  const own = Math.floor(y / laneHeight);
+  for (const lane of [own, own - 1, own + 1]) {
+    const marks = placed[lane];
+    if (!marks) continue;
+    let low = 0;
+    let high = marks.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((marks[middle] as PlacedMark).x < x - reach) low = middle + 1;
+      else high = middle;
+    }
+    for (let i = low; i < marks.length && (marks[i] as PlacedMark).x <= x + reach; i += 1) {
+      const mark = marks[i] as PlacedMark;
+      const distance = (mark.x - x) ** 2 + (mark.y - y) ** 2;
+      if (distance < bestDistance) {
+        bestDistance = distance;
+        best = mark;
+      }
+    }
+  }
+  return best;
+}

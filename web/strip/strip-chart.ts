@@ -1,0 +1,280 @@
+import { Chart, LinearScale, PointElement, type Plugin, ScatterController } from 'chart.js';
+import { decimalsOf, formatNumber } from '../../core/quantity/format.ts';
+import {
+  type Domain,
+  FOOT,
+  MARK_RADIUS,
+  type PlacedMark,
+  type StripBand,
+  type StripLane,
+  placeMarks,
+} from './layout.ts';
+import { MARKS, markOutline } from './marks.ts';
+
+Chart.register(LinearScale, PointElement, ScatterController);
+
+/** Height of the axis under the lanes, in px. */
+export const AXIS_HEIGHT = 34;
+
+export interface StripState {
+  lanes: readonly StripLane[];
+  domain: Domain;
+  band: StripBand | undefined;
+  laneHeight: number;
+  /** The reading to point out, such as the one just recorded. */
+  pointedId: string | undefined;
+}
+
+interface Inks {
+  marks: string[];
+  ink: string;
+  quiet: string;
+  rule: string;
+  fernSoft: string;
+  fern: string;
+  sheet: string;
+  font: string;
+}
+
+function readInks(): Inks {
+  const style = getComputedStyle(document.documentElement);
+  const ink = (name: string) => style.getPropertyValue(name).trim();
+  return {
+    marks: MARKS.map((_, i) => ink(`--mark-${String(i)}`)),
+    ink: ink('--ink'),
+    quiet: ink('--quiet'),
+    rule: ink('--rule'),
+    fernSoft: ink('--fern-soft'),
+    fern: ink('--fern'),
+    sheet: ink('--sheet'),
+    font: ink('--text'),
+  };
+}
+
+/** Small pictures of the marks, drawn once and stamped from then on. */
+function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => HTMLCanvasElement {
+  const stamps = new Map<string, HTMLCanvasElement>();
+  const size = Math.ceil((2 * MARK_RADIUS + 4) * ratio);
+  return (mark, out) => {
+    const key = `${String(mark)}${out ? 'o' : ''}`;
+    let stamp = stamps.get(key);
+    if (!stamp) {
+      stamp = document.createElement('canvas');
+      stamp.width = size;
+      stamp.height = size;
+      const context = stamp.getContext('2d') as CanvasRenderingContext2D;
+      context.translate(size / 2, size / 2);
+      context.scale(MARK_RADIUS * ratio, MARK_RADIUS * ratio);
+      const outline = new Path2D(markOutline(mark));
+      const colour = inks.marks[mark % inks.marks.length] as string;
+      if (out) {
+        context.lineWidth = 1.6 / MARK_RADIUS;
+        context.strokeStyle = colour;
+        context.stroke(outline);
+      } else {
+        context.fillStyle = colour;
+        context.fill(outline);
+        // A hair of the sheet's colour keeps neighbours apart.
+        context.lineWidth = 0.8 / MARK_RADIUS;
+        context.strokeStyle = inks.sheet;
+        context.stroke(outline);
+      }
+      stamps.set(key, stamp);
+    }
+    return stamp;
+  };
+}
+
+const toX = (chart: Chart) => (value: number) => chart.scales.x?.getPixelForValue(value) ?? 0;
+
+/** The drawn strip: lanes, marks, means, intervals, band and axis on one canvas. Chart.js gives scale and axis. */
+export class StripChart {
+  /** Marks by lane, sorted by x; for pointer and keys. */
+  placed: PlacedMark[][] = [];
+  private state: StripState = {
+    lanes: [],
+    domain: { min: 0, max: 1 },
+    band: undefined,
+    laneHeight: 50,
+    pointedId: undefined,
+  };
+  private inks = readInks();
+  private stamp: (mark: number, out: boolean) => HTMLCanvasElement;
+  private readonly chart: Chart<'scatter'>;
+  private readonly onPlaced: () => void;
+
+  /** Shows nothing until the first update. @param onPlaced is called whenever marks have moved on the canvas */
+  constructor(canvas: HTMLCanvasElement, onPlaced: () => void) {
+    this.onPlaced = onPlaced;
+    this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
+    const plugin: Plugin<'scatter'> = {
+      id: 'strip',
+      afterLayout: (chart) => {
+        this.place(chart);
+      },
+      beforeDraw: (chart) => {
+        this.drawBand(chart);
+      },
+      afterDraw: (chart) => {
+        this.drawMarks(chart);
+      },
+    };
+    this.chart = new Chart(canvas, {
+      type: 'scatter',
+      data: { datasets: [{ data: [] }] },
+      plugins: [plugin],
+      options: {
+        responsive: true,
+        maintainAspectRatio: false,
+        animation: false,
+        events: [],
+        layout: { padding: 0 },
+        plugins: { legend: { display: false } },
+        scales: {
+          x: {
+            type: 'linear',
+            afterFit: (scale) => {
+              scale.height = AXIS_HEIGHT;
+              scale.paddingLeft = 0;
+              scale.paddingRight = 0;
+            },
+            border: { display: false },
+            grid: { drawTicks: false },
+            ticks: { includeBounds: false, maxRotation: 0, autoSkipPadding: 16, padding: 8 },
+          },
+          y: { display: false, min: 0, max: 1 },
+        },
+      },
+    });
+    this.apply();
+  }
+
+  update(state: StripState): void {
+    this.state = state;
+    this.apply();
+  }
+
+  /** Reads the colours anew, after a change of theme. */
+  retint(): void {
+    this.inks = readInks();
+    this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
+    this.apply();
+  }
+
+  destroy(): void {
+    this.chart.destroy();
+  }
+
+  private apply(): void {
+    const x = this.chart.options.scales?.x;
+    if (x?.type !== 'linear') return;
+    x.min = this.state.domain.min;
+    x.max = this.state.domain.max;
+    if (x.grid) x.grid.color = this.inks.rule;
+    if (x.ticks) {
+      x.ticks.color = this.inks.quiet;
+      x.ticks.font = { family: this.inks.font, size: 13 };
+      x.ticks.callback = (value, _index, ticks) => {
+        const step = ticks.length > 1 ? Math.abs((ticks[1]?.value ?? 1) - (ticks[0]?.value ?? 0)) : 1;
+        return formatNumber(Number(value), decimalsOf(step));
+      };
+    }
+    this.chart.update('none');
+  }
+
+  private place(chart: Chart): void {
+    this.placed = this.state.lanes.map(({ marks }, lane) =>
+      placeMarks(marks, toX(chart), lane, this.state.laneHeight, chart.width),
+    );
+    this.onPlaced();
+  }
+
+  private drawBand(chart: Chart): void {
+    const context = chart.ctx;
+    const at = toX(chart);
+    const { band, lanes, laneHeight } = this.state;
+    if (!band) return;
+    const from = Math.max(0, at(band.from));
+    const to = Math.min(chart.width, at(band.to));
+    if (to <= from) return;
+    context.save();
+    context.fillStyle = this.inks.fernSoft;
+    context.fillRect(from, 0, to - from, lanes.length * laneHeight);
+    context.restore();
+  }
+
+  private drawMarks(chart: Chart): void {
+    const context = chart.ctx;
+    const { lanes, laneHeight, pointedId } = this.state;
+    context.save();
+    context.strokeStyle = this.inks.rule;
+    context.lineWidth = 1;
+    for (let lane = 1; lane <= lanes.length; lane += 1) {
+      context.beginPath();
+      context.moveTo(0, lane * laneHeight - 0.5);
+      context.lineTo(chart.width, lane * laneHeight - 0.5);
+      context.stroke();
+    }
+    lanes.forEach(({ mark, mean, interval }, lane) => {
+      const parked = { left: [] as PlacedMark[], right: [] as PlacedMark[] };
+      for (const one of this.placed[lane] ?? []) {
+        const stamp = this.stamp(mark, one.mark.out);
+        const size = 2 * MARK_RADIUS + 4;
+        context.drawImage(stamp, one.x - size / 2, one.y - size / 2, size, size);
+        if (one.parked) parked[one.parked].push(one);
+        if (one.mark.id === pointedId) this.ring(context, one);
+      }
+      this.labelParked(context, parked.left, 'left');
+      this.labelParked(context, parked.right, 'right');
+      if (mean !== null) this.drawMean(chart, lane, mean, interval);
+    });
+    context.restore();
+  }
+
+  private ring(context: CanvasRenderingContext2D, { x, y }: PlacedMark): void {
+    context.beginPath();
+    context.arc(x, y, MARK_RADIUS + 4, 0, 2 * Math.PI);
+    context.lineWidth = 1.5;
+    context.strokeStyle = this.inks.ink;
+    context.stroke();
+  }
+
+  /** Says the values of marks parked at an edge, since their place does not. */
+  private labelParked(context: CanvasRenderingContext2D, parked: PlacedMark[], side: 'left' | 'right'): void {
+    const first = parked[0];
+    if (!first) return;
+    const values = parked.map(({ mark }) => formatNumber(mark.value, decimalsOf(mark.value)));
+    const words = values.length > 2 ? `${String(values.length)} far off` : values.join(', ');
+    context.font = `13px ${this.inks.font}`;
+    context.fillStyle = this.inks.quiet;
+    context.textBaseline = 'middle';
+    context.textAlign = side;
+    const outward = side === 'left' ? -1 : 1;
+    context.fillText(words, first.x - outward * (MARK_RADIUS + 5), first.y);
+    context.fillText(side === 'left' ? '‹' : '›', first.x + outward * (MARK_RADIUS + 7), first.y);
+  }
+
+  private drawMean(
+    chart: Chart,
+    lane: number,
+    mean: number,
+    interval: readonly [number, number] | null,
+  ): void {
+    const context = chart.ctx;
+    const at = toX(chart);
+    const y = (lane + 1) * this.state.laneHeight - FOOT / 2 + 1;
+    context.strokeStyle = this.inks.ink;
+    context.lineWidth = 2;
+    if (interval) {
+      context.beginPath();
+      context.moveTo(Math.max(0, at(interval[0])), y);
+      context.lineTo(Math.min(chart.width, at(interval[1])), y);
+      context.stroke();
+    }
+    context.lineWidth = 2.5;
+    context.beginPath();
+    context.moveTo(at(mean), y - 4.5);
+    context.lineTo(at(mean), y + 4.5);
+    context.stroke();
+  }
+}

@@ -1,0 +1,373 @@
+import {
+  type CSSProperties,
+  type KeyboardEvent,
+  type PointerEvent,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
+import styled from 'styled-components';
+import { formatPlain, withUnit } from '../../core/quantity/format.ts';
+import { Button } from '../ui/button.tsx';
+import { ItemName } from '../ui/name.tsx';
+import { Table } from '../ui/table.tsx';
+import { NARROW, focusRing } from '../ui/tokens.ts';
+import {
+  type Domain,
+  type PlacedMark,
+  type StripBand,
+  type StripLane,
+  fullDomain,
+  keptDomain,
+  nearestMark,
+} from './layout.ts';
+import { markShape } from './marks.ts';
+import { AXIS_HEIGHT, StripChart } from './strip-chart.ts';
+
+export interface StripProps {
+  /** What is shown, for readers: “Air speed, all readings by item”. */
+  label: string;
+  unit: string;
+  lanes: readonly StripLane[];
+  /** The margin around the leader, or another stretch to show. */
+  band?: StripBand | undefined;
+  /** Height of a lane in px. */
+  laneHeight?: number;
+  /** Reading to point out with a ring. */
+  pointedId?: string | undefined;
+  /** Called with the id of the reading that was chosen by click, tap or Enter. */
+  onChoose?: (id: string) => void;
+}
+
+const Frame = styled.div`
+  position: relative;
+`;
+
+const Lanes = styled.div<{ $lane: number; $placed: boolean }>`
+  display: grid;
+  grid-template-columns: 148px minmax(0, 1fr) ${({ $placed }) => ($placed ? '136px' : '76px')};
+  ${NARROW} {
+    grid-template-columns: 108px minmax(0, 1fr) ${({ $placed }) => ($placed ? '112px' : '64px')};
+  }
+`;
+
+const Cell = styled.div<{ $lane: number }>`
+  display: flex;
+  align-items: center;
+  min-width: 0;
+  height: ${({ $lane }) => $lane}px;
+  border-bottom: 1px solid var(--rule);
+  font-weight: 640;
+`;
+
+const Figures = styled(Cell)`
+  justify-content: flex-end;
+  gap: 12px;
+  font-weight: 480;
+  b {
+    min-width: 44px;
+    text-align: right;
+    font-weight: 720;
+    font-size: var(--size-19);
+  }
+`;
+
+const Stage = styled.div`
+  position: relative;
+  min-width: 0;
+  cursor: crosshair;
+  touch-action: manipulation;
+  &:focus-visible {
+    ${focusRing}
+    outline-offset: 0;
+    border-radius: 2px;
+  }
+`;
+
+const Ring = styled.div`
+  position: absolute;
+  width: 24px;
+  height: 24px;
+  margin: -12px 0 0 -12px;
+  border: 2px solid var(--focus);
+  border-radius: 50%;
+  pointer-events: none;
+`;
+
+const HintBox = styled.div<{ $left: boolean }>`
+  position: absolute;
+  z-index: 2;
+  transform: translate(${({ $left }) => ($left ? 'calc(-100% - 16px)' : '16px')}, -50%);
+  padding: 4px 10px;
+  border-radius: 6px;
+  background: var(--ink);
+  color: var(--sheet);
+  font-size: var(--size-13);
+  white-space: nowrap;
+  pointer-events: none;
+  max-width: 60vw;
+  overflow: hidden;
+  text-overflow: ellipsis;
+`;
+
+const BandLabel = styled.div`
+  position: absolute;
+  top: 2px;
+  font-size: var(--size-13);
+  color: var(--fern);
+  white-space: nowrap;
+  pointer-events: none;
+  background: color-mix(in srgb, var(--sheet) 75%, transparent);
+  border-radius: 4px;
+  padding: 0 4px;
+`;
+
+const Foot = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 8px;
+  margin-top: 4px;
+  font-size: var(--size-13);
+  color: var(--quiet);
+`;
+
+const Hidden = styled.div`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+`;
+
+const TableBox = styled.details`
+  font-size: var(--size-13);
+  color: var(--quiet);
+  summary {
+    cursor: pointer;
+    width: fit-content;
+    padding: 6px 0;
+  }
+`;
+
+/** Beside the band, on the side with more room, so that it covers no mark of the leader. */
+function bandLabelPlace(band: StripBand, { min, max }: Domain): CSSProperties {
+  const share = (value: number) => Math.min(1, Math.max(0, (value - min) / (max - min)));
+  return share(band.from) > 1 - share(band.to)
+    ? { right: `calc(${String(100 * (1 - share(band.from)))}% + 6px)` }
+    : { left: `calc(${String(100 * share(band.to))}% + 6px)` };
+}
+
+function sentence(one: PlacedMark, lanes: readonly StripLane[], unit: string): string {
+  const lane = lanes[one.lane];
+  const value = withUnit(formatPlain(one.mark.value), unit);
+  return `${lane?.name ?? ''}: ${value}, ${one.mark.title}${one.mark.out ? ', left out' : ''}`;
+}
+
+/**
+ * The strip: a lane per item on one axis, each reading a mark in its item's colour and shape, left-out readings
+ * hollow, the mean as a tick with its interval as a bar, the margin as a band, mean and place at the lane's end.
+ *
+ * Keys, once it has the focus: ← → from mark to mark in value order, ↑ ↓ to the next lane, Home and End, Enter
+ * chooses, Escape leaves. A table holds the same for readers.
+ */
+export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, onChoose }: StripProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const chart = useRef<StripChart>(undefined);
+  const [active, setActive] = useState<PlacedMark>();
+  const [byKey, setByKey] = useState(false);
+  const [whole, setWhole] = useState(false);
+  const optionId = useId();
+
+  const near = useMemo(() => keptDomain(lanes, band), [lanes, band]);
+  const full = useMemo(() => fullDomain(lanes, band), [lanes, band]);
+  const farMarks = full.min < near.min || full.max > near.max;
+  const domain = whole ? full : near;
+
+  useEffect(() => {
+    if (!canvas.current) return undefined;
+    const drawn = new StripChart(canvas.current, () => {
+      setActive(undefined);
+    });
+    chart.current = drawn;
+    const retint = () => {
+      drawn.retint();
+    };
+    const observer = new MutationObserver(retint);
+    observer.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+    const scheme = matchMedia('(prefers-color-scheme: dark)');
+    scheme.addEventListener('change', retint);
+    void document.fonts.ready.then(retint);
+    return () => {
+      observer.disconnect();
+      scheme.removeEventListener('change', retint);
+      drawn.destroy();
+      chart.current = undefined;
+    };
+  }, []);
+
+  useEffect(() => {
+    chart.current?.update({ lanes, domain, band, laneHeight, pointedId });
+  }, [lanes, domain, band, laneHeight, pointedId]);
+
+  const marksOf = (lane: number) => chart.current?.placed[lane] ?? [];
+  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const found = nearestMark(
+      chart.current?.placed ?? [],
+      event.clientX - box.left,
+      event.clientY - box.top,
+      laneHeight,
+      event.pointerType === 'touch' ? 28 : 16,
+    );
+    if (found?.mark.id !== active?.mark.id) setActive(found);
+    setByKey(false);
+    return found;
+  };
+
+  const move = (lane: number, index: number) => {
+    const marks = marksOf(lane);
+    const next = marks[Math.min(marks.length - 1, Math.max(0, index))];
+    if (next) {
+      setByKey(true);
+      setActive(next);
+    }
+  };
+  const moveLane = (step: 1 | -1) => {
+    const from = active ?? { lane: step === 1 ? -1 : lanes.length, x: 0 };
+    for (let lane = from.lane + step; lane >= 0 && lane < lanes.length; lane += step) {
+      const marks = marksOf(lane);
+      if (marks.length === 0) continue;
+      const distances = marks.map(({ x }) => Math.abs(x - from.x));
+      move(lane, distances.indexOf(Math.min(...distances)));
+      return;
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const lane = active?.lane ?? lanes.findIndex(({ marks }) => marks.length > 0);
+    const at = active ? marksOf(lane).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
+    if (event.key === 'ArrowRight') move(lane, at + 1);
+    else if (event.key === 'ArrowLeft') move(lane, at - 1);
+    else if (event.key === 'ArrowDown') moveLane(1);
+    else if (event.key === 'ArrowUp') moveLane(-1);
+    else if (event.key === 'Home') move(lane, 0);
+    else if (event.key === 'End') move(lane, Number.MAX_SAFE_INTEGER);
+    else if ((event.key === 'Enter' || event.key === ' ') && active) onChoose?.(active.mark.id);
+    else if (event.key === 'Escape' && active) setActive(undefined);
+    else return;
+    event.preventDefault();
+  };
+
+  const height = lanes.length * laneHeight + AXIS_HEIGHT;
+  const placed = lanes.some(({ place }) => place !== undefined);
+  const words = active ? sentence(active, lanes, unit) : 'No reading chosen. Use the arrow keys.';
+  return (
+    <Frame>
+      <Lanes $lane={laneHeight} $placed={placed}>
+        <div>
+          {lanes.map(({ id, name, mark }) => (
+            <Cell key={id} $lane={laneHeight}>
+              <ItemName name={name} mark={mark} />
+            </Cell>
+          ))}
+        </div>
+        <Stage
+          role="listbox"
+          tabIndex={0}
+          aria-label={label}
+          aria-activedescendant={optionId}
+          onKeyDown={onKeyDown}
+          onPointerMove={onPointer}
+          onPointerLeave={() => {
+            if (!byKey) setActive(undefined);
+          }}
+          onClick={(event) => {
+            const found = onPointer(event as unknown as PointerEvent<HTMLDivElement>);
+            if (found) onChoose?.(found.mark.id);
+          }}
+          style={{ height }}
+          data-strip
+        >
+          <canvas ref={canvas} aria-hidden />
+          {band && <BandLabel style={bandLabelPlace(band, domain)}>{band.label}</BandLabel>}
+          {active && (
+            <>
+              <Ring style={{ left: active.x, top: active.y }} />
+              <HintBox
+                $left={active.mark.value > (domain.min + domain.max) / 2}
+                style={{ left: active.x, top: active.y }}
+                aria-hidden
+              >
+                {words}
+              </HintBox>
+            </>
+          )}
+          <Hidden role="option" id={optionId} aria-selected={Boolean(active)}>
+            {words}
+          </Hidden>
+        </Stage>
+        <div>
+          {lanes.map(({ id, figure, place }) => (
+            <Figures key={id} $lane={laneHeight}>
+              {figure}
+              {placed && <b>{place}</b>}
+            </Figures>
+          ))}
+        </div>
+      </Lanes>
+      <Foot>
+        <TableBox>
+          <summary>The same as a table</summary>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                <th scope="col">Readings{unit && `, ${unit}`}</th>
+                <th scope="col">Left out</th>
+                <th scope="col" className="figure">
+                  Mean
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {lanes.map((lane) => (
+                <tr key={lane.id}>
+                  <th scope="row">
+                    <bdi>{lane.name}</bdi> ({lane.code}, {markShape(lane.mark)})
+                  </th>
+                  <td>
+                    {lane.marks
+                      .filter(({ out }) => !out)
+                      .map(({ value }) => formatPlain(value))
+                      .join('; ')}
+                  </td>
+                  <td>
+                    {lane.marks
+                      .filter(({ out }) => out)
+                      .map(({ value }) => formatPlain(value))
+                      .join('; ') || '–'}
+                  </td>
+                  <td className="figure">{lane.figure ?? '–'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </TableBox>
+        {farMarks && (
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              setWhole(!whole);
+            }}
+          >
+            {whole ? 'Zoom to the readings that count' : 'Show the far readings in place'}
+          </Button>
+        )}
+      </Foot>
+    </Frame>
+  );
+}

@@ -1,0 +1,71 @@
+import type { ReactNode } from 'react';
+import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
+import styled from 'styled-components';
+
+const Overlay = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 20;
+  display: grid;
+  place-items: center;
+  padding: 16px;
+  background: var(--shade);
+`;
+
+const Frame = styled(Modal)`
+  width: min(560px, 100%);
+  max-height: calc(100dvh - 32px);
+  overflow: auto;
+  border-radius: 14px;
+  background: var(--sheet);
+  color: var(--ink);
+  box-shadow: 0 16px 60px var(--shade);
+`;
+
+const Body = styled(AriaDialog)`
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
+  padding: 24px;
+  outline: none;
+`;
+
+const Title = styled(Heading)`
+  font-size: var(--size-25);
+  line-height: 1.2;
+  font-weight: 680;
+`;
+
+export const DialogActions = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  gap: 8px;
+`;
+
+export interface DialogProps {
+  title: string;
+  isOpen: boolean;
+  onClose: () => void;
+  children: ReactNode;
+}
+
+/** A question that must be answered, or left by Escape, before anything else. */
+export function Dialog({ title, isOpen, onClose, children }: DialogProps) {
+  return (
+    <Overlay
+      isOpen={isOpen}
+      onOpenChange={(open) => {
+        if (!open) onClose();
+      }}
+      isDismissable
+    >
+      <Frame>
+        <Body>
+          <Title slot="title">{title}</Title>
+          {children}
+        </Body>
+      </Frame>
+    </Overlay>
+  );
+}

@@ -1,0 +1,137 @@
+import type { ReactNode } from 'react';
+import styled from 'styled-components';
+import { NARROW, PRINT, label } from './tokens.ts';
+
+const Grid = styled.div`
+  flex: 1;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 296px;
+  background: var(--sheet);
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr);
+    align-content: start;
+  }
+`;
+
+const Content = styled.main`
+  min-width: 0;
+  padding: 24px 28px 56px;
+  ${NARROW} {
+    padding: 20px 20px 28px;
+  }
+`;
+
+const Side = styled.aside`
+  display: flex;
+  flex-direction: column;
+  gap: 22px;
+  padding: 26px 24px 40px;
+  border-left: 1px solid var(--rule);
+  ${NARROW} {
+    border-left: 0;
+    border-top: 1px solid var(--rule);
+    padding: 20px 20px 40px;
+  }
+  ${PRINT} {
+    border: 0;
+  }
+`;
+
+/** A stage's sheet: the work in the middle, notes in the margin. */
+export function Sheet({
+  children,
+  notes,
+  notesLabel,
+}: {
+  children: ReactNode;
+  notes: ReactNode;
+  notesLabel: string;
+}) {
+  return (
+    <Grid>
+      <Content id="content" tabIndex={-1}>
+        {children}
+      </Content>
+      <Side aria-label={notesLabel}>{notes}</Side>
+    </Grid>
+  );
+}
+
+/** The answer of a stage, first and largest, with a quiet line under it. */
+const Head = styled.header`
+  margin-bottom: 20px;
+  p {
+    margin-top: 4px;
+    color: var(--quiet);
+    max-width: 86ch;
+    text-wrap: pretty;
+  }
+`;
+
+export function PageHead({ title, children }: { title: ReactNode; children?: ReactNode }) {
+  return (
+    <Head>
+      <h1>{title}</h1>
+      {children && <p>{children}</p>}
+    </Head>
+  );
+}
+
+/** A part of a stage under a rule. */
+export const Section = styled.section`
+  padding-top: 22px;
+  margin-top: 26px;
+  border-top: 1px solid var(--rule);
+  > h2 {
+    margin-bottom: 12px;
+  }
+`;
+
+/** A small group in the margin. */
+export const Aside = styled.div`
+  font-size: var(--size-15);
+  h3 {
+    ${label}
+    margin-bottom: 4px;
+  }
+`;
+
+export const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+`;
+
+const Empty = styled.div`
+  padding: 40px 0;
+  max-width: 52ch;
+  h2 {
+    font-size: var(--size-25);
+    line-height: 1.2;
+    margin-bottom: 8px;
+  }
+  p {
+    color: var(--quiet);
+    margin-bottom: 20px;
+  }
+`;
+
+/** What an empty screen says to do next. */
+export function EmptyState({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children: ReactNode;
+  action?: ReactNode;
+}) {
+  return (
+    <Empty>
+      <h2>{title}</h2>
+      <p>{children}</p>
+      {action}
+    </Empty>
+  );
+}

@@ -1,0 +1,60 @@
+import styled from 'styled-components';
+
+/** A quiet table: figures to the right, one rule a row. */
+export const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  font-size: var(--size-15);
+  caption {
+    text-align: left;
+    padding-bottom: 6px;
+    font-weight: 680;
+    font-size: var(--size-16);
+  }
+  th {
+    font-size: var(--size-13);
+    font-weight: 660;
+    color: var(--quiet);
+    text-align: left;
+    vertical-align: bottom;
+    padding: 6px 8px;
+  }
+  tbody th {
+    font-size: inherit;
+    color: inherit;
+    font-weight: 560;
+    vertical-align: middle;
+  }
+  td {
+    padding: 6px 8px;
+    vertical-align: middle;
+  }
+  th:first-child,
+  td:first-child {
+    padding-left: 0;
+  }
+  th:last-child,
+  td:last-child {
+    padding-right: 0;
+  }
+  tbody tr {
+    border-top: 1px solid var(--rule);
+  }
+  .figure {
+    text-align: right;
+    white-space: nowrap;
+  }
+  tr[data-current] {
+    background: var(--fern-soft);
+    font-weight: 640;
+  }
+  tr[data-out] td,
+  tr[data-out] th {
+    color: var(--quiet);
+  }
+`;
+
+/** Lets a wide table be moved sideways, by keyboard too. */
+export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
+  overflow-x: auto;
+`;
