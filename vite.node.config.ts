@@ -7,7 +7,7 @@ export default defineConfig({
     outDir: 'dist/node',
     emptyOutDir: true,
     target: 'node20',
-    rollupOptions: { input: { server: 'server/main.ts', analyse: 'cli/analyse.ts' } },
+    rolldownOptions: { input: { server: 'server/main.ts', analyse: 'cli/analyse.ts' } },
   },
   ssr: { noExternal: ['lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
 });

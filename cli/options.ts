@@ -84,6 +84,17 @@ function methodOf(text: string | undefined): PairMethodName | undefined {
   return method;
 }
 
+/** Ties a negative number to the option before it, which would else look like an option of its own. */
+function withNegativeNumbers(args: readonly string[]): string[] {
+  const tied: string[] = [];
+  for (const arg of args) {
+    const option = tied[tied.length - 1];
+    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z]+$/.test(option)) tied[tied.length - 1] = `${option}=${arg}`;
+    else tied.push(arg);
+  }
+  return tied;
+}
+
 /**
  * Understands the command line.
  * @throws FileProblem with one sentence for whatever is not understood
@@ -93,7 +104,7 @@ export function commandOptions(args: readonly string[]): CommandOptions {
   let parsed;
   try {
     parsed = parseArgs({
-      args: [...args],
+      args: withNegativeNumbers(args),
       allowPositionals: true,
       options: {
         json: { type: 'boolean' },

@@ -60,8 +60,8 @@ if (values.demo !== undefined) await loadDemo(store, values.demo);
 const port = await choosePort();
 const server = serve(
   { fetch: createApp(store, values.pages && path.resolve(values.pages)).fetch, hostname: HOST, port },
-  () => {
-    console.log(`Brackenridge is open at http://${HOST}:${String(port)}/   (Ctrl+C stops it)`);
+  ({ port: taken }) => {
+    console.log(`Brackenridge is open at http://${HOST}:${String(taken)}/   (Ctrl+C stops it)`);
   },
 );
 

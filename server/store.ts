@@ -55,9 +55,13 @@ export function createStore(database: Database) {
 
   /**
    * Creates once: the same request again finds what it made; the same id with other contents is refused.
-   * `ours` is compared, the server's own stamps are not.
+   * `ours` is compared, the server's own stamps are not; `check` may refuse what is new.
    */
-  const createOnce = async (table: TableName, ours: Record<string, unknown>) => {
+  const createOnce = async (
+    table: TableName,
+    ours: Record<string, unknown>,
+    check: (ours: Record<string, unknown>) => Promise<void> = () => Promise.resolve(),
+  ) => {
     const existing = await find(table, String(ours.id));
     if (existing) {
       const current = plain<Record<string, unknown>>(existing);
@@ -66,6 +70,7 @@ export function createStore(database: Database) {
       if (repeated) return { part: current, created: false };
       throw new Problem(409, 'Id taken', `There is another ${wordFor(table)} with this id.`, { current });
     }
+    await check(ours);
     const now = new Date().toISOString();
     const row = await tables[table].create({ ...ours, version: 1, createdAt: now, updatedAt: now });
     return { part: plain<Record<string, unknown>>(row), created: true };

@@ -1,10 +1,11 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
+import ajvFormats, { type FormatsPlugin } from 'ajv-formats';
 import type { TSchema } from 'typebox';
 import type { FieldProblem } from '../core/model/checks.ts';
 
 const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
-addFormats.default(ajv, ['uuid', 'date', 'date-time']);
+// A CommonJS package: its function is the default export of its default export.
+(ajvFormats as unknown as { default: FormatsPlugin }).default(ajv, ['uuid', 'date', 'date-time']);
 
 const compiled = new WeakMap<TSchema, ValidateFunction>();
 
@@ -79,16 +80,22 @@ function sentence({ keyword, params, instancePath }: ErrorObject, whole: unknown
   }
 }
 
-/**
- * Checks a value by its schema.
- * @returns what is wrong, with JSON pointers; empty when it is valid
- */
-export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
+/** Compiles a schema ahead of its first use, which would else wait for it. */
+export function prepareSchema(schema: TSchema): ValidateFunction {
   let validate = compiled.get(schema);
   if (!validate) {
     validate = ajv.compile(schema);
     compiled.set(schema, validate);
   }
+  return validate;
+}
+
+/**
+ * Checks a value by its schema.
+ * @returns what is wrong, with JSON pointers; empty when it is valid
+ */
+export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
+  const validate = prepareSchema(schema);
   if (validate(value)) return [];
   const errors = validate.errors ?? [];
   // Of a choice (a number or nothing) the failed branches say less than the choice's most telling branch.

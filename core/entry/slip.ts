@@ -1,5 +1,5 @@
 import type { Limits } from '../model/parts.ts';
-import { formatPlain, withUnit } from '../quantity/format.ts';
+import { decimalsOf, formatPlain, withUnit } from '../quantity/format.ts';
 import { median, medianAbsoluteDeviation, sorted } from '../summary/quantile.ts';
 
 /** A doubt about a value that was just typed. */
@@ -41,9 +41,13 @@ function yardstick(context: SlipContext): { centre: number; scale: number; own: 
   return { centre, scale: Math.max(1.4826 * medianAbsoluteDeviation(ascending), floor), own };
 }
 
-/** The numbers that come of swapping two neighbouring digits of a typed one. */
-export function swappedDigits(value: number): number[] {
-  const text = String(Math.abs(value));
+/**
+ * The numbers that come of swapping two neighbouring digits of a typed one.
+ * @param decimals digits behind the point that the instrument shows, so that 3.9 is taken for the 3.90 it was
+ * @example swappedDigits(3.9, 2) // [9.3, 3.09]
+ */
+export function swappedDigits(value: number, decimals = 0): number[] {
+  const text = Math.abs(value).toFixed(Math.max(decimals, decimalsOf(value)));
   const results = new Set<number>();
   const digits = [...text].flatMap((sign, i) => (/\d/.test(sign) ? [i] : []));
   for (let i = 1; i < digits.length; i += 1) {
@@ -86,7 +90,7 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
       };
     }
     if (reference.own) {
-      const swapped = swappedDigits(value)
+      const swapped = swappedDigits(value, decimalsOf(context.resolution ?? 0))
         .filter(fits)
         .sort((a, b) => Math.abs(a - reference.centre) - Math.abs(b - reference.centre))[0];
       if (swapped !== undefined) {

@@ -12,7 +12,7 @@ export interface Database {
   sequelize: Sequelize;
   tables: Record<TableName, Table>;
   /** Runs one writer after the other; in a transaction when asked, which is undone when the work throws. */
-  write<T>(work: () => Promise<T>, options?: { transaction: boolean }): Promise<T>;
+  write: <T>(work: () => Promise<T>, options?: { transaction: boolean }) => Promise<T>;
   close(): Promise<void>;
 }
 

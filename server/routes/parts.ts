@@ -5,6 +5,7 @@ import { checkPart } from '../../core/model/checks.ts';
 import type { Item, Measurand } from '../../core/model/parts.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { jsonBody } from '../body.ts';
+import { prepareSchema } from '../validate.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
 import type { Store } from '../store.ts';
 
@@ -23,28 +24,40 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     closed,
   );
   const { write } = store.database;
+  prepareSchema(created);
+  prepareSchema(changed);
   const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
 
+  /** Fetches what a part refers to, in the same study; refuses what is not there. */
+  const references = async (part: Record<string, unknown>, studyId: string) => {
+    const found = await Promise.all(
+      Object.entries(refers).map(async ([field, other]) => {
+        const id = part[field];
+        if (typeof id !== 'string') return undefined;
+        const row = await store.tables[other].findOne({ where: { id, studyId } });
+        if (!row) {
+          throw invalid([
+            { path: `/${field}`, message: `The study has no ${PART_KINDS[other].word} with this id.` },
+          ]);
+        }
+        return [other, store.plain(row)] as const;
+      }),
+    );
+    return new Map(found.filter((entry) => entry !== undefined));
+  };
+
   const check = async (part: Record<string, unknown>, studyId: string) => {
-    for (const [field, other] of Object.entries(refers)) {
-      const reference = part[field];
-      if (typeof reference !== 'string') continue;
-      const found = await store.tables[other].findOne({
-        where: { id: reference, studyId },
-        attributes: ['seq'],
-      });
-      if (!found) {
-        throw invalid([
-          { path: `/${field}`, message: `The study has no ${PART_KINDS[other].word} with this id.` },
-        ]);
-      }
-    }
+    const referred = await references(part, studyId);
+    if (referred.size === 0) await store.studyRow(studyId);
+    const measurand = referred.get('measurands') as Measurand | undefined;
     const problems = checkPart(kind, part, {
       items: kind === 'items' ? await store.list<Item>('items', studyId) : [],
       measurands:
-        kind === 'measurands' || kind === 'readings'
+        kind === 'measurands'
           ? await store.list<Measurand>('measurands', studyId)
-          : [],
+          : measurand
+            ? [measurand]
+            : [],
     });
     if (problems.length > 0) throw invalid(problems);
   };
@@ -58,12 +71,9 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
     const body = await jsonBody(context, created);
-    const { part, created: fresh } = await write(async () => {
-      await store.studyRow(studyId);
-      const ours = { ...body, studyId };
-      if (!(await store.find(kind, String(body.id)))) await check(ours, studyId);
-      return store.createOnce(kind, ours);
-    });
+    const { part, created: fresh } = await write(() =>
+      store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId)),
+    );
     return context.json(part, fresh ? 201 : 200);
   });
 

@@ -1,0 +1,139 @@
+import { describe, expect, it } from 'vitest';
+import { analyse } from '../core/analysis/analyse.ts';
+import { FileProblem } from '../core/formats/csv-read.ts';
+import plantGrowth from '../core/reference/plant-growth.json' with { type: 'json' };
+import hollander from '../core/reference/rounds.json' with { type: 'json' };
+import { CLOSE, expectRelative } from '../core/testing.ts';
+import { commandOptions } from './options.ts';
+import { jsonDocument, table } from './print.ts';
+import { readReadings } from './readings.ts';
+
+const run = (text: string, ...args: string[]) => {
+  const options = commandOptions(['file.csv', ...args]);
+  const readings = readReadings(text, options);
+  const analysis = analyse(readings, options.analysis);
+  return { json: jsonDocument(readings, options, analysis), text: table(readings, analysis) };
+};
+const plants = `item,value\n${plantGrowth.items.map((item, i) => `${item},${String(plantGrowth.values[i])}`).join('\n')}\n`;
+
+describe('analyse', () => {
+  // Dobson (1983), PlantGrowth; expected values by R.
+  it('gives R’s pairs on PlantGrowth', () => {
+    const { json } = run(plants);
+    expect(json.method).toBe('tamhane-t2');
+    json.pairs.forEach((pair, i) => {
+      const expected = plantGrowth.expected.tamhaneT2[i];
+      expect([pair.a, pair.b]).toEqual([expected?.a, expected?.b]);
+      expectRelative(pair.p, expected?.p as number, CLOSE);
+      expectRelative(pair.ciLow, expected?.ciLow as number, CLOSE);
+    });
+    expect(json.ranking.map(({ item }) => item)).toEqual(['trt2', 'ctrl', 'trt1']);
+  });
+  // Hollander and Wolfe (1973); expected values by R.
+  it('compares complete rounds by rounds', () => {
+    const rows = hollander.rounds.flatMap((row, round) =>
+      row.map(
+        (value, item) =>
+          `${String(round)};${hollander.items[item] as string};${String(value).replace('.', ',')}`,
+      ),
+    );
+    const { json } = run(`round;item;value\n${rows.join('\n')}\n`, '--better', 'lower');
+    expect(json.method).toBe('rounds');
+    expectRelative(json.tests.friedman?.p, hollander.expected.friedman.p, CLOSE);
+    expectRelative(json.tests.blockedAnova?.f, hollander.expected.blockedAnova.f, CLOSE);
+    expect(json.ranking[0]?.item).toBe('wide angle');
+    expect(run(`round;item;value\n${rows.join('\n')}\n`, '--method', 'tamhane-t2').json.method).toBe(
+      'tamhane-t2',
+    );
+  });
+  it('names the line, statistic and limit of what a rule leaves out', () => {
+    const { json } = run(
+      '# bench 2\nitem,value\nA,3\nA,3.1\nA,\nA,2.9\nA,3\nA,9\nA,3.05\n',
+      '--rule',
+      'grubbs',
+    );
+    expect(json.items[0]).toMatchObject({ n: 6, missing: 1, kept: 5 });
+    expect(json.items[0]?.leftOut).toHaveLength(1);
+    expect(json.items[0]?.leftOut[0]).toMatchObject({ line: 8, value: 9, rule: 'grubbs' });
+  });
+  it('prints a table for people', () => {
+    const { text } = run(plants, '--margin', '10%');
+    expect(text.split('\n')[0]).toBe('First place is not settled between trt2 and ctrl.');
+    expect(text).toMatch(/trt2\s+10\s+0\s+0\s+5\.53/);
+  });
+  it('gives null and not NaN for what one reading cannot tell', () => {
+    const { json } = run('item,value\nA,3\nB,4\n');
+    expect(JSON.stringify(json)).not.toContain('NaN');
+    expect(json.items[0]).toMatchObject({ sd: null, se: null, ci95: null });
+    expect(json.pairs[0]).toMatchObject({ p: null, verdict: 'too few', matters: 'unsure' });
+    expect(json.findings.map(({ kind }) => kind)).toContain('one reading only');
+  });
+  it('draws the same chances from the same seed', () => {
+    const first = run(plants, '--seed', '3', '--resamples', '500').json.ranking;
+    expect(run(plants, '--seed', '3', '--resamples', '500').json.ranking).toEqual(first);
+    expect(run(plants, '--seed', '4', '--resamples', '500').json.ranking).not.toEqual(first);
+  });
+  it('takes the columns that it is told', () => {
+    const { json } = run('fan,speed\nA,3\nA,4\n', '--item', 'fan', '--value', 'speed');
+    expect(json.items[0]?.mean).toBe(3.5);
+  });
+});
+
+describe('what analyse cannot use', () => {
+  const problem = (work: () => unknown): string => {
+    try {
+      work();
+    } catch (error) {
+      if (error instanceof FileProblem || error instanceof RangeError) return error.message;
+      throw error;
+    }
+    return 'nothing was wrong';
+  };
+  it.each([
+    [['--fast'], 'Unknown option'],
+    [['--rule', 'guess'], 'There is no rule “guess”'],
+    [['--rule', 'grubbs=2'], 'takes no parameter'],
+    [['--rule', 'generalized-esd=1.5'], 'a whole number from 1'],
+    [['--rule', 'peirce'], 'not available in this version'],
+    [['--reference', 'ref'], 'not available in this version'],
+    [['--factor', 'dose'], 'not available in this version'],
+    [['--decibel'], 'not available in this version'],
+    [['--better', 'bigger'], 'higher, lower or nearest'],
+    [['--better', 'nearest=x'], 'nearest=NUMBER'],
+    [['--alpha', '1'], 'between 0 and 1'],
+    [['--margin', '-1'], 'from 0 on'],
+    [['--margin', 'NaN'], 'from 0 on'],
+    [['--method', 'guess'], 'There is no method'],
+    [['--resamples', '1e9'], 'whole number from 0 to 1000000'],
+    [['--seed', '-1'], 'whole number from 0'],
+    [['second.csv'], 'One file at a time'],
+  ])('%j is refused in a sentence', (args, message) => {
+    const said = problem(() => commandOptions(['file.csv', ...args]));
+    expect(said).toContain(message);
+    expect(said).toMatch(/\.$/);
+  });
+  it('needs a file', () => {
+    expect(problem(() => commandOptions([]))).toContain('Give the CSV file');
+  });
+  it.each([
+    ['name,value\nA,1\n', 'no column “item”'],
+    ['item,value\nA,1\nA,one\n', 'Line 3: column “value” is not a number: “one”.'],
+    ['item,value\nA,1e999\n', 'Line 2'],
+    ['item,value\n,1\n', 'Line 2: column “item” is empty.'],
+    ['item,value\nA,1,2\n', 'Line 2: 3 fields'],
+    ['item,value\n', 'no readings'],
+    ['', 'empty'],
+  ])('%j is refused with its place', (text, message) => {
+    expect(problem(() => run(text))).toContain(message);
+  });
+  it('refuses rounds that are not complete, when they are asked for', () => {
+    expect(problem(() => run('item,round,value\nA,1,3\nB,1,4\nA,2,3\n', '--method', 'rounds'))).toContain(
+      'does not apply',
+    );
+    expect(problem(() => run('item,value\nA,3\nB,4\n', '--method', 'rounds'))).toContain('no round column');
+  });
+  it('takes too many items for the wrong column', () => {
+    const rows = Array.from({ length: 301 }, (_, i) => `item ${String(i)},1`).join('\n');
+    expect(problem(() => run(`item,value\n${rows}\n`))).toContain('right column');
+  });
+});

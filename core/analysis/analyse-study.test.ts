@@ -1,0 +1,107 @@
+import { describe, expect, it } from 'vitest';
+import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import type { StudyDocument } from '../model/study-document.ts';
+import { answer } from '../rank/answer.ts';
+import { testStudy } from '../testing-study.ts';
+import { analyseStudy, compareSchools } from './analyse-study.ts';
+import { leftOutWords } from './left-out-words.ts';
+import { studyPreview } from './preview.ts';
+
+const fans = deskFans as unknown as StudyDocument;
+const airSpeed = fans.measurands[0]?.id as string;
+
+describe('the desk fans of the demo', () => {
+  const analysis = analyseStudy(fans, airSpeed);
+  const [group] = analysis.classes;
+  const out = analysis.readings.filter(({ use }) => use.is === 'left out');
+
+  it('hold 48 readings that count or not, and one misfire', () => {
+    expect(analysis.readings).toHaveLength(49);
+    expect(out.filter(({ use }) => use.is === 'left out' && use.by === 'misfire')).toHaveLength(1);
+  });
+  it('hide two misreads that the rule finds', () => {
+    const values = out
+      .filter(({ use }) => use.is === 'left out' && use.by === 'rule')
+      .map(({ value }) => value);
+    expect(values.sort()).toEqual([2.31, 3.9]);
+    expect(leftOutWords(analysis.readings, 'generalized-esd')).toBe(
+      '2 readings left out by Generalized ESD and 1 misfire',
+    );
+  });
+  it('have one clear winner, one clear last and a tie within the margin', () => {
+    const said = answer(group?.items.map(({ name }) => name) ?? [], group?.analysis as never, 'm/s', 0.01);
+    expect(said.sentence).toBe('Calvessa 2 is first. Quillop S is last.');
+    expect(said.notes.map(({ title }) => title)).toContain('Dappelin and Merrowick are practically the same');
+  });
+  it('put the same fan first under every school', () => {
+    const schools = compareSchools(fans, airSpeed, '');
+    expect(new Set(schools.map(({ first }) => first)).size).toBe(1);
+    expect(schools.find(({ rule }) => rule === 'drop-extremes')?.leftOut).toBe(12);
+    expect(schools.find(({ rule }) => rule === 'none')?.leftOut).toBe(0);
+  });
+  it('gives the same chances for the same seed', () => {
+    const again = analyseStudy(fans, airSpeed);
+    expect(again.classes[0]?.analysis.ranking).toEqual(group?.analysis.ranking);
+  });
+  it('fits a small preview', () => {
+    const preview = studyPreview(fans);
+    expect(preview.items).toHaveLength(6);
+    expect(preview.runs).toEqual({ done: 48, of: 48 });
+    expect(preview.marks.filter((mark) => mark.out)).toHaveLength(3);
+  });
+});
+
+describe('what counts', () => {
+  it('is the same after leaving out and taking back', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
+    for (const round of [1, 2, 3]) {
+      read(0, round, String(10 + round));
+      read(1, round, String(20 + round));
+    }
+    const before = analyseStudy(document, measurand.id);
+    const first = document.readings[0]?.id as string;
+    decide('leave-out', { readingId: first, reason: 'draught' });
+    const without = analyseStudy(document, measurand.id);
+    expect(without.classes[0]?.analysis.items[0]?.summary.n).toBe(2);
+    expect(without.readings[0]?.use).toMatchObject({ is: 'left out', by: 'hand', reason: 'draught' });
+    decide('take-back', { readingId: first });
+    expect(analyseStudy(document, measurand.id)).toEqual(before);
+  });
+  it('never holds a withdrawn reading, and holds it again once restored', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
+    const reading = read(0, 1, '5');
+    decide('withdraw', { readingId: reading.id });
+    expect(analyseStudy(document, measurand.id).readings).toHaveLength(0);
+    decide('restore', { readingId: reading.id });
+    expect(analyseStudy(document, measurand.id).readings).toHaveLength(1);
+  });
+  it('keeps what the tester insists on, and lets the rule judge again when that is taken back', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama']);
+    measurand.rule = { name: 'grubbs', parameter: null };
+    for (const text of ['3', '3.1', '2.9', '3.05', '3', '9']) read(0, document.readings.length + 1, text);
+    const last = document.readings[5]?.id as string;
+    const use = () => analyseStudy(document, measurand.id).readings[5]?.use;
+    expect(use()).toMatchObject({ is: 'left out', by: 'rule' });
+    decide('keep', { readingId: last, reason: 'seen twice' });
+    expect(use()).toEqual({ is: 'kept', insisted: 'seen twice' });
+    decide('take-back', { readingId: last });
+    expect(use()).toMatchObject({ is: 'left out', by: 'rule' });
+  });
+  it('ranks within classes only and never ranks a control', () => {
+    const { document, items, measurand, read } = testStudy(['Ama', 'Bel', 'Cor', 'Zero']);
+    (items[2] as (typeof items)[0]).class = 'large';
+    (items[3] as (typeof items)[0]).role = 'control';
+    for (const round of [1, 2, 3])
+      for (const item of [0, 1, 2, 3]) read(item, round, String(item * 10 + round));
+    const { classes, controls } = analyseStudy(document, measurand.id);
+    expect(classes.map(({ name, analysis }) => [name, analysis.ranking.length])).toEqual([
+      ['', 2],
+      ['large', 1],
+    ]);
+    expect(controls?.analysis.ranking).toEqual([]);
+    expect(controls?.analysis.items[0]?.summary.mean).toBe(32);
+  });
+  it('is refused for a measurand that is not there', () => {
+    expect(() => analyseStudy(fans, 'no such id')).toThrow(RangeError);
+  });
+});

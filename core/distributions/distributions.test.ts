@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest';
+import quantiles from '../reference/quantiles.json' with { type: 'json' };
+import { CLOSE, expectRelative } from '../testing.ts';
+import {
+  chiSquaredUpper,
+  fUpper,
+  normalQuantileUpper,
+  normalUpper,
+  studentizedRangeQuantileUpper,
+  studentizedRangeUpper,
+  tQuantileUpper,
+  tTwoSided,
+  tUpper,
+} from './index.ts';
+
+// Source of quantiles.json: R, qtukey and qt.
+describe('distributions against R', () => {
+  it.each(quantiles.studentT)('t of $df df is exceeded with 1 − $probability', ({ probability, df, t }) => {
+    expectRelative(tQuantileUpper(1 - probability, df), t, CLOSE);
+    expectRelative(tUpper(t, df), 1 - probability, CLOSE);
+  });
+
+  it.each(quantiles.studentizedRange)(
+    'studentized range of $groups items, $df df, $probability',
+    ({ probability, groups, df, q }) => {
+      expectRelative(studentizedRangeQuantileUpper(1 - probability, groups, df), q, CLOSE);
+      expectRelative(studentizedRangeUpper(q, groups, df), 1 - probability, 1e-5);
+    },
+  );
+
+  it('keeps the digits of a small upper tail', () => {
+    // Standard normal beyond 8: 6.220960574271785e-16 (R, pnorm(8, lower.tail = FALSE); value from memory).
+    expectRelative(normalUpper(8), 6.220960574271785e-16, CLOSE);
+    expect(tTwoSided(40, 12)).toBeLessThan(1e-13);
+    expect(tTwoSided(40, 12)).toBeGreaterThan(0);
+  });
+
+  it('agrees with itself where distributions meet', () => {
+    // F with one df is the square of t; χ² with one df the square of the normal.
+    expectRelative(fUpper(2.5 ** 2, 1, 9), tTwoSided(2.5, 9), CLOSE);
+    expectRelative(chiSquaredUpper(1.3 ** 2, 1), 2 * normalUpper(1.3), CLOSE);
+    // The range of two items is √2 times |t|.
+    expectRelative(studentizedRangeUpper(2.1 * Math.SQRT2, 2, 15), tTwoSided(2.1, 15), CLOSE);
+    expectRelative(tQuantileUpper(0.025, Number.POSITIVE_INFINITY), normalQuantileUpper(0.025), 1e-12);
+  });
+
+  it('stays sane outside the range that is used', () => {
+    expect(studentizedRangeUpper(-1, 3, 10)).toBe(1);
+    expect(studentizedRangeUpper(0, 3, 10)).toBe(1);
+    expect(studentizedRangeUpper(500, 3, 10)).toBeLessThan(1e-10);
+    expect(studentizedRangeQuantileUpper(0.05, 3, 1e9)).toBeCloseTo(3.3145, 3);
+    expect(tTwoSided(0, 5)).toBe(1);
+  });
+});

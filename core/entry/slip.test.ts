@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { type SlipContext, slipQuestion, swappedDigits } from './slip.ts';
+
+const context: SlipContext = {
+  unit: 'm/s',
+  limits: { low: 0.5, high: 8 },
+  resolution: 0.01,
+  own: [3.02, 3.03, 3.01, 3.04],
+  all: [3.02, 3.41, 3.03, 2.71, 3.01, 3.4, 3.04],
+  itemName: 'Merrowick',
+};
+
+// Common practice, no source: the slips that testers report of themselves.
+describe('the slip question', () => {
+  it('lets an ordinary reading pass', () => {
+    expect(slipQuestion(3.05, context)).toBeUndefined();
+    expect(slipQuestion(3.1, context)).toBeUndefined();
+  });
+  it('sees a decimal point that moved by one or two places', () => {
+    expect(slipQuestion(30.3, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.03 });
+    expect(slipQuestion(303, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.03 });
+    expect(slipQuestion(0.303, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.03 });
+    expect(slipQuestion(31.9, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.19 });
+  });
+  it('sees two digits swapped', () => {
+    expect(swappedDigits(3.9, 2)).toEqual([9.3, 3.09]);
+    expect(swappedDigits(-12)).toEqual([-21]);
+    expect(swappedDigits(33)).toEqual([]);
+    expect(slipQuestion(3.9, { ...context, own: [3.08, 3.09, 3.1] })).toMatchObject({
+      kind: 'digits swapped',
+      suggestion: 3.09,
+    });
+  });
+  it('questions a value outside the plausible limits, without other readings too', () => {
+    const first = { ...context, own: [], all: [] };
+    expect(slipQuestion(9, first)).toMatchObject({ kind: 'outside limits' });
+    expect(slipQuestion(9, first)?.sentence).toContain('above your limit of 8');
+    expect(slipQuestion(0.1, first)?.sentence).toContain('below your limit of 0.5');
+    expect(slipQuestion(3, first)).toBeUndefined();
+  });
+  it('questions a value far from the item’s own, not from another item’s', () => {
+    expect(slipQuestion(4.2, context)).toMatchObject({ kind: 'far from its others' });
+    expect(slipQuestion(2.7, { ...context, own: [] })).toBeUndefined();
+  });
+  it('asks after the fifth equal reading whether the instrument is stuck', () => {
+    const stuck = { ...context, own: [3.02, 3.02, 3.02, 3.02] };
+    expect(slipQuestion(3.02, stuck)).toMatchObject({ kind: 'same again' });
+    expect(slipQuestion(3.02, { ...context, own: [3.02, 3.02, 3.02] })).toBeUndefined();
+    expect(slipQuestion(3.03, stuck)).toBeUndefined();
+  });
+  it('suggests nothing that the limits forbid', () => {
+    const narrow = { ...context, limits: { low: 3.1, high: 8 } };
+    expect(slipQuestion(30.3, narrow)?.suggestion).toBeUndefined();
+  });
+});

@@ -1,0 +1,218 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import type { StudyDocument } from '../model/study-document.ts';
+import { analyseStudy } from '../analysis/analyse-study.ts';
+import { testId, testStudy } from '../testing-study.ts';
+import { FileProblem, csvNumber, decodeText, readCsv } from './csv-read.ts';
+import { studyFromCsv, studyToCsv } from './study-csv.ts';
+import { copyStudy, documentProblems } from './study-json.ts';
+
+const fans = deskFans as unknown as StudyDocument;
+const foreign = { title: 'From a table', newId: testId, now: '2026-05-04T10:00:00.000Z' };
+
+const rowsOf = (text: string) => {
+  const rows: [string[], number][] = [];
+  let columns: string[] = [];
+  readCsv(
+    text,
+    (header) => {
+      columns = header.columns;
+    },
+    (fields, line) => rows.push([fields, line]),
+  );
+  return { columns, rows };
+};
+const problemOf = (work: () => unknown): FileProblem => {
+  try {
+    work();
+  } catch (error) {
+    if (error instanceof FileProblem) return error;
+    throw error;
+  }
+  throw new Error('nothing was wrong');
+};
+
+describe('CSV', () => {
+  it.each([',', ';', '\t'])('is read with “%s”, BOM, comments and blank lines', (sign) => {
+    const { columns, rows } = rowsOf(
+      `\ufeff# made by hand\r\nitem${sign}value\r\n\r\nA${sign}1\r\n# later\r\nB${sign}2\r\n`,
+    );
+    expect(columns).toEqual(['item', 'value']);
+    expect(rows).toEqual([
+      [['A', '1'], 4],
+      [['B', '2'], 6],
+    ]);
+  });
+  it('counts lines through quoted line ends', () => {
+    const { rows } = rowsOf('item,note,value\nA,"two\nlines",1\n# c\n"B ""x""",plain,2\n');
+    expect(rows).toEqual([
+      [['A', 'two\nlines', '1'], 2],
+      [['B "x"', 'plain', '2'], 5],
+    ]);
+  });
+  it('names the line of a ragged row, plain or quoted', () => {
+    expect(problemOf(() => rowsOf('item,value\nA,1\nB,2,3\n')).message).toBe(
+      'Line 3: 3 fields, where the header has 2.',
+    );
+    expect(problemOf(() => rowsOf('item,value\n"A",1\nB\n')).line).toBe(3);
+  });
+  it('refuses an empty file, a doubled column and an open quote', () => {
+    expect(problemOf(() => rowsOf('')).message).toBe('The file is empty.');
+    expect(problemOf(() => rowsOf('\n# only\n')).message).toBe('The file is empty.');
+    expect(problemOf(() => rowsOf('a,a\n1,2\n')).message).toContain('twice');
+    expect(problemOf(() => rowsOf('item,value\n"A,1\n')).message).toContain('quote');
+  });
+  it('refuses what is not text', () => {
+    expect(() => decodeText(Uint8Array.of(1, 0, 2))).toThrow('not text');
+    expect(() => decodeText(Uint8Array.of(0xff, 0xfe, 0x41))).toThrow('UTF-8');
+    expect(decodeText(new TextEncoder().encode('größe'))).toBe('größe');
+  });
+  it('takes a decimal comma only where it separates nothing', () => {
+    expect(csvNumber('12,5', ';')).toBe(12.5);
+    expect(csvNumber('12,5', ',')).toBeUndefined();
+    expect(csvNumber(' \u22123 ', ',')).toBe(-3);
+    for (const cell of ['NaN', '1e999', '0x1', 'Infinity', '1 2', ''])
+      expect(csvNumber(cell, ',')).toBeUndefined();
+  });
+});
+
+describe('a study as CSV', () => {
+  it('is the same study when it is read again', () => {
+    expect(studyFromCsv(studyToCsv(fans), foreign).document).toEqual(fans);
+  });
+  it('stays the same with any names, notes and texts', () => {
+    const word = fc
+      .string({ minLength: 1, maxLength: 20, unit: 'grapheme' })
+      .filter((text) => text.trim() === text && text !== '');
+    fc.assert(
+      fc.property(
+        word,
+        fc.string({ maxLength: 60, unit: 'binary' }),
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        (name, note, number) => {
+          const { document, items, read } = testStudy(['Ama', 'Bel']);
+          (items[0] as (typeof items)[0]).name = name;
+          const reading = read(0, 1, String(number === 0 ? 0 : number));
+          // A lone carriage return inside quotes is kept by the format; a BOM in front of the file is not ours.
+          reading.note = note;
+          expect(studyFromCsv(studyToCsv(document), foreign).document).toEqual(document);
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+  it('says what is left out, by what and why', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama']);
+    decide('leave-out', { readingId: read(0, 1, '9').id, reason: 'draught, at the door' });
+    read(0, 2, '3');
+    measurand.rule = { name: 'none', parameter: null };
+    const lines = studyToCsv(document).split('\n');
+    expect(lines[3]).toContain(',9,g,yes,hand,"draught, at the door",');
+    expect(lines[4]).toContain(',3,g,no,,,');
+  });
+  it('refuses a reading that was changed in a spreadsheet, with its line', () => {
+    const changed = studyToCsv(fans).replace(/,2\.71,m\/s/, ',2.72,m/s');
+    const problem = problemOf(() => studyFromCsv(changed, foreign));
+    expect(problem.line).toBe(4);
+    expect(problem.message).toContain('column “value” says 2.72');
+  });
+});
+
+describe('a plain table', () => {
+  it('becomes a new study with rounds counted per item', () => {
+    const { document, missing } = studyFromCsv('item;value\nAma;3,5\nBel;4\nAma;3,7\nBel;\n', foreign);
+    expect(missing).toBe(1);
+    expect(document.items.map(({ name, code }) => [name, code])).toEqual([
+      ['Ama', 'A'],
+      ['Bel', 'B'],
+    ]);
+    expect(document.readings.map(({ round, parts }) => [round, parts[0]?.number])).toEqual([
+      [1, 3.5],
+      [1, 4],
+      [2, 3.7],
+    ]);
+    expect(documentProblems(document)).toEqual([]);
+  });
+  it('carries over what was left out', () => {
+    const { document } = studyFromCsv('item,value,left_out,reason\nAma,3,no,\nAma,9,yes,slipped\n', foreign);
+    const analysis = analyseStudy(document, document.measurands[0]?.id as string);
+    expect(analysis.readings[1]?.use).toMatchObject({ is: 'left out', by: 'hand', reason: 'slipped' });
+  });
+  it('must have its columns and numbers', () => {
+    expect(problemOf(() => studyFromCsv('name,value\nA,1\n', foreign)).message).toContain('no column “item”');
+    expect(problemOf(() => studyFromCsv('item,value\nA,1\nB,x1\n', foreign)).message).toBe(
+      'Line 3: column “value” is not a number: “x1”.',
+    );
+    expect(problemOf(() => studyFromCsv('item,value,round\nA,1,0\n', foreign)).message).toContain(
+      'column “round”',
+    );
+    expect(problemOf(() => studyFromCsv('item,value,taken_at\nA,1,soon\n', foreign)).message).toContain(
+      'taken_at',
+    );
+    expect(problemOf(() => studyFromCsv('item,value\n', foreign)).message).toContain('no readings');
+  });
+});
+
+describe('a copied study', () => {
+  it('has no id of the old one, and nothing wrong inside', () => {
+    const copy = copyStudy(fans, 'everything', testId(), testId, 'Desk fans, again', foreign.now);
+    const text = JSON.stringify(copy);
+    for (const { id } of [...fans.items, ...fans.readings, ...fans.decisions]) expect(text).not.toContain(id);
+    expect(documentProblems(copy)).toEqual([]);
+    expect(copy.readings).toHaveLength(fans.readings.length);
+    const before = analyseStudy(fans, fans.measurands[0]?.id as string, { resamples: 0 });
+    const after = analyseStudy(copy, copy.measurands[0]?.id as string, { resamples: 0 });
+    expect(after.classes[0]?.analysis).toEqual(before.classes[0]?.analysis);
+  });
+  it('of the plan alone has no readings and no decisions', () => {
+    const copy = copyStudy(fans, 'plan', testId(), testId, 'Plan', foreign.now);
+    expect(copy.items).toHaveLength(6);
+    expect(copy.readings).toEqual([]);
+    expect(copy.decisions).toEqual([]);
+  });
+});
+
+describe('a damaged document', () => {
+  it.each([
+    [
+      'a reading of no item',
+      (d: StudyDocument) => ((d.readings[3] as { itemId: string }).itemId = testId()),
+      '/readings/3/itemId',
+    ],
+    [
+      'an id twice',
+      (d: StudyDocument) => ((d.readings[4] as { id: string }).id = d.readings[3]?.id as string),
+      '/readings/4/id',
+    ],
+    [
+      'a part of another study',
+      (d: StudyDocument) => ((d.items[1] as { studyId: string }).studyId = testId()),
+      '/items/1/studyId',
+    ],
+    ['a code twice', (d: StudyDocument) => ((d.items[1] as { code: string }).code = 'br'), '/items/0/code'],
+    [
+      'limits the wrong way round',
+      (d: StudyDocument) => ((d.measurands[0] as { limits: object }).limits = { low: 9, high: 1 }),
+      '/measurands/0/limits/low',
+    ],
+    [
+      'a number that is not its text',
+      (d: StudyDocument) => ((d.readings[0]?.parts[0] as { number: number }).number = 99),
+      '/readings/0/parts/0/number',
+    ],
+    [
+      'a target that is missing',
+      (d: StudyDocument) =>
+        ((d.measurands[0] as { direction: object }).direction = { kind: 'nearest', target: null }),
+      '/measurands/0/direction/target',
+    ],
+  ])('with %s is told where', (_what, damage, path) => {
+    const document = structuredClone(fans);
+    damage(document);
+    expect(documentProblems(document).map((problem) => problem.path)).toContain(path);
+  });
+  it('is not found in the demo', () => {
+    expect(documentProblems(fans)).toEqual([]);
+  });
+});

@@ -1,0 +1,120 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  counted,
+  decimalsFor,
+  decimalsOf,
+  formatNumber,
+  formatPlain,
+  formatShare,
+  listed,
+  withUnit,
+} from './format.ts';
+import { parseQuantity } from './parse.ts';
+
+describe('what people write', () => {
+  it.each([
+    ['3.42', 3.42],
+    ['12,5', 12.5],
+    [' 7 ', 7],
+    ['.5', 0.5],
+    ['5.', 5],
+    ['-23', -23],
+    ['\u221223', -23],
+    ['+4', 4],
+    ['1 234.5', 1234.5],
+    ['1\u202f234,5', 1234.5],
+    ['1,234.5', 1234.5],
+    ['1.234,5', 1234.5],
+    ['2e3', 2000],
+    ['3.42 m/s', 3.42],
+    ['3.42m/s', 3.42],
+    ['-0', 0],
+  ])('understands “%s”', (text, number) => {
+    expect(parseQuantity(text, 'm/s')).toEqual({ number });
+  });
+  it.each([
+    '',
+    'abc',
+    'NaN',
+    'Infinity',
+    '1e999',
+    '3..4',
+    '3.4.5',
+    '1,2,3',
+    '1,23.4',
+    '12 km/h',
+    '0x10',
+    '--3',
+    '3-4',
+    'm/s',
+    '1e99999',
+  ])('refuses “%s” with a sentence', (text) => {
+    const understood = parseQuantity(text, 'm/s');
+    expect(understood).toHaveProperty('problem');
+    expect('problem' in understood && understood.problem.endsWith('.')).toBe(true);
+  });
+  it('never throws and never gives a number that is not finite', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 40 }), (text) => {
+        const understood = parseQuantity(text, 'm/s');
+        expect('problem' in understood || Number.isFinite(understood.number)).toBe(true);
+      }),
+    );
+  });
+  it('reads back what it prints', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -99999999, max: 99999999 }),
+        fc.integer({ min: 0, max: 6 }),
+        (whole, power) => {
+          const value = whole / 10 ** power;
+          expect(parseQuantity(formatPlain(value), 'g')).toEqual({ number: value === 0 ? 0 : value });
+        },
+      ),
+    );
+  });
+});
+
+describe('numbers as text', () => {
+  it('have a real minus sign and thin spaces', () => {
+    expect(formatNumber(-1234567.891, 2)).toBe('\u22121\u202f234\u202f567.89');
+    expect(formatNumber(1234.5, 1)).toBe('1234.5');
+    expect(formatNumber(-0.001, 2)).toBe('0.00');
+    expect(formatNumber(1.5e15, 0)).toBe('1.500e15');
+    expect(withUnit('3.4', 'm/s')).toBe('3.4\u202fm/s');
+    expect(withUnit('3', '')).toBe('3');
+  });
+  it('follow the locale’s decimal sign', () => {
+    expect(formatNumber(3.42, 2, 'de')).toBe('3,42');
+  });
+  it('carry two figures of their uncertainty', () => {
+    // GUM, JCGM 100:2008, 7.2.6.
+    expect(decimalsFor(0.0374)).toBe(3);
+    expect(decimalsFor(0.0996)).toBe(2);
+    expect(decimalsFor(3.2)).toBe(1);
+    expect(decimalsFor(250)).toBe(0);
+    expect(decimalsFor(0)).toBe(0);
+    expect(decimalsFor(Number.NaN)).toBe(0);
+  });
+  it('have the decimals that they were given', () => {
+    expect(decimalsOf(3.42)).toBe(2);
+    expect(decimalsOf(0.1 + 0.2)).toBe(1);
+    expect(decimalsOf(1e-7)).toBe(7);
+    expect(decimalsOf(120)).toBe(0);
+  });
+  it('claim no false certainty of a share', () => {
+    expect(formatShare(0.9996)).toBe('>\u202f99\u202f%');
+    expect(formatShare(0.0004)).toBe('<\u202f1\u202f%');
+    expect(formatShare(1)).toBe('100\u202f%');
+    expect(formatShare(0.5)).toBe('50\u202f%');
+  });
+  it('stand in sentences', () => {
+    expect(listed(['A'])).toBe('A');
+    expect(listed(['A', 'B'])).toBe('A and B');
+    expect(listed(['A', 'B', 'C'])).toBe('A, B and C');
+    expect(listed([])).toBe('');
+    expect(counted(1, 'reading')).toBe('1 reading');
+    expect(counted(2, 'reading is', 'readings are')).toBe('2 readings are');
+  });
+});

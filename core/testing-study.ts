@@ -1,0 +1,110 @@
+import { value } from './forms/value.ts';
+import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './model/study-document.ts';
+
+const NOW = '2026-05-04T10:00:00.000Z';
+
+let made = 0;
+/** An id in the form of UUID version 7, later ids sort behind earlier ones. */
+export function testId(): string {
+  made += 1;
+  return `01900000-${Math.floor(made / 4096)
+    .toString(16)
+    .padStart(4, '0')}-7${(made % 4096).toString(16).padStart(3, '0')}-8000-00000000ab1e`;
+}
+
+/** A small study to test with: items, one measurand in g, and whatever is put in. */
+export function testStudy(itemNames: readonly string[], change: Partial<StudyDocument['study']> = {}) {
+  const studyId = testId();
+  const stamp = { studyId, version: 1, createdAt: NOW, updatedAt: NOW };
+  const items = itemNames.map((name, i): Item => ({
+    id: testId(),
+    ...stamp,
+    name,
+    code: `I${String(i + 1)}`,
+    mark: i % 12,
+    role: 'candidate',
+    class: '',
+    attributes: [],
+    position: i + 1,
+  }));
+  const measurand: Measurand = {
+    id: testId(),
+    ...stamp,
+    name: 'Pull',
+    unit: 'g',
+    form: 'value',
+    direction: { kind: 'higher', target: null },
+    margin: { kind: 'absolute', value: 0 },
+    limits: { low: null, high: null },
+    instrument: {
+      name: '',
+      resolution: null,
+      accuracyPercent: null,
+      accuracyConstant: null,
+      calibratedOn: null,
+    },
+    rule: { name: 'none', parameter: null },
+    position: 1,
+  };
+  const document: StudyDocument = {
+    format: STUDY_FORMAT,
+    formatVersion: STUDY_FORMAT_VERSION,
+    study: {
+      id: studyId,
+      version: 1,
+      createdAt: NOW,
+      updatedAt: NOW,
+      title: 'Test study',
+      question: '',
+      status: 'open',
+      rounds: 3,
+      seed: 5,
+      ...change,
+    },
+    items,
+    measurands: [measurand],
+    factors: [],
+    levels: [],
+    conditions: [],
+    sessions: [],
+    rounds: [],
+    readings: [],
+    decisions: [],
+  };
+  const read = (item: number, round: number, text: string): Reading => {
+    const understood = value.read({ value: text }, measurand);
+    const reading: Reading = {
+      id: testId(),
+      ...stamp,
+      itemId: (items[item] as Item).id,
+      measurandId: measurand.id,
+      sessionId: null,
+      round,
+      place: document.readings.length,
+      levels: [],
+      parts: 'parts' in understood ? understood.parts : [{ name: 'value', text, number: null }],
+      source: 'typed',
+      takenAt: NOW,
+      note: '',
+      photo: null,
+    };
+    document.readings.push(reading);
+    return reading;
+  };
+  const decide = (action: Decision['action'], about: Partial<Decision>): Decision => {
+    const decision: Decision = {
+      id: testId(),
+      ...stamp,
+      action,
+      readingId: null,
+      run: null,
+      reason: '',
+      decidedAt: NOW,
+      ...about,
+    };
+    document.decisions.push(decision);
+    return decision;
+  };
+  return { document, items, measurand, read, decide };
+}

@@ -1,0 +1,119 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { v7 } from 'uuid';
+import { createApp } from './app.ts';
+import { openDatabase } from './db/open.ts';
+import { createStore } from './store.ts';
+
+/** A server without a port, on a database file of its own, and short ways to speak to it. */
+export async function testServer() {
+  const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-'));
+  const database = await openDatabase(path.join(folder, 'test.sqlite'));
+  const app = createApp(createStore(database));
+
+  const send = async (
+    method: string,
+    address: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{
+    status: number;
+    body: Record<string, never> & { [field: string]: unknown };
+    headers: Headers;
+  }> => {
+    const text = body === undefined || typeof body === 'string' ? body : JSON.stringify(body);
+    const response = await app.request(`http://127.0.0.1:4680/api/v1${address}`, {
+      method,
+      headers: {
+        host: '127.0.0.1:4680',
+        ...(text === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(text === undefined ? {} : { body: text }),
+    });
+    const answer = await response.text();
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: (answer.startsWith('{') || answer.startsWith('[')
+        ? JSON.parse(answer)
+        : { text: answer }) as never,
+    };
+  };
+
+  const newStudy = async (title = 'Test') => {
+    const id = v7();
+    await send('POST', '/studies', { id, title, question: '', rounds: 3, seed: 1 });
+    return id;
+  };
+  const itemFields = (name: string, code: string) => ({
+    id: v7(),
+    name,
+    code,
+    mark: 0,
+    role: 'candidate',
+    class: '',
+    attributes: [],
+    position: 1,
+  });
+  const measurandFields = (name = 'Pull') => ({
+    id: v7(),
+    name,
+    unit: 'g',
+    form: 'value',
+    direction: { kind: 'higher', target: null },
+    margin: { kind: 'absolute', value: 0 },
+    limits: { low: null, high: null },
+    instrument: {
+      name: '',
+      resolution: null,
+      accuracyPercent: null,
+      accuracyConstant: null,
+      calibratedOn: null,
+    },
+    rule: { name: 'none', parameter: null },
+    position: 1,
+  });
+  const readingFields = (itemId: string, measurandId: string, text: string, round = 1) => ({
+    id: v7(),
+    itemId,
+    measurandId,
+    sessionId: null,
+    round,
+    place: 0,
+    levels: [],
+    parts: [{ name: 'value', text, number: Number(text) }],
+    source: 'typed',
+    takenAt: new Date().toISOString(),
+    note: '',
+    photo: null,
+  });
+  /** A study with one item and one measurand. */
+  const readyStudy = async () => {
+    const studyId = await newStudy();
+    const item = itemFields('Ama', 'A');
+    const measurand = measurandFields();
+    await send('POST', `/studies/${studyId}/items`, item);
+    await send('POST', `/studies/${studyId}/measurands`, measurand);
+    return { studyId, itemId: item.id, measurandId: measurand.id };
+  };
+
+  return {
+    app,
+    database,
+    folder,
+    send,
+    newStudy,
+    readyStudy,
+    itemFields,
+    measurandFields,
+    readingFields,
+    close: async () => {
+      await database.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+export type TestServer = Awaited<ReturnType<typeof testServer>>;

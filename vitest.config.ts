@@ -1,0 +1,14 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    // The studentized range and the servers started and killed take their time on a busy machine.
+    testTimeout: 60000,
+    hookTimeout: 60000,
+    projects: [
+      { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] } },
+      { extends: true, test: { name: 'web', include: ['web/**/*.test.ts'] } },
+      { extends: true, test: { name: 'server', include: ['server/**/*.test.ts', 'demo/**/*.test.ts'] } },
+    ],
+  },
+});
