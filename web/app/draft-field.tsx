@@ -12,7 +12,7 @@ const Clash = styled.span`
   gap: 8px;
 `;
 
-type Plain = Omit<TextFieldProps, 'value' | 'onChange' | 'onBlur' | 'problem'>;
+type Plain = Omit<TextFieldProps, 'value' | 'onChange' | 'onBlur' | 'onEnter' | 'problem'>;
 
 function DraftField({ draft, ...field }: Plain & { draft: Draft }) {
   return (
@@ -21,9 +21,7 @@ function DraftField({ draft, ...field }: Plain & { draft: Draft }) {
       value={draft.text}
       onChange={draft.change}
       onBlur={draft.commit}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter' && (field.rows ?? 1) === 1) draft.commit();
-      }}
+      {...((field.rows ?? 1) === 1 ? { onEnter: draft.commit } : {})}
       problem={
         draft.theirs === undefined ? (
           draft.problem

@@ -69,12 +69,14 @@ export function useDraft<T>({ saved, toText, parse, save }: DraftOptions<T>): Dr
     void send(text);
   };
   const commitLast = useEffectEvent(commit);
-  useEffect(
-    () => () => {
+  useEffect(() => {
+    // A page that is closed or left does not blur its fields first.
+    globalThis.addEventListener('pagehide', commitLast);
+    return () => {
+      globalThis.removeEventListener('pagehide', commitLast);
       commitLast();
-    },
-    [],
-  );
+    };
+  }, []);
 
   return {
     text: text ?? savedText,

@@ -81,7 +81,9 @@ export const FieldProblem = styled(FieldError)`
   font-weight: 560;
 `;
 
-export interface TextFieldProps extends AriaTextFieldProps {
+export interface TextFieldProps extends Omit<AriaTextFieldProps, 'onKeyDown'> {
+  /** Called for Enter in a single line; all other keys go on to whoever is around. */
+  onEnter?: () => void;
   label: string;
   /** Shown to readers only. */
   labelHidden?: boolean;
@@ -106,12 +108,17 @@ export function TextField({
   rows = 1,
   inputRef,
   list,
+  onEnter,
   ...props
 }: TextFieldProps) {
   return (
     <Field
       {...props}
       {...(labelHidden ? { 'aria-label': label } : {})}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' && onEnter) onEnter();
+        else event.continuePropagation();
+      }}
       isInvalid={Boolean(problem)}
       validationBehavior="aria"
     >

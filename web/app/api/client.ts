@@ -33,14 +33,14 @@ export async function request<T>(
   try {
     response = await fetch(`${API}${path}`, {
       method,
+      // An edit that is under way when the page is left still arrives.
+      keepalive: method === 'PATCH',
       ...(body === undefined
         ? {}
         : {
             headers: { 'Content-Type': type },
-            body:
-              type === 'application/json' && typeof body !== 'string'
-                ? JSON.stringify(body)
-                : (body as BodyInit),
+            // A file goes as it is; everything else is JSON.
+            body: body instanceof Blob ? body : JSON.stringify(body),
           }),
     });
   } catch {

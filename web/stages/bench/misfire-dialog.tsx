@@ -48,7 +48,10 @@ export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDi
       <div
         onKeyDown={(event) => {
           const reason = REASONS[Number(event.key) - 1];
-          if (reason !== undefined && !(event.target instanceof HTMLInputElement)) finish(reason);
+          if (reason === undefined || event.target instanceof HTMLInputElement) return;
+          // The digit must not be typed into the entry, which has the focus again at once.
+          event.preventDefault();
+          finish(reason);
         }}
       >
         <List>
@@ -74,8 +77,8 @@ export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDi
         }}
         problem={problem}
         maxLength={300}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') finish(own);
+        onEnter={() => {
+          finish(own);
         }}
       />
       <DialogActions>

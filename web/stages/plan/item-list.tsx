@@ -384,9 +384,7 @@ export function ItemList({ document }: { document: StudyDocument }) {
               ? 'Or paste a column of names. Code and mark are chosen for you and can be changed.'
               : undefined
           }
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') addTyped();
-          }}
+          onEnter={addTyped}
         />
         <Button onPress={addTyped}>Add</Button>
       </Adding>

@@ -40,9 +40,7 @@ export function LeaveOutDialog({ isOpen, what, onClose, onReason }: LeaveOutDial
         help="It stays in the record, hollow, and can be taken back."
         maxLength={300}
         autoFocus
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') finish();
-        }}
+        onEnter={finish}
       />
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>

@@ -308,9 +308,7 @@ export function Studies() {
           problem={problem}
           placeholder="What is compared"
           autoFocus
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') void create();
-          }}
+          onEnter={() => void create()}
         />
         <TextField
           label="Question"

@@ -1,0 +1,136 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { test as base, expect, type Page } from '@playwright/test';
+
+const ROOT = fileURLToPath(new URL('..', import.meta.url));
+
+/** A server of its own for one test: started, killed and started again on the same database and port. */
+export class BenchServer {
+  private readonly folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-e2e-'));
+  private child: ChildProcess | undefined;
+  private port = 0;
+
+  constructor(private readonly demo: boolean) {}
+
+  get address(): string {
+    return `http://127.0.0.1:${String(this.port)}`;
+  }
+
+  async start(): Promise<void> {
+    const args = [
+      'dist/node/server.js',
+      '--data',
+      this.folder,
+      '--pages',
+      'dist/web',
+      '--port',
+      String(this.port),
+    ];
+    const child = spawn(process.execPath, [...args, ...(this.demo ? ['--demo', 'demo'] : [])], { cwd: ROOT });
+    this.child = child;
+    this.port = await new Promise<number>((resolve, reject) => {
+      let said = '';
+      const hear = (chunk: Buffer) => {
+        said += chunk.toString();
+        const port = /http:\/\/127\.0\.0\.1:(\d+)/.exec(said)?.[1];
+        if (port) resolve(Number(port));
+      };
+      child.stdout.on('data', hear);
+      child.stderr.on('data', hear);
+      child.on('exit', () => {
+        reject(new Error(`the server ended: ${said}`));
+      });
+    });
+  }
+
+  async kill(): Promise<void> {
+    const { child } = this;
+    this.child = undefined;
+    if (!child) return;
+    await new Promise<void>((resolve) => {
+      child.on('exit', () => {
+        resolve();
+      });
+      child.kill('SIGKILL');
+    });
+  }
+
+  async get<T>(address: string): Promise<T> {
+    return (await (await fetch(`${this.address}/api/v1${address}`)).json()) as T;
+  }
+
+  async post(address: string, body: unknown, type = 'application/json'): Promise<Response> {
+    return fetch(`${this.address}/api/v1${address}`, {
+      method: 'POST',
+      headers: { 'content-type': type },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    });
+  }
+
+  async end(): Promise<void> {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+interface Fixtures {
+  demo: boolean;
+  server: BenchServer;
+  /** Problems that the page reported to its console; empty at the end of a good test. */
+  complaints: string[];
+}
+
+/** Complaints that a test provokes: by killing the server, or by asking for what is not there. */
+const AWAY = /Failed to load resource|net::ERR|status of 4\d\d|There is no study with this id/;
+
+export const test = base.extend<Fixtures>({
+  demo: [false, { option: true }],
+  server: async ({ demo }, use) => {
+    const server = new BenchServer(demo);
+    await server.start();
+    await use(server);
+    await server.end();
+  },
+  complaints: [
+    async ({ page }, use) => {
+      const complaints: string[] = [];
+      page.on('pageerror', (error) => complaints.push(error.message));
+      page.on('console', (message) => {
+        if (message.type() === 'error' && !AWAY.test(message.text())) complaints.push(message.text());
+      });
+      await use(complaints);
+      expect(complaints).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect, type Page };
+
+/** Presses Tab until something with this name has the focus. */
+export async function tabTo(page: Page, name: RegExp, presses = 80): Promise<void> {
+  for (let press = 0; press < presses; press += 1) {
+    const focused = await page.evaluate(() => {
+      const element = document.activeElement;
+      if (!element || element === document.body) return '';
+      const labels = 'labels' in element ? [...((element as HTMLInputElement).labels ?? [])] : [];
+      const byId = (element.getAttribute('aria-labelledby') ?? '')
+        .split(' ')
+        .map((id) => document.getElementById(id)?.textContent ?? '');
+      return [
+        element.getAttribute('aria-label'),
+        ...labels.map(({ textContent }) => textContent),
+        ...byId,
+        element.textContent,
+      ]
+        .filter(Boolean)
+        .join(' ');
+    });
+    if (name.test(focused)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`no Tab led to ${String(name)}`);
+}

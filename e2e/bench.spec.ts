@@ -1,0 +1,194 @@
+import { v7 } from 'uuid';
+import { type BenchServer, expect, test } from './bench-server.ts';
+
+/** A study of three items in four rounds, ready for the bench. */
+async function readyStudy(
+  server: BenchServer,
+  limits: { low: number | null; high: number | null } = { low: null, high: null },
+) {
+  const id = v7();
+  await server.post('/studies', { id, title: 'Three clips', question: '', rounds: 4, seed: 5 });
+  const names = ['Almo', 'Berrin', 'Castor'];
+  for (const [i, name] of names.entries()) {
+    await server.post(`/studies/${id}/items`, {
+      id: v7(),
+      name,
+      code: name[0],
+      mark: i,
+      role: 'candidate',
+      class: '',
+      attributes: [],
+      position: i + 1,
+    });
+  }
+  await server.post(`/studies/${id}/measurands`, {
+    id: v7(),
+    name: 'Pull',
+    unit: 'g',
+    form: 'value',
+    direction: { kind: 'higher', target: null },
+    margin: { kind: 'absolute', value: 0 },
+    limits,
+    instrument: {
+      name: 'Balance',
+      resolution: 0.1,
+      accuracyPercent: null,
+      accuracyConstant: null,
+      calibratedOn: null,
+    },
+    rule: { name: 'none', parameter: null },
+    position: 1,
+  });
+  return {
+    id,
+    readings: () =>
+      server.get<{ id: string; round: number; itemId: string; parts: { text: string }[] }[]>(
+        `/studies/${id}/readings`,
+      ),
+  };
+}
+
+test('readings go on while the server is killed, and each arrives once when it is back', async ({
+  page,
+  server,
+}) => {
+  const { id, readings } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const enter = async (text: string) => {
+    await page.getByRole('textbox').fill(text);
+    await page.keyboard.press('Enter');
+    const keep = page.getByRole('button', { name: /Keep it/ });
+    if (await keep.isVisible()) await page.keyboard.press('Enter');
+  };
+  for (const text of ['120', '121', '119']) await enter(text);
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+
+  await server.kill();
+  for (const text of ['120.5', '121.5', '119.5', '120.2']) await enter(text);
+  await expect(page.getByRole('heading', { name: 'The server is away' })).toBeVisible();
+  await expect(page.getByText('4 readings held safe in this browser.', { exact: false })).toBeVisible();
+  await expect(page.getByText('7 of 12 readings')).toBeVisible();
+  // Undo works without the server too.
+  await page.keyboard.press('u');
+  await expect(page.getByText('6 of 12 readings')).toBeVisible();
+  await expect(page.getByRole('textbox')).toHaveValue('120.2');
+  await page.keyboard.press('Enter');
+
+  await server.start();
+  await expect(page.getByText('Everything is saved.')).toBeVisible({ timeout: 30000 });
+  const stored = await readings();
+  expect(stored.map(({ parts }) => parts[0]?.text)).toEqual([
+    '120',
+    '121',
+    '119',
+    '120.5',
+    '121.5',
+    '119.5',
+    '120.2',
+    '120.2',
+  ]);
+  expect(new Set(stored.map((reading) => reading.id)).size).toBe(8);
+  await page.reload();
+  await expect(page.getByText('7 of 12 readings')).toBeVisible();
+});
+
+test('a slip is questioned, and one key keeps, corrects or discards it', async ({ page, server }) => {
+  const { id, readings } = await readyStudy(server, { low: 10, high: 500 });
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const entry = page.getByRole('textbox');
+  for (const text of ['120', '121', '119']) {
+    await entry.fill(text);
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByText('3 of 12 readings')).toBeVisible();
+
+  await entry.fill('1205');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('may have its decimal point moved');
+  await page.keyboard.press('t');
+  await expect(page.getByText('4 of 12 readings')).toBeVisible();
+
+  await entry.fill('600');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('above your limit of 500');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('5 of 12 readings')).toBeVisible();
+
+  await entry.fill('5');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('m');
+  await page.keyboard.press('1');
+  await expect(page.getByText(/after 1 misfire/)).toBeVisible();
+  await expect(page.getByText('5 of 12 readings')).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  expect((await readings()).map(({ parts }) => parts[0]?.text)).toEqual([
+    '120',
+    '121',
+    '119',
+    '120.5',
+    '600',
+    '5',
+  ]);
+});
+
+test('text for a number is answered at once, and stays to be mended', async ({ page, server }) => {
+  const { id, readings } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const entry = page.getByRole('textbox');
+  for (const text of ['12o', 'NaN', '1e999', '1.2.3']) {
+    await entry.fill(text);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert')).toContainText(`“${text}”`);
+    await expect(entry).toHaveValue(text);
+  }
+  await entry.fill('12,5 g');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 of 12 readings')).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  expect((await readings()).map(({ parts }) => parts[0])).toEqual([
+    { name: 'value', text: '12,5 g', number: 12.5 },
+  ]);
+});
+
+test('skip, go back to it, undo step by step', async ({ page, server }) => {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const heading = page.getByRole('heading', { level: 1 });
+  const first = (await heading.textContent()) ?? '';
+  await page.keyboard.press('s');
+  await expect(heading).not.toHaveText(first);
+  const queue = page.getByRole('navigation', { name: 'Run queue' });
+  await queue.getByRole('button', { name: `${first} skipped` }).click();
+  await expect(heading).toHaveText(first);
+  await page.getByRole('textbox').fill('100');
+  await page.keyboard.press('Enter');
+  await expect(queue.getByRole('button', { name: `${first} 100` })).toBeVisible();
+  await page.keyboard.press('u');
+  await page.getByRole('textbox').fill('');
+  await expect(queue.getByRole('button', { name: `${first} 100` })).toBeHidden();
+  await expect(page.getByText('0 of 12 readings')).toBeVisible();
+});
+
+test('works by touch on a tablet', async ({ browser, server }) => {
+  const { id } = await readyStudy(server);
+  const context = await browser.newContext({ viewport: { width: 768, height: 1024 }, hasTouch: true });
+  const page = await context.newPage();
+  await page.goto(`${server.address}/study/${id}/bench`);
+  await page.getByRole('textbox').tap();
+  await page.keyboard.type('120');
+  await page.getByRole('button', { name: /Record/ }).tap();
+  await expect(page.getByText('1 of 12 readings')).toBeVisible();
+  await page.getByRole('button', { name: /undo/ }).tap();
+  await expect(page.getByText('0 of 12 readings')).toBeVisible();
+  const small = await page
+    .locator('main button:visible')
+    .evaluateAll((buttons) =>
+      buttons
+        .filter((button) => button.getBoundingClientRect().height < 44)
+        .map(({ textContent }) => textContent),
+    );
+  expect(small).toEqual([]);
+  const width = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(width).toBeLessThanOrEqual(768);
+  await context.close();
+});

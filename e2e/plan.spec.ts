@@ -1,0 +1,125 @@
+import { expect, test } from './bench-server.ts';
+
+test.use({ demo: true });
+
+test.beforeEach(async ({ page, server }) => {
+  await page.goto(server.address);
+  const [listed] = await server.get<{ study: { id: string } }[]>('/studies');
+  await page.goto(`${server.address}/study/${listed?.study.id ?? ''}/plan`);
+  await expect(page.getByRole('heading', { name: '6 items in 8 rounds: 48 readings.' })).toBeVisible();
+});
+
+test('two tabs edit the same field: nobody’s text is lost', async ({ page, context }) => {
+  const other = await context.newPage();
+  await other.goto(page.url());
+  const mine = page.getByLabel('Question');
+  await expect(other.getByLabel('Question')).toHaveValue(/Which desk fan/);
+  await mine.fill('What I typed');
+  const theirs = other.getByLabel('Question');
+  await theirs.fill('What the other typed');
+  await theirs.blur();
+  await expect(theirs).toHaveValue('What the other typed');
+  await other.waitForTimeout(300);
+  await mine.blur();
+  await expect(page.getByText('Changed somewhere else to “What the other typed”.')).toBeVisible();
+  await expect(mine).toHaveValue('What I typed');
+  await page.getByRole('button', { name: 'Keep mine' }).click();
+  await expect(page.getByText('Changed somewhere else')).toBeHidden();
+  await page.reload();
+  await expect(page.getByLabel('Question')).toHaveValue('What I typed');
+});
+
+test('two tabs edit different fields: both stay', async ({ page, context, server }) => {
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Question').fill('Other question');
+  await other.getByLabel('Question').blur();
+  await expect
+    .poll(async () => (await server.get<{ study: { question: string } }[]>('/studies'))[0]?.study.question)
+    .toBe('Other question');
+  await page.getByLabel('Name of the study').fill('Fans on desks');
+  await page.getByLabel('Name of the study').blur();
+  await expect
+    .poll(async () => (await server.get<{ study: { title: string } }[]>('/studies'))[0]?.study.title)
+    .toBe('Fans on desks');
+  expect((await server.get<{ study: { question: string } }[]>('/studies'))[0]?.study.question).toBe(
+    'Other question',
+  );
+});
+
+test('what is wrong is said at the field and stays typed', async ({ page }) => {
+  const code = page.getByLabel('Code of Dappelin');
+  await code.fill('BR');
+  await code.blur();
+  await expect(page.getByText('The code “BR” is taken by Brunnow.')).toBeVisible();
+  await expect(code).toHaveValue('BR');
+  const name = page.getByLabel('Name of item 3');
+  await name.fill('x'.repeat(300));
+  await name.blur();
+  await expect(page.getByText(/at most 120 characters; this has 300/)).toBeVisible();
+  await name.fill('');
+  await name.blur();
+  await expect(page.getByText(/must not be empty/)).toBeVisible();
+  const margin = page.getByLabel(/^Margin: the smallest/);
+  await margin.fill('-1');
+  await margin.blur();
+  await expect(page.getByText('A margin is 0 or more.')).toBeVisible();
+  const from = page.getByLabel('Plausible from');
+  await from.fill('9');
+  await from.blur();
+  await expect(page.getByText('Must be below the upper limit.')).toBeVisible();
+  await from.fill('a lot');
+  await from.blur();
+  await expect(page.getByText('“a lot” is not a number in m/s.')).toBeVisible();
+});
+
+test('items are put in order by buttons, by drag keys, and pasted as a column', async ({ page }) => {
+  const names = () =>
+    page
+      .getByRole('list', { name: 'Items' })
+      .getByLabel(/^Name of item/)
+      .evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
+  await page.getByRole('button', { name: 'Move Quillop S up' }).click();
+  await expect
+    .poll(names)
+    .toEqual(['Brunnow', 'Calvessa 2', 'Dappelin', 'Fenwhir', 'Quillop S', 'Merrowick']);
+  await page.getByRole('button', { name: 'Move Brunnow', exact: true }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(100);
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(100);
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(100);
+  await page.keyboard.press('Space');
+  await expect
+    .poll(names)
+    .toEqual(['Calvessa 2', 'Dappelin', 'Brunnow', 'Fenwhir', 'Quillop S', 'Merrowick']);
+  await page.getByLabel('Add an item').evaluate((input) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', 'Rumbold\nמאוורר\nSallow 9');
+    input.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await expect.poll(async () => (await names()).slice(6)).toEqual(['Rumbold', 'מאוורר', 'Sallow 9']);
+  await expect(page.getByLabel('Code of Sallow 9')).toHaveValue('S9');
+});
+
+test('an item with readings stays, one without is removed and comes back by undo', async ({ page }) => {
+  await page.getByRole('button', { name: 'Remove Brunnow' }).click();
+  await expect(page.getByText('This item has 8 readings, so it stays in the record.')).toBeVisible();
+  await page.getByLabel('Add an item').fill('Spare');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Remove Spare' }).click();
+  await expect(page.getByLabel('Code of Spare')).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Code of Spare')).toBeVisible();
+});
+
+test('a typed name is kept when the stage is left without leaving the field', async ({ page }) => {
+  await page.getByLabel('Question').fill('Half typed');
+  await page.evaluate(() => {
+    history.back();
+  });
+  await page.waitForTimeout(500);
+  await page.goForward();
+  await expect(page.getByLabel('Question')).toHaveValue('Half typed');
+});

@@ -1,0 +1,74 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { type Page, expect, test } from './bench-server.ts';
+
+test.use({ demo: true });
+
+const SCREENS = ['/', '/design', 'plan', 'bench', 'screen', 'rank', 'report', '/nothing'];
+
+async function open(page: Page, address: string, screen: string, studyId: string) {
+  await page.goto(screen.startsWith('/') ? `${address}${screen}` : `${address}/study/${studyId}/${screen}`);
+  await expect(page.getByRole('heading').first()).toBeVisible();
+  await page.waitForLoadState('networkidle');
+}
+
+for (const [theme, width, height] of [
+  ['light', 1280, 800],
+  ['dark', 1280, 800],
+  ['light', 768, 1024],
+] as const) {
+  test(`every screen is sound to axe and fits, ${theme}, ${String(width)} px`, async ({ page, server }) => {
+    test.setTimeout(180000);
+    await page.setViewportSize({ width, height });
+    await page.emulateMedia({ colorScheme: theme });
+    const [listed] = await server.get<{ study: { id: string } }[]>('/studies');
+    for (const screen of SCREENS) {
+      await open(page, server.address, screen, listed?.study.id ?? '');
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const grave = violations
+        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+        .map(
+          ({ id, nodes }) => `${screen}: ${id} at ${nodes.map(({ target }) => target.join(' ')).join(' | ')}`,
+        );
+      expect(grave).toEqual([]);
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      expect(overflow, `${screen} is wider than the window`).toBeLessThanOrEqual(0);
+    }
+  });
+}
+
+test('dialogs and menus are sound to axe', async ({ page, server }) => {
+  const [listed] = await server.get<{ study: { id: string } }[]>('/studies');
+  const check = async () => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(
+      violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id),
+    ).toEqual([]);
+  };
+  await page.goto(server.address);
+  await page.getByRole('button', { name: 'New study' }).click();
+  await check();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'More for Desk fans' }).click();
+  await check();
+  await page.goto(`${server.address}/study/${listed?.study.id ?? ''}/plan`);
+  await page.getByRole('button', { name: /^Mark of Brunnow/ }).click();
+  await check();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /Rule for bad readings/ }).click();
+  await check();
+});
+
+test('the chosen theme is kept', async ({ page, server }) => {
+  await page.goto(server.address);
+  await page.getByRole('button', { name: /Dark theme/ }).click();
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+  await expect(page.getByRole('button', { name: /Light theme/ })).toBeVisible();
+});
+
+test('an unknown study says so and leads back', async ({ page, server }) => {
+  await page.goto(`${server.address}/study/0192f0aa-0000-7000-8000-000000000000/rank`);
+  await expect(page.getByRole('heading', { name: 'There is nothing here.' })).toBeVisible();
+  await page.getByRole('button', { name: 'To the studies' }).click();
+  await expect(page.getByRole('link', { name: 'Desk fans' })).toBeVisible();
+});

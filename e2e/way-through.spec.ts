@@ -1,0 +1,187 @@
+import { expect, tabTo, test } from './bench-server.ts';
+
+interface Listed {
+  study: { id: string; title: string };
+}
+interface StudyDocument {
+  items: { id: string; name: string; code: string }[];
+  readings: { id: string; round: number; parts: { text: string; number: number | null }[] }[];
+  decisions: { action: string; reason: string }[];
+}
+
+test('a newcomer goes the whole way by keyboard alone: three items, four rounds, one misfire', async ({
+  page,
+  server,
+}) => {
+  await page.goto(server.address);
+  await expect(page.getByRole('heading', { name: 'What do you want to compare?' })).toBeVisible();
+
+  // Studies: a new one.
+  await tabTo(page, /New study/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'New study' }).getByLabel('Name')).toBeFocused();
+  await page.keyboard.type('Three clips');
+  await page.keyboard.press('Enter');
+
+  // Plan: three names, a unit; four rounds are the default.
+  await expect(page.getByRole('heading', { name: /The plan needs at least two items/ })).toBeVisible();
+  await tabTo(page, /Add an item/);
+  for (const name of ['Almo', 'Berrin', 'Castor 2']) {
+    await page.keyboard.type(name);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('list', { name: 'Items' }).locator(`input[value="${name}"]`)).toBeVisible();
+  }
+  await tabTo(page, /^Unit/);
+  await page.keyboard.type('g');
+  await tabTo(page, /^Margin: the smallest/);
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('2');
+  await expect(page.getByRole('heading', { name: '3 items in 4 rounds: 12 readings.' })).toBeVisible();
+  await tabTo(page, /To the bench/);
+  await page.keyboard.press('Enter');
+
+  // Bench: the entry has the focus; a number and Enter, twelve times, with one misfire on the way.
+  const centre: Record<string, number> = { Almo: 120, Berrin: 121, 'Castor 2': 150 };
+  for (let run = 0; run < 12; run += 1) {
+    const heading = page.getByRole('heading', { level: 1 });
+    await expect(page.getByText(`${String(run)} of 12 readings`)).toBeVisible();
+    const name = (await heading.textContent()) ?? '';
+    if (run === 5) {
+      await page.keyboard.press('m');
+      await expect(page.getByRole('dialog', { name: `Misfire of ${name}` })).toBeVisible();
+      await page.keyboard.press('2');
+      await expect(page.getByText(/after 1 misfire/)).toBeVisible();
+    }
+    await page.keyboard.type(String((centre[name] as number) + [0, 0.4, -0.3, 0.2][run % 4]!));
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByRole('heading', { name: 'All 12 runs are done.' })).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+
+  // Screen, Rank: by their tabs.
+  await tabTo(page, /^Screen/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Every reading counts.' })).toBeVisible();
+  await tabTo(page, /^Rank/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Castor 2 is first.');
+  await expect(page.getByText('Berrin and Almo are practically the same')).toBeVisible();
+
+  // And what is stored is what was typed.
+  const [listed] = await server.get<Listed[]>('/studies');
+  const document = await server.get<StudyDocument>(`/studies/${listed?.study.id ?? ''}/document`);
+  expect(document.items.map(({ code }) => code)).toEqual(['A', 'B', 'C2']);
+  expect(document.readings).toHaveLength(13);
+  expect(document.decisions.map(({ action, reason }) => [action, reason])).toEqual([
+    ['misfire', 'Instrument slipped or was not ready'],
+  ]);
+});
+
+test.describe('with the demo', () => {
+  test.use({ demo: true });
+
+  test('a reading is left out by hand with a reason and taken back, on the strip and by keys', async ({
+    page,
+    server,
+  }) => {
+    await page.goto(server.address);
+    await page.getByRole('link', { name: 'Desk fans' }).click();
+    await page.getByRole('link', { name: 'Screen' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 readings are left out');
+    const strip = page.getByRole('listbox', { name: /all readings by item/ });
+    await strip.focus();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+    await expect(strip.getByRole('option')).toHaveText(/Brunnow: 3\.\d+\sm\/s, round \d/);
+    await page.keyboard.press('Enter');
+    await page.getByRole('complementary').getByRole('button', { name: 'Leave it out…' }).click();
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Give a reason: the report will show it.')).toBeVisible();
+    await page.keyboard.type('a draught');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('3 readings are left out');
+    await expect(page.getByText('Left out by hand: a draught.')).toBeVisible();
+    await page.getByRole('button', { name: 'Take it back' }).first().click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 readings are left out');
+  });
+
+  test('another rule is tried and undone', async ({ page, server }) => {
+    await page.goto(server.address);
+    await page.getByRole('link', { name: 'Desk fans' }).click();
+    await page.getByRole('link', { name: 'Screen' }).click();
+    await page.getByRole('button', { name: 'Use Drop highest and lowest' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('12 readings are left out');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 readings are left out');
+  });
+
+  test('the study is taken away as a file and brought back after it was deleted', async ({
+    page,
+    server,
+  }) => {
+    await page.goto(server.address);
+    for (const [kind, label] of [
+      ['json', 'Study as JSON'],
+      ['csv', 'Readings as CSV'],
+    ] as const) {
+      await page.getByRole('button', { name: 'More for Desk fans' }).click();
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('menuitem', { name: label }).click(),
+      ]);
+      expect(download.suggestedFilename()).toBe(`desk-fans.${kind}`);
+      const file = await download.path();
+      await page.getByRole('button', { name: 'More for Desk fans' }).click();
+      await page.getByRole('menuitem', { name: 'Delete' }).click();
+      await expect(page.getByRole('link', { name: 'Desk fans' })).toBeHidden();
+      const chooser = page.waitForEvent('filechooser');
+      await page.getByRole('button', { name: 'Import' }).click();
+      const contents = await import('node:fs').then(({ readFileSync }) => readFileSync(file));
+      await (
+        await chooser
+      ).setFiles({
+        name: `desk-fans.${kind}`,
+        mimeType: kind === 'csv' ? 'text/csv' : 'application/json',
+        buffer: contents,
+      });
+      await expect(page.getByText('49 readings imported.').first()).toBeVisible();
+      await page.getByRole('link', { name: 'Rank' }).click();
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+        'Calvessa 2 is first. Quillop S is last.',
+      );
+      await page.getByRole('link', { name: 'Brackenridge, all studies' }).click();
+    }
+  });
+
+  test('a file that is wrong is refused with where and why', async ({ page, server }) => {
+    await page.goto(server.address);
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Import' }).click();
+    await (
+      await chooser
+    ).setFiles({
+      name: 'bad.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('item,value\nAma,3\nBel,fast\n'),
+    });
+    const dialog = page.getByRole('dialog', { name: 'The file was not imported' });
+    await expect(dialog).toContainText('Line 3: column “value” is not a number: “fast”.');
+    await dialog.getByRole('button', { name: 'Close' }).click();
+    await expect(page.getByRole('link', { name: 'Desk fans' })).toBeVisible();
+  });
+
+  test('a deleted study comes back by undo, an archived one from the archive', async ({ page, server }) => {
+    await page.goto(server.address);
+    await page.getByRole('button', { name: 'More for Desk fans' }).click();
+    await page.getByRole('menuitem', { name: 'Delete' }).click();
+    await expect(page.getByRole('heading', { name: 'What do you want to compare?' })).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('link', { name: 'Desk fans' })).toBeVisible();
+    await page.getByRole('button', { name: 'More for Desk fans' }).click();
+    await page.getByRole('menuitem', { name: 'Archive' }).click();
+    await page.getByText('Archive (1)').click();
+    await page.getByRole('button', { name: 'More for Desk fans' }).click();
+    await page.getByRole('menuitem', { name: 'Take out of the archive' }).click();
+    await expect(page.getByText('Archive (1)')).toBeHidden();
+  });
+});

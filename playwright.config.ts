@@ -1,0 +1,25 @@
+import { defineConfig, devices } from '@playwright/test';
+
+/** Debian's Chromium, without its connections to the outside. */
+export const CHROMIUM = {
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+};
+
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results',
+  timeout: 90000,
+  expect: { timeout: 15000 },
+  workers: 1,
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: { ...devices['Desktop Chrome'], launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 } },
+});

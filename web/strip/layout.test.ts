@@ -1,0 +1,102 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { MARK_COUNT } from '../../core/model/words.ts';
+import {
+  FOOT,
+  MARK_RADIUS,
+  type StripLane,
+  fullDomain,
+  keptDomain,
+  nearestMark,
+  placeMarks,
+} from './layout.ts';
+import { MARKS } from './marks.ts';
+
+const lane = (values: number[], out: number[] = [], interval: [number, number] | null = null): StripLane => ({
+  id: 'a',
+  name: 'A',
+  code: 'A',
+  mark: 0,
+  mean: null,
+  interval,
+  marks: [...values, ...out].map((value, i) => ({
+    id: String(i),
+    value,
+    out: i >= values.length,
+    title: '',
+  })),
+});
+
+describe('the stretch of the axis', () => {
+  it('follows the readings that count, not a far one that is left out', () => {
+    const lanes = [lane([3, 3.4], [0.3])];
+    expect(keptDomain(lanes).min).toBeGreaterThan(2.5);
+    expect(fullDomain(lanes).min).toBeLessThan(0.3);
+  });
+  it('is not stretched by a huge interval of two readings', () => {
+    const { min, max } = keptDomain([lane([3, 3.4], [], [-50, 60])]);
+    expect(max - min).toBeLessThan(1);
+  });
+  it('has some width for one reading, for equal ones and for none', () => {
+    for (const lanes of [[lane([5])], [lane([5, 5])], [lane([0])], [lane([])], []]) {
+      const { min, max } = keptDomain(lanes);
+      expect(max).toBeGreaterThan(min);
+    }
+  });
+  it('holds the margin band of the leader', () => {
+    const { max } = keptDomain([lane([3, 3.4])], { from: 3.2, to: 3.45, label: '' });
+    expect(max).toBeGreaterThan(3.45);
+  });
+});
+
+describe('the marks of a lane', () => {
+  const marksOf = (values: number[]) => lane(values).marks;
+  const heights = fc.integer({ min: 30, max: 60 });
+  it('never leave their lane, however many fall on one spot', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 300 }), { maxLength: 200 }),
+        heights,
+        fc.integer({ min: 0, max: 5 }),
+        (values, height, at) => {
+          for (const { x, y } of placeMarks(marksOf(values), (value) => value, at, height, 300)) {
+            expect(y - MARK_RADIUS).toBeGreaterThanOrEqual(at * height);
+            expect(y + MARK_RADIUS).toBeLessThanOrEqual((at + 1) * height - FOOT + 0.001);
+            expect(x).toBeGreaterThanOrEqual(0);
+            expect(x).toBeLessThanOrEqual(300);
+          }
+        },
+      ),
+    );
+  });
+  it('do not touch while there is room', () => {
+    const placed = placeMarks(marksOf([100, 102, 150]), (value) => value, 0, 60, 300);
+    const [first, second] = placed;
+    expect(
+      Math.hypot((first?.x ?? 0) - (second?.x ?? 0), (first?.y ?? 0) - (second?.y ?? 0)),
+    ).toBeGreaterThanOrEqual(9);
+  });
+  it('are parked at the edge when they lie beyond it', () => {
+    const placed = placeMarks(marksOf([-40, 100, 900]), (value) => value, 0, 50, 300);
+    expect(placed.map(({ parked }) => parked)).toEqual(['left', undefined, 'right']);
+  });
+  it('are found by a pointer that is near, and not by one that is far', () => {
+    const placed = [
+      placeMarks(marksOf([100, 200]), (value) => value, 0, 50, 300),
+      placeMarks(marksOf([150]), (value) => value, 1, 50, 300),
+    ];
+    const target = placed[0]?.[1];
+    expect(nearestMark(placed, 203, (target?.y ?? 0) - 4, 50)?.mark.value).toBe(200);
+    expect(nearestMark(placed, 250, 25, 50)).toBeUndefined();
+    expect(nearestMark(placed, 150, 80, 50)?.mark.value).toBe(150);
+    expect(nearestMark([], 10, 10, 50)).toBeUndefined();
+  });
+});
+
+describe('the twelve marks', () => {
+  it('each have a shape of their own', () => {
+    expect(MARKS).toHaveLength(MARK_COUNT);
+    expect(new Set(MARKS.map(({ outline }) => outline)).size).toBe(MARK_COUNT);
+    expect(new Set(MARKS.map(({ shape }) => shape)).size).toBe(MARK_COUNT);
+  });
+});
