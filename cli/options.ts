@@ -89,7 +89,8 @@ function withNegativeNumbers(args: readonly string[]): string[] {
   const tied: string[] = [];
   for (const arg of args) {
     const option = tied[tied.length - 1];
-    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z]+$/.test(option)) tied[tied.length - 1] = `${option}=${arg}`;
+    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z]+$/.test(option))
+      tied[tied.length - 1] = `${option}=${arg}`;
     else tied.push(arg);
   }
   return tied;

@@ -19,7 +19,7 @@ export async function testServer() {
     headers: Record<string, string> = {},
   ): Promise<{
     status: number;
-    body: Record<string, never> & { [field: string]: unknown };
+    body: Record<string, never> & Record<string, unknown>;
     headers: Headers;
   }> => {
     const text = body === undefined || typeof body === 'string' ? body : JSON.stringify(body);

@@ -46,7 +46,9 @@ export function useStudyDocument(id: string): StudyDocument {
   return useMemo(() => withOutgoing(data, entries), [data, entries]);
 }
 
-interface AnyPart { id: string }
+interface AnyPart {
+  id: string;
+}
 
 function changeDocument(id: string, change: (document: StudyDocument) => StudyDocument): void {
   queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => document && change(document));
@@ -201,9 +203,10 @@ export function recordParts(
   return outbox.add(
     parts.map(({ kind, fields }) => ({
       kind,
-      part: (kind === 'readings'
-        ? { id: v7(), ...fields, ...stamp }
-        : { id: v7(), decidedAt: now, ...fields, ...stamp }),
+      part:
+        kind === 'readings'
+          ? { id: v7(), ...fields, ...stamp }
+          : { id: v7(), decidedAt: now, ...fields, ...stamp },
     })),
   );
 }

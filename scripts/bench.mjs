@@ -1,0 +1,207 @@
+/**
+ * npm run bench: measures what must be quick, and prints it beside its aim. Nothing here passes or fails; machines
+ * differ.
+ */
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium } from 'playwright-core';
+import { v7 } from 'uuid';
+import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+
+ensurePackages();
+const executablePath = ensureChromium();
+ensureNodeBuild();
+ensureWebBuild();
+const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-bench-'));
+
+const quantile = (values, share) =>
+  [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
+const row = (what, figure, aim) => {
+  console.log(`${what.padEnd(52)} ${figure.padStart(16)}   aim ${aim}`);
+};
+
+function analyseMillion() {
+  const file = path.join(folder, 'million.csv');
+  const lines = ['item,round,value'];
+  let state = 1;
+  const noise = () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 4294967296 - 0.5;
+  };
+  for (let round = 0; round < 50000; round += 1) {
+    for (let item = 0; item < 20; item += 1) {
+      lines.push(`item ${item},${round},${(3 + item * 0.01 + noise() * 0.4).toFixed(4)}`);
+    }
+  }
+  writeFileSync(file, `${lines.join('\n')}\n`);
+  const runs = [1, 2, 3].map(() => {
+    const start = performance.now();
+    const run = spawnSync(
+      process.execPath,
+      [
+        '-e',
+        `process.argv=[process.argv[0],'analyse',${JSON.stringify(file)},'--json'];import(${JSON.stringify(path.join(ROOT, 'dist/node/analyse.js'))}).then(()=>process.stderr.write(String(process.resourceUsage().maxRSS)))`,
+      ],
+      { cwd: ROOT, encoding: 'utf8', maxBuffer: 1 << 28 },
+    );
+    return { seconds: (performance.now() - start) / 1000, megabytes: Number(run.stderr) / 1024 };
+  });
+  row(
+    'analyse, 1,000,000 readings of 20 items: time',
+    `${quantile(
+      runs.map((run) => run.seconds),
+      0.5,
+    ).toFixed(2)} s`,
+    'under 4 s',
+  );
+  row(
+    'analyse, 1,000,000 readings of 20 items: memory',
+    `${quantile(
+      runs.map((run) => run.megabytes),
+      0.5,
+    ).toFixed(0)} MB`,
+    'under 600 MB',
+  );
+}
+
+async function startServer() {
+  const child = spawn(
+    process.execPath,
+    ['dist/node/server.js', '--data', folder, '--pages', 'dist/web', '--port', '0'],
+    { cwd: ROOT },
+  );
+  const address = await new Promise((resolve) => {
+    child.stdout.on('data', (chunk) => {
+      const found = /http:\/\/127\.0\.0\.1:\d+/.exec(String(chunk));
+      if (found) resolve(found[0]);
+    });
+  });
+  return { child, address };
+}
+
+async function page(browser, address) {
+  const post = async (where, body, type = 'application/json') => {
+    const answer = await fetch(`${address}/api/v1${where}`, {
+      method: 'POST',
+      headers: { 'content-type': type },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    });
+    if (!answer.ok) throw new Error(await answer.text());
+    return answer.json();
+  };
+
+  // Ten thousand marks on one strip.
+  const rows = Array.from(
+    { length: 10000 },
+    (_, i) => `item ${i % 6},${(3 + (i % 6) * 0.2 + Math.sin(i * 12.9898) * 0.3).toFixed(3)}`,
+  );
+  const { study } = await post('/studies/import?title=Many', `item,value\n${rows.join('\n')}\n`, 'text/csv');
+  const tab = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await tab.goto(`${address}/study/${study.id}/screen`);
+  await tab.locator('[data-strip]').waitFor();
+  await tab.waitForTimeout(2500);
+  const client = await tab.context().newCDPSession(tab);
+  await client.send('Performance.enable');
+  const scriptMs = async () => {
+    const { metrics } = await client.send('Performance.getMetrics');
+    return 1000 * metrics.find(({ name }) => name === 'ScriptDuration').value;
+  };
+  const box = await tab.locator('[data-strip]').boundingBox();
+  const hovers = [];
+  for (let i = 0; i < 60; i += 1) {
+    const before = await scriptMs();
+    await tab.mouse.move(box.x + 80 + ((i * 37) % (box.width - 160)), box.y + 15 + ((i * 53) % 280));
+    await tab.waitForTimeout(30);
+    hovers.push((await scriptMs()) - before);
+  }
+  row(
+    'strip, 10,000 marks: script at a hover, median',
+    `${quantile(hovers, 0.5).toFixed(2)} ms`,
+    'under 16 ms',
+  );
+  row(
+    'strip, 10,000 marks: script at a hover, worst of 60',
+    `${quantile(hovers, 1).toFixed(2)} ms`,
+    'under 16 ms',
+  );
+  await tab.close();
+
+  // Posting readings, one after the other.
+  const id = v7();
+  const item = v7();
+  const measurand = v7();
+  await post('/studies', { id, title: 'Pace', question: '', rounds: 500, seed: 1 });
+  await post(`/studies/${id}/items`, {
+    id: item,
+    name: 'Almo',
+    code: 'A',
+    mark: 0,
+    role: 'candidate',
+    class: '',
+    attributes: [],
+    position: 1,
+  });
+  await post(`/studies/${id}/measurands`, {
+    id: measurand,
+    name: 'Pull',
+    unit: 'g',
+    form: 'value',
+    direction: { kind: 'higher', target: null },
+    margin: { kind: 'absolute', value: 0 },
+    limits: { low: null, high: null },
+    instrument: {
+      name: '',
+      resolution: null,
+      accuracyPercent: null,
+      accuracyConstant: null,
+      calibratedOn: null,
+    },
+    rule: { name: 'none', parameter: null },
+    position: 1,
+  });
+  const posts = [];
+  for (let i = 0; i < 200; i += 1) {
+    const start = performance.now();
+    await post(`/studies/${id}/readings`, {
+      id: v7(),
+      itemId: item,
+      measurandId: measurand,
+      sessionId: null,
+      round: i + 1,
+      place: i,
+      levels: [],
+      parts: [{ name: 'value', text: String(100 + (i % 9)), number: 100 + (i % 9) }],
+      source: 'typed',
+      takenAt: new Date().toISOString(),
+      note: '',
+      photo: null,
+    });
+    posts.push(performance.now() - start);
+  }
+  row('server, a reading posted: median', `${quantile(posts, 0.5).toFixed(1)} ms`, 'under 15 ms');
+  row('server, a reading posted: 95th percentile', `${quantile(posts, 0.95).toFixed(1)} ms`, 'under 15 ms');
+}
+
+try {
+  analyseMillion();
+  const { child, address } = await startServer();
+  const browser = await chromium.launch({
+    executablePath,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+  await page(browser, address);
+  await browser.close();
+  child.kill('SIGTERM');
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}

@@ -1,0 +1,51 @@
+/** npm test: installs what is missing, then checks, unit and server tests, and tests in the real browser. */
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { check } from './check.mjs';
+import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+
+const RESULTS = path.join(ROOT, 'test-results');
+
+ensurePackages();
+const chromium = ensureChromium();
+ensureNodeBuild();
+ensureWebBuild();
+rmSync(RESULTS, { recursive: true, force: true });
+mkdirSync(RESULTS, { recursive: true });
+
+/** Runs a test runner in view; what it counted is in its report. A runner that made none has failed. */
+function runner(command, args, report, count) {
+  const { status } = spawnSync(path.join(ROOT, 'node_modules/.bin', command), args, {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, CHROMIUM: chromium, FORCE_COLOR: '0' },
+  });
+  try {
+    const counted = count(JSON.parse(readFileSync(path.join(RESULTS, report), 'utf8')));
+    return status !== 0 && counted.failed === 0 ? { ...counted, failed: 1 } : counted;
+  } catch (error) {
+    console.error(`${command} left no report: ${error.message}`);
+    return { passed: 0, failed: 1 };
+  }
+}
+
+const parts = [
+  check(),
+  runner(
+    'vitest',
+    ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json'],
+    'unit.json',
+    ({ numPassedTests, numTotalTests }) => ({
+      passed: numPassedTests,
+      failed: numTotalTests - numPassedTests,
+    }),
+  ),
+  runner('playwright', ['test'], 'browser.json', ({ stats }) => ({
+    passed: stats.expected,
+    failed: stats.unexpected + stats.flaky + stats.skipped,
+  })),
+];
+const total = (what) => parts.reduce((sum, part) => sum + part[what], 0);
+console.log(`${total('passed')} passed, ${total('failed')} failed`);
+process.exitCode = total('failed') > 0 ? 1 : 0;
