@@ -32,7 +32,8 @@ export function readReadings(
         const at = header.columns.indexOf(name);
         if (at === -1 && required) {
           throw new FileProblem(
-            `Line 1: there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
+            `there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
+            header.line,
           );
         }
         return at;

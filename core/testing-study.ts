@@ -1,4 +1,5 @@
 import { value } from './forms/value.ts';
+import { NEW_STUDY } from './model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './model/study-document.ts';
 
@@ -57,7 +58,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
       updatedAt: NOW,
       title: 'Test study',
       question: '',
-      status: 'open',
+      ...NEW_STUDY,
       rounds: 3,
       seed: 5,
       ...change,

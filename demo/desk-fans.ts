@@ -8,6 +8,7 @@
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { value } from '../core/forms/value.ts';
+import { NEW_STUDY } from '../core/model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from '../core/model/parts.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
 import { runQueue } from '../core/plan/queue.ts';
@@ -33,6 +34,27 @@ const FANS = [
   { name: 'Merrowick', code: 'ME', mean: 3.025, sd: 0.02, price: 22 },
   { name: 'Quillop S', code: 'QS', mean: 2.71, sd: 0.024, price: 18 },
 ] as const;
+
+/** What was settled before the first reading. */
+const PLAN: Partial<StudyDocument['study']> = {
+  timing: { readingS: 20, setupS: 25, roundWaitS: 60, sessionS: 5400, sessionsPerDay: 1 },
+  procedure: {
+    beforeSession: [
+      'Doors and windows shut',
+      'Tripod at one metre from the grille, vane at hub height',
+      'Anemometer on for two minutes',
+    ],
+    beforeReading: ['Fan at full speed for 30 s', 'Nobody between fan and meter', 'Read the mean over 10 s'],
+    waits: [{ what: 'Fan runs up to speed', durationS: 30 }],
+  },
+  materials: ['Vane anemometer', 'Tripod', 'Tape measure', 'Thermometer for the room'],
+  confounds: [
+    { what: 'Height of the hub', handling: 'held', note: 'vane moved to each hub' },
+    { what: 'Mains voltage', handling: 'recorded', note: '' },
+    { what: 'Shape of the grille', handling: 'accepted', note: 'part of the product' },
+  ],
+  hazards: ['mains', 'cutting'],
+};
 
 const studyId = demoId(START - 3600000);
 const created = new Date(START - 3600000).toISOString();
@@ -78,7 +100,8 @@ const document: StudyDocument = {
     updatedAt: created,
     title: 'Desk fans',
     question: 'Which desk fan moves the most air at one metre, at full speed?',
-    status: 'open',
+    ...NEW_STUDY,
+    ...PLAN,
     rounds: 8,
     seed: 4680,
   },
@@ -86,7 +109,18 @@ const document: StudyDocument = {
   measurands: [airSpeed],
   factors: [],
   levels: [],
-  conditions: [],
+  conditions: [
+    {
+      id: demoId(START - 3300000),
+      ...stamp,
+      quantity: 'Air temperature',
+      unit: '°C',
+      required: true,
+      tolerableDrift: 1,
+      limits: { low: 15, high: 30 },
+      position: 1,
+    },
+  ],
   sessions: [],
   rounds: [],
   readings: [],

@@ -85,11 +85,11 @@ test('items are put in order by buttons, by drag keys, and pasted as a column', 
     .toEqual(['Brunnow', 'Calvessa 2', 'Dappelin', 'Fenwhir', 'Quillop S', 'Merrowick']);
   await page.getByRole('button', { name: 'Move Brunnow', exact: true }).focus();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(100);
+  await expect(page.getByText('Brunnow is at place 1.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(100);
+  await expect(page.getByText('Brunnow is at place 2.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(100);
+  await expect(page.getByText('Brunnow is at place 3.')).toBeAttached();
   await page.keyboard.press('Space');
   await expect
     .poll(names)
@@ -122,4 +122,44 @@ test('a typed name is kept when the stage is left without leaving the field', as
   await page.waitForTimeout(500);
   await page.goForward();
   await expect(page.getByLabel('Question')).toHaveValue('Half typed');
+});
+
+test('the number of readings, the order and the time follow each other', async ({ page }) => {
+  await page.getByText('How many readings', { exact: true }).click();
+  await expect(page.getByLabel(/Spread of one item/)).not.toHaveValue('');
+  await page.getByLabel(/Spread of one item/).fill('0.1');
+  await page.getByLabel('Difference to be seen').fill('0.1');
+  // R: power.t.test(delta = 1, sd = 1, sig.level = 1 - 0.95^(1/15), power = 0.8)$n = 30.60, for all 15 pairs at once.
+  await expect(page.getByText('31 readings of each item show a difference of 0.1')).toBeVisible();
+  await page.getByLabel(/Spread of one item/).fill('wide');
+  await expect(page.getByText('“wide” is not a number in m/s.')).toBeVisible();
+  await page.getByText('How long', { exact: true }).click();
+  await expect(page.getByText('About 43 minutes in 1 session')).toBeVisible();
+  await page.getByLabel('One reading takes').fill('600');
+  await page.getByLabel('One reading takes').blur();
+  await expect(page.getByText(/About 8 hours 27 minutes in 6 sessions/)).toBeVisible();
+});
+
+test('procedure, confounds, conditions and cautions are written down and reach the bench', async ({
+  page,
+}) => {
+  await page.getByText('Procedure', { exact: true }).click();
+  await page.getByLabel('Add a step').nth(1).fill('Blades at rest before switching on');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('step 4')).toHaveValue('Blades at rest before switching on');
+  await page.getByText('What else changes with the item', { exact: true }).click();
+  await page.getByLabel('Add a confound').fill('Age of the bearings');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Confound 4')).toHaveValue('Age of the bearings');
+  await page.getByText('Conditions to record', { exact: true }).click();
+  await page.getByRole('button', { name: 'Another condition' }).click();
+  await page.getByLabel('Condition', { exact: true }).nth(1).fill('Humidity');
+  await page.getByLabel('Condition', { exact: true }).nth(1).blur();
+  await expect(page.getByText('Air temperature and Humidity')).toBeVisible();
+  await page.getByText('Cautions', { exact: true }).click();
+  await page.getByText('Loud sound', { exact: true }).click();
+  await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(page.getByText('Blades at rest before switching on')).toBeVisible();
+  await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();
 });

@@ -19,7 +19,7 @@ function runner(command, args, report, count) {
   const { status } = spawnSync(path.join(ROOT, 'node_modules/.bin', command), args, {
     cwd: ROOT,
     stdio: 'inherit',
-    env: { ...process.env, CHROMIUM: chromium, FORCE_COLOR: '0' },
+    env: { ...process.env, CHROMIUM: chromium, NO_COLOR: '1' },
   });
   try {
     const counted = count(JSON.parse(readFileSync(path.join(RESULTS, report), 'utf8')));

@@ -83,7 +83,10 @@ export function analyseStudy(
       items.map((item, i) => ({
         item: item.name,
         values: (entries[i] as StandingReading[]).map(({ value }) => value as number),
-        rounds: (entries[i] as StandingReading[]).map(({ reading }) => reading.round),
+        // Under a full shuffle a round is a count and nothing that its readings share.
+        ...(document.study.runOrder === 'full-shuffle'
+          ? {}
+          : { rounds: (entries[i] as StandingReading[]).map(({ reading }) => reading.round) }),
         insisted: new Set(
           (entries[i] as StandingReading[]).flatMap(({ standing: at }, index) =>
             at.is === 'kept' && at.insisted !== undefined ? [index] : [],

@@ -15,6 +15,9 @@ export const tTwoSided = (t: number, df: number): number => Math.min(1, 2 * tUpp
 export const tQuantileUpper = (upper: number, df: number): number =>
   Number.isFinite(df) ? qt(upper, df, undefined, false) : qnorm(upper, 0, 1, false);
 
+/** Upper tail of the noncentral t: P(T > t) with noncentrality `ncp`. */
+export const noncentralTUpper = (t: number, df: number, ncp: number): number => pt(t, df, ncp, false);
+
 /** Upper tail of Snedecor's F: P(F > f). */
 export const fUpper = (f: number, df1: number, df2: number): number => pf(f, df1, df2, undefined, false);
 

@@ -16,6 +16,8 @@ export interface CsvHeader {
   delimiter: ',' | ';' | '\t';
   /** Lines that begin with #, without the sign. */
   comments: string[];
+  /** Line of the header, from 1. */
+  line: number;
 }
 
 /**
@@ -131,7 +133,7 @@ export function readCsv(
       columns = fields.map((name) => name.trim());
       const twice = columns.find((name, i) => name !== '' && columns?.indexOf(name) !== i);
       if (twice !== undefined) throw new FileProblem(`the column “${twice}” is there twice.`, line);
-      onHeader({ columns, delimiter, comments });
+      onHeader({ columns, delimiter, comments, line });
       return;
     }
     if (fields.length !== columns.length) {

@@ -5,6 +5,7 @@ import type { Use } from '../analysis/analyse-study.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { proposeCode } from '../plan/code.ts';
+import { NEW_STUDY } from '../model/new-study.ts';
 import { MARK_COUNT } from '../model/words.ts';
 import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
 import { standingReadings } from '../model/record.ts';
@@ -151,15 +152,15 @@ const YES = /^(yes|y|true|1|x)$/i;
 
 /** A new study from a plain table with the columns item and value; round, measurand, unit and others if there. */
 function foreignStudy(
-  columns: string[],
-  delimiter: CsvHeader['delimiter'],
+  { columns, delimiter, line: headerLine }: CsvHeader,
   rows: Row[],
   { title, newId, now }: ForeignTable,
 ) {
   for (const needed of ['item', 'value']) {
     if (!columns.includes(needed)) {
       throw new FileProblem(
-        `Line 1: there is no column “${needed}”; the columns are ${columns.join(', ')}. A table needs the columns item and value; round, measurand, unit, left_out, reason, taken_at and note are understood too.`,
+        `there is no column “${needed}”; the columns are ${columns.join(', ')}. A table needs the columns item and value; round, measurand, unit, left_out, reason, taken_at and note are understood too.`,
+        headerLine,
       );
     }
   }
@@ -281,7 +282,7 @@ function foreignStudy(
       updatedAt: now,
       title,
       question: '',
-      status: 'open',
+      ...NEW_STUDY,
       rounds: Math.min(
         500,
         readings.reduce((most, { round }) => Math.max(most, round), 1),
@@ -329,11 +330,11 @@ export function studyFromCsv(
       });
     },
   );
-  const { columns, comments, delimiter } = header as CsvHeader;
+  const { columns, comments, line } = header as CsvHeader;
   const own = comments.find((comment) => comment.startsWith(HEADER_MARK));
-  if (own === undefined) return foreignStudy(columns, delimiter, rows, foreign);
+  if (own === undefined) return foreignStudy(header as CsvHeader, rows, foreign);
   const lost = COLUMNS.find((column) => !columns.includes(column));
-  if (lost !== undefined) throw new FileProblem(`Line 1: the column “${lost}” of the export is missing.`);
+  if (lost !== undefined) throw new FileProblem(`the column “${lost}” of the export is missing.`, line);
   let plan: StudyDocument;
   try {
     plan = JSON.parse(own.slice(HEADER_MARK.length)) as StudyDocument;

@@ -1,9 +1,12 @@
 import Type, { type Static } from 'typebox';
 import {
+  CONFOUND_HANDLINGS,
   DECISION_ACTIONS,
   DIRECTIONS,
+  HAZARDS,
   ITEM_ROLES,
   MARK_COUNT,
+  ORDER_KINDS,
   READING_SOURCES,
   RULE_NAMES,
   STUDY_STATUSES,
@@ -12,12 +15,47 @@ import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './
 
 const { studyId: _studyId, ...StudyBase } = Base;
 
+const Line = Type.String({ minLength: 1, maxLength: 300, pattern: '\\S' });
+const Lines = Type.Array(Line, { maxItems: 100 });
+const DurationS = Type.Number({ minimum: 0, maximum: 31536000, description: 'seconds' });
+
+export const Timing = Type.Object(
+  {
+    readingS: DurationS,
+    setupS: DurationS,
+    roundWaitS: DurationS,
+    sessionS: Type.Number({ minimum: 60, maximum: 86400, description: 'length of one session, seconds' }),
+    sessionsPerDay: Type.Integer({ minimum: 1, maximum: 24 }),
+  },
+  { ...closed, description: 'what the work is expected to take: per reading, per change of item, per round' },
+);
+export type Timing = Static<typeof Timing>;
+
+export const Wait = Type.Object({ what: Line, durationS: DurationS }, closed);
+export const Procedure = Type.Object(
+  { beforeSession: Lines, beforeReading: Lines, waits: Type.Array(Wait, { maxItems: 50 }) },
+  { ...closed, description: 'checklists, and waits such as a warm-up' },
+);
+export type Procedure = Static<typeof Procedure>;
+
+export const Confound = Type.Object(
+  { what: Line, handling: oneOf(CONFOUND_HANDLINGS), note: Type.String({ maxLength: 300 }) },
+  { ...closed, description: 'what else changes when the item changes' },
+);
+export type Confound = Static<typeof Confound>;
+
 export const StudyFields = {
   title: Name,
   question: Text,
   status: oneOf(STUDY_STATUSES),
   rounds: Type.Integer({ minimum: 1, maximum: 500, description: 'rounds planned' }),
+  runOrder: oneOf(ORDER_KINDS),
   seed: Type.Integer({ minimum: 0, maximum: 4294967295, description: 'seed of the run order' }),
+  timing: Timing,
+  procedure: Procedure,
+  materials: Lines,
+  confounds: Type.Array(Confound, { maxItems: 100 }),
+  hazards: Type.Array(oneOf(HAZARDS), { maxItems: 14, uniqueItems: true }),
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;

@@ -16,3 +16,24 @@ export const DECISION_ACTIONS = [
 export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
 /** Marks available: each is a shape and a colour, never a colour alone. */
 export const MARK_COUNT = 12;
+/** How the runs are put in order. */
+export const ORDER_KINDS = ['shuffled-rounds', 'full-shuffle', 'fixed', 'balanced-square'] as const;
+/** What is done about something that changes along with the item. */
+export const CONFOUND_HANDLINGS = ['held', 'recorded', 'accepted'] as const;
+/** What can hurt at the bench. */
+export const HAZARDS = [
+  'mains',
+  'stored-energy',
+  'projectiles',
+  'cutting',
+  'heat',
+  'fire-fumes',
+  'cryogens',
+  'magnets',
+  'bright-light',
+  'loud-sound',
+  'lifting',
+  'food',
+  'body',
+  'dust',
+] as const;

@@ -3,38 +3,167 @@ import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { namesFromPaste, proposeCode, proposeMark } from './code.ts';
 import { runQueue } from './queue.ts';
-import { roundOrder } from './run-order.ts';
+import { ORDER_KINDS, HAZARDS } from '../model/words.ts';
+import sampleSize from '../reference/sample-size.json' with { type: 'json' };
+import { CLOSE, expectRelative } from '../testing.ts';
+import { CAUTIONS, cautionOf, suggestedHazards } from './cautions.ts';
+import { planDuration } from './duration.ts';
+import { differenceSeen, levelPerPair, power, readingsNeeded } from './power.ts';
+import { balanceOf, runOrder } from './run-order.ts';
+import { williamsSquare } from './williams.ts';
 import { undoSteps } from './undo.ts';
 
 const ids = ['a', 'b', 'c', 'd'].map(() => testId());
 
+const roundOrder = (itemIds: readonly string[], seed: number, round: number) =>
+  runOrder({ kind: 'shuffled-rounds', itemIds, rounds: round, seed })
+    .filter((run) => run.round === round)
+    .map(({ itemId }) => itemId);
+
 describe('the run order', () => {
   it('is made again by its seed, whatever order the items are listed in', () => {
-    expect(roundOrder([...ids].reverse(), 7, 2)).toEqual(roundOrder(ids, 7, 2));
+    for (const kind of ORDER_KINDS.filter((one) => one !== 'fixed')) {
+      const input = { kind, itemIds: ids, rounds: 5, seed: 7 };
+      expect(runOrder({ ...input, itemIds: [...ids].reverse() })).toEqual(runOrder(input));
+      expect(runOrder({ ...input, seed: 8 })).not.toEqual(runOrder(input));
+    }
   });
-  it('holds every item once a round', () => {
+  it.each(ORDER_KINDS)('%s holds every item once a round', (kind) => {
     fc.assert(
       fc.property(
         fc.integer({ min: 0, max: 4294967295 }),
-        fc.integer({ min: 1, max: 500 }),
-        (seed, round) => {
-          expect([...roundOrder(ids, seed, round)].sort()).toEqual([...ids].sort());
+        fc.integer({ min: 1, max: 30 }),
+        fc.integer({ min: 1, max: 9 }),
+        (seed, rounds, count) => {
+          const itemIds = Array.from({ length: count }, (_, i) => `item ${String(i)}`);
+          const order = runOrder({ kind, itemIds, rounds, seed });
+          expect(order).toHaveLength(rounds * count);
+          for (let round = 1; round <= rounds; round += 1) {
+            const own = order.filter((run) => run.round === round).map(({ itemId }) => itemId);
+            expect(own.sort()).toEqual(itemIds);
+          }
         },
       ),
+      { numRuns: 40 },
     );
   });
   it('is a fresh shuffle each round, every order about equally often', () => {
     const counts = new Map<string, number>();
     const three = ids.slice(0, 3);
-    for (let round = 1; round <= 6000; round += 1) {
-      const key = roundOrder(three, 99, round)
-        .map((id) => three.indexOf(id))
+    const order = runOrder({ kind: 'shuffled-rounds', itemIds: three, rounds: 6000, seed: 99 });
+    for (let at = 0; at < order.length; at += 3) {
+      const key = order
+        .slice(at, at + 3)
+        .map(({ itemId }) => three.indexOf(itemId))
         .join('');
       counts.set(key, (counts.get(key) ?? 0) + 1);
     }
     expect(counts.size).toBe(6);
     // 1000 each expected; five standard deviations are 144.
     for (const count of counts.values()) expect(Math.abs(count - 1000)).toBeLessThan(144);
+  });
+  it('follows the list when it is fixed', () => {
+    const listed = [...ids].reverse();
+    const order = runOrder({ kind: 'fixed', itemIds: listed, rounds: 2, seed: 1 });
+    expect(order.map(({ itemId }) => itemId)).toEqual([...listed, ...listed]);
+  });
+  it('does not change in rounds that come before, when rounds are added', () => {
+    expect(roundOrder(ids, 5, 2)).toEqual(
+      runOrder({ kind: 'shuffled-rounds', itemIds: ids, rounds: 9, seed: 5 })
+        .slice(4, 8)
+        .map(({ itemId }) => itemId),
+    );
+  });
+});
+
+// Williams (1949): the properties that define the design.
+describe('a balanced square', () => {
+  it.each([1, 2, 3, 4, 5, 6, 7, 8, 12, 13])('of %i items lets each follow each other equally often', (k) => {
+    const square = williamsSquare(k);
+    expect(square).toHaveLength(k % 2 === 0 || k === 1 ? k : 2 * k);
+    const follows = new Map<string, number>();
+    const places = new Map<string, number>();
+    const count = (tally: Map<string, number>, key: string) => tally.set(key, (tally.get(key) ?? 0) + 1);
+    for (const row of square) {
+      expect([...row].sort((a, b) => a - b)).toEqual([...Array(k).keys()]);
+      row.forEach((item, place) => {
+        count(places, `${String(item)} at ${String(place)}`);
+        if (place > 0) count(follows, `${String(row[place - 1])} then ${String(item)}`);
+      });
+    }
+    expect(follows.size).toBe(k * (k - 1));
+    expect(new Set(follows.values()).size).toBeLessThanOrEqual(1);
+    expect(places.size).toBe(k * k);
+    expect(new Set(places.values()).size).toBe(1);
+  });
+  it('stays balanced when it is relabelled from a seed', () => {
+    const order = runOrder({ kind: 'balanced-square', itemIds: ids, rounds: 4, seed: 3 });
+    const follows = new Map<string, number>();
+    order.forEach(({ itemId, round }, i) => {
+      const before = order[i - 1];
+      if (before?.round !== round) return;
+      const key = `${before.itemId}/${itemId}`;
+      follows.set(key, (follows.get(key) ?? 0) + 1);
+    });
+    expect([...follows.values()]).toEqual(Array<number>(12).fill(1));
+    for (const { meanPlace } of balanceOf(order)) expect(meanPlace).toBeCloseTo(0.5, 1);
+  });
+  it('shows which item a drift would favour under a fixed order', () => {
+    const shares = balanceOf(runOrder({ kind: 'fixed', itemIds: ids, rounds: 1, seed: 1 }));
+    expect(shares.map(({ meanPlace }) => meanPlace)).toEqual([0.125, 0.375, 0.625, 0.875]);
+  });
+});
+
+describe('how many readings', () => {
+  // R: power.t.test, two-sided, per group.
+  it.each(sampleSize.perGroup)('see $difference at a spread of $sd with power $power', (row) => {
+    expectRelative(readingsNeeded(row.power, row), row.n, CLOSE);
+  });
+  it.each(sampleSize.power)('$n readings have the power that R gives', (row) => {
+    expectRelative(power(row.n, row), row.power, CLOSE);
+    expectRelative(differenceSeen(row.n, row.power, row), row.difference, CLOSE);
+  });
+  it('are at least two, and not named where none would do', () => {
+    expect(readingsNeeded(0.8, { difference: 100, sd: 1, alpha: 0.05 })).toBe(2);
+    expect(readingsNeeded(0.8, { difference: 0.001, sd: 1, alpha: 0.05 })).toBeUndefined();
+    expect(readingsNeeded(0.8, { difference: 0, sd: 1, alpha: 0.05 })).toBeUndefined();
+  });
+  it('grow with the number of pairs that must hold at once', () => {
+    // Šidák: for three pairs 1 − 0.95^(1/3) = 0.016952.
+    expect(levelPerPair(0.05, 3)).toBeCloseTo(0.016952, 6);
+    expect(levelPerPair(0.05, 2)).toBe(0.05);
+  });
+});
+
+describe('how long a plan takes', () => {
+  it('adds up readings, changes of item and waits, and says what dominates', () => {
+    const timing = { readingS: 20, setupS: 25, roundWaitS: 60, sessionS: 1800, sessionsPerDay: 2 };
+    const found = planDuration({ rounds: 8, changes: 48, readings: 48 }, timing);
+    // By hand: 48·20 + 48·25 + 7·60 = 2580 s, two sessions of half an hour, one day.
+    expect(found).toMatchObject({ totalS: 2580, sessions: 2, days: 1 });
+    expect(found.shares[0]).toMatchObject({ what: 'changing items', seconds: 1200 });
+  });
+  it('of nothing is nothing', () => {
+    const timing = { readingS: 20, setupS: 0, roundWaitS: 0, sessionS: 1800, sessionsPerDay: 1 };
+    expect(planDuration({ rounds: 0, changes: 0, readings: 0 }, timing)).toMatchObject({
+      totalS: 0,
+      days: 1,
+    });
+  });
+});
+
+describe('cautions', () => {
+  it('have one for each hazard, and defer where practice is licensed', () => {
+    expect(CAUTIONS.map(({ hazard }) => hazard)).toEqual([...HAZARDS]);
+    expect(cautionOf('mains').caution).toContain('licensed');
+    expect(cautionOf('body').caution).toContain('never a basis for treatment');
+  });
+  it('are suggested by whole words and units of the plan, never twice', () => {
+    const hazards = (texts: string[]) => suggestedHazards(texts, []).map(({ caution }) => caution.hazard);
+    expect(hazards(['Fill with liquid nitrogen'])).toEqual(['cryogens']);
+    expect(hazards(['bar'])).toEqual(['stored-energy']);
+    expect(hazards(['Barley and sandbars'])).toEqual([]);
+    expect(suggestedHazards(['Sharpen the blade'], ['cutting'])).toEqual([]);
   });
 });
 

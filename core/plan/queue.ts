@@ -1,7 +1,7 @@
-import { type StandingReading, measurandsInOrder, standingReadings } from '../model/record.ts';
+import { type StandingReading, itemsInOrder, measurandsInOrder, standingReadings } from '../model/record.ts';
 import type { Item, Measurand, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { roundOrder } from './run-order.ts';
+import { runOrder } from './run-order.ts';
 
 /** One place in the run queue: one item in one round, one measurand. */
 export interface Run extends RunRef {
@@ -40,23 +40,27 @@ export function runQueue(document: StudyDocument): Run[] {
     if (action === 'unskip') skipped.delete(runKey(run));
   }
   const queue: Run[] = [];
-  for (let round = 1; round <= document.study.rounds; round += 1) {
-    for (const itemId of roundOrder([...items.keys()], document.study.seed, round)) {
-      for (const measurand of measurands) {
-        const ref = { round, itemId, measurandId: measurand.id };
-        const key = runKey(ref);
-        const reading = counted.get(key);
-        queue.push({
-          ...ref,
-          key,
-          item: items.get(itemId) as Item,
-          measurand,
-          place: queue.length,
-          state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
-          reading,
-          misfires: misfires.get(key) ?? 0,
-        });
-      }
+  const order = runOrder({
+    kind: document.study.runOrder,
+    itemIds: itemsInOrder(document).map(({ id }) => id),
+    rounds: document.study.rounds,
+    seed: document.study.seed,
+  });
+  for (const { itemId, round } of order) {
+    for (const measurand of measurands) {
+      const ref = { round, itemId, measurandId: measurand.id };
+      const key = runKey(ref);
+      const reading = counted.get(key);
+      queue.push({
+        ...ref,
+        key,
+        item: items.get(itemId) as Item,
+        measurand,
+        place: queue.length,
+        state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
+        reading,
+        misfires: misfires.get(key) ?? 0,
+      });
     }
   }
   return queue;

@@ -4,9 +4,10 @@ import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as studyParts from './migrations/0001-study-parts.ts';
+import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
-const MIGRATIONS = [studyParts];
+const MIGRATIONS = [studyParts, planOfAStudy];
 
 export interface Database {
   sequelize: Sequelize;

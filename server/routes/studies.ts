@@ -6,6 +6,7 @@ import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
 import { studyFromCsv, studyToCsv } from '../../core/formats/study-csv.ts';
 import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
 import { Id, Name, NAME_LIMIT, closed, oneOf } from '../../core/model/common.ts';
+import { NEW_STUDY } from '../../core/model/new-study.ts';
 import { type Study, StudyFields } from '../../core/model/parts.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
@@ -14,8 +15,19 @@ import { Problem, invalid } from '../problems.ts';
 import { type Store, sameJson } from '../store.ts';
 import { schemaProblems } from '../validate.ts';
 
-const { status: _status, ...createFields } = StudyFields;
-const Created = Type.Object({ id: Id, ...createFields }, closed);
+/** What may be left out when a study is made; NEW_STUDY says what holds then. */
+const NEEDED = ['title', 'question', 'rounds', 'seed'];
+const Created = Type.Object(
+  {
+    id: Id,
+    ...Object.fromEntries(
+      Object.entries(StudyFields)
+        .filter(([name]) => name !== 'status')
+        .map(([name, schema]) => [name, NEEDED.includes(name) ? schema : Type.Optional(schema)]),
+    ),
+  },
+  closed,
+);
 const Changed = Type.Object(
   {
     version: Type.Integer({ minimum: 1 }),
@@ -52,7 +64,7 @@ export function studyRoutes(store: Store): Hono {
 
   routes.post('/', async (context) => {
     const body = await jsonBody(context, Created);
-    const { part, created } = await write(() => store.createOnce('studies', { ...body, status: 'open' }));
+    const { part, created } = await write(() => store.createOnce('studies', { ...NEW_STUDY, ...body }));
     return context.json(part, created ? 201 : 200);
   });
 

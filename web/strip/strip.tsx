@@ -58,11 +58,13 @@ const Cell = styled.div<{ $lane: number }>`
   align-items: center;
   min-width: 0;
   height: ${({ $lane }) => $lane}px;
+  padding-right: 8px;
   border-bottom: 1px solid var(--rule);
   font-weight: 640;
 `;
 
 const Figures = styled(Cell)`
+  padding-right: 0;
   justify-content: flex-end;
   gap: 12px;
   font-weight: 480;

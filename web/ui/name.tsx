@@ -6,6 +6,8 @@ const Line = styled.span`
   align-items: center;
   gap: 10px;
   min-width: 0;
+  max-width: 100%;
+  vertical-align: middle;
   bdi {
     overflow: hidden;
     text-overflow: ellipsis;

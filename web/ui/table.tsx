@@ -31,11 +31,15 @@ export const Table = styled.table`
   }
   th:first-child,
   td:first-child {
-    padding-left: 0;
+    padding-left: 10px;
   }
   th:last-child,
   td:last-child {
-    padding-right: 0;
+    padding-right: 10px;
+  }
+  td:has(button) {
+    padding-top: 2px;
+    padding-bottom: 2px;
   }
   tbody tr {
     border-top: 1px solid var(--rule);
@@ -57,4 +61,6 @@ export const Table = styled.table`
 /** Lets a wide table be moved sideways, by keyboard too. */
 export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
   overflow-x: auto;
+  /* The cells at both ends have room for a tint, and still line up with what is above. */
+  margin-inline: -10px;
 `;

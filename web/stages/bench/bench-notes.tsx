@@ -1,5 +1,7 @@
+import styled from 'styled-components';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { cautionOf } from '../../../core/plan/cautions.ts';
 import { outbox } from '../../app/api/outbox.ts';
 import { useOutbox } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
@@ -87,9 +89,15 @@ function Saving() {
   );
 }
 
+const Steps = styled.ul`
+  display: grid;
+  gap: 2px;
+`;
+
 /** The margin of the bench: progress, pace, what the run is read with. */
 export function BenchNotes({ document, bench }: { document: StudyDocument; bench: Bench }) {
   const { queue, run } = bench;
+  const { procedure, hazards } = document.study;
   const done = queue.filter(({ state }) => state === 'done').length;
   const left = queue.filter(({ state }) => state === 'to come').length;
   const pace = paceS(document);
@@ -124,6 +132,26 @@ export function BenchNotes({ document, bench }: { document: StudyDocument; bench
           </p>
         </Aside>
       )}
+      {procedure.beforeReading.length + procedure.waits.length > 0 && (
+        <Aside>
+          <h3>Before each reading</h3>
+          <Steps>
+            {procedure.beforeReading.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+            {procedure.waits.map(({ what, durationS }) => (
+              <li key={what}>
+                {what}: {formatNumber(durationS, 0)}&#8239;s
+              </li>
+            ))}
+          </Steps>
+        </Aside>
+      )}
+      {hazards.map((hazard) => (
+        <Note key={hazard} tone="attention" title={cautionOf(hazard).label}>
+          {cautionOf(hazard).caution}
+        </Note>
+      ))}
       {document.study.question && (
         <Aside>
           <h3>The question</h3>

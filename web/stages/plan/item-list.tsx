@@ -32,16 +32,20 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { MarkPicker } from './mark-picker.tsx';
+import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { NARROW, focusRing } from '../../ui/tokens.ts';
 
-const COLUMNS = '36px 48px minmax(160px, 1fr) 88px 132px minmax(96px, 0.5fr) 124px';
+const AREAS = `
+  grid-template: 'grip mark name code role class ends' auto
+    / 36px 48px minmax(160px, 1fr) 88px 132px minmax(96px, 0.5fr) 124px;
+  gap: 8px;
+`;
 
 const Heads = styled.div`
   display: grid;
-  grid-template-columns: ${COLUMNS};
-  gap: 8px;
+  ${AREAS}
   padding-bottom: 4px;
   font-size: var(--size-13);
   font-weight: 660;
@@ -53,8 +57,7 @@ const Heads = styled.div`
 
 const Line = styled.li<{ $dragged: boolean }>`
   display: grid;
-  grid-template-columns: ${COLUMNS};
-  gap: 8px;
+  ${AREAS}
   align-items: start;
   padding: 4px 0;
   position: relative;
@@ -62,34 +65,17 @@ const Line = styled.li<{ $dragged: boolean }>`
   z-index: ${({ $dragged }) => ($dragged ? 2 : 'auto')};
   box-shadow: ${({ $dragged }) => ($dragged ? '0 6px 20px var(--shade)' : 'none')};
   ${NARROW} {
-    grid-template-columns: 36px 48px minmax(0, 1fr) 88px;
-    padding: 10px 0;
+    grid-template:
+      'grip mark name name ends' auto
+      'grip mark role code class' auto / 36px 48px minmax(0, 1.4fr) minmax(0, 1fr) minmax(132px, 1fr);
+    padding: 8px 0 14px;
     border-top: 1px solid var(--rule);
-    > :nth-child(5) {
-      grid-column: 3;
-    }
-    > :nth-child(6) {
-      grid-column: 4;
-    }
-    > :nth-child(7) {
-      grid-column: 3 / 5;
-    }
   }
 `;
 
-/** Within the list a field is a line to write on, and becomes a box when it is used. */
-const Quiet = styled.div`
-  input,
-  button[aria-haspopup='listbox'] {
-    border-color: transparent;
-    border-bottom-color: var(--rule-strong);
-    border-radius: 0;
-    padding-left: 4px;
-  }
-  input[data-hovered],
-  button[aria-haspopup='listbox'][data-hovered] {
-    background: var(--hover);
-  }
+const Cell = styled.div<{ $area: 'name' | 'code' | 'role' | 'class' | 'ends' }>`
+  grid-area: ${({ $area }) => $area};
+  min-width: 0;
 `;
 
 const Grip = styled.button`
@@ -112,7 +98,7 @@ const Grip = styled.button`
   }
 `;
 
-const Ends = styled.div`
+const Ends = styled(Cell)`
   display: flex;
   justify-content: flex-end;
 `;
@@ -173,42 +159,50 @@ function ItemLine({ item, at, of, onMove, onRemove }: LineProps) {
           tell(save({ mark }));
         }}
       />
-      <SavedText
-        label={`Name of item ${String(at + 1)}`}
-        labelHidden
-        saved={item.name}
-        required
-        save={(name) => save({ name })}
-      />
-      <SavedText
-        label={`Code of ${item.name}`}
-        labelHidden
-        saved={item.code}
-        required
-        save={(code) => save({ code: code.toUpperCase() })}
-      />
-      <Choice
-        label={`Role of ${item.name}`}
-        labelHidden
-        value={item.role}
-        options={ITEM_ROLES.map((role) => ({
-          value: role,
-          label: ROLE_LABELS[role],
-          ...(role === 'control' ? { help: 'measured, never ranked' } : {}),
-          ...(role === 'baseline' ? { help: 'the one to compare with' } : {}),
-        }))}
-        onChange={(role) => {
-          tell(save({ role }));
-        }}
-      />
-      <SavedText
-        label={`Class of ${item.name}`}
-        labelHidden
-        placeholder="–"
-        saved={item.class}
-        save={(name) => save({ class: name.trim() })}
-      />
-      <Ends>
+      <Cell $area="name">
+        <SavedText
+          label={`Name of item ${String(at + 1)}`}
+          labelHidden
+          saved={item.name}
+          required
+          save={(name) => save({ name })}
+        />
+      </Cell>
+      <Cell $area="code">
+        <SavedText
+          label={`Code of ${item.name}`}
+          labelHidden
+          saved={item.code}
+          required
+          save={(code) => save({ code: code.toUpperCase() })}
+        />
+      </Cell>
+      <Cell $area="role">
+        <Choice
+          label={`Role of ${item.name}`}
+          labelHidden
+          value={item.role}
+          options={ITEM_ROLES.map((role) => ({
+            value: role,
+            label: ROLE_LABELS[role],
+            ...(role === 'control' ? { help: 'measured, never ranked' } : {}),
+            ...(role === 'baseline' ? { help: 'the one to compare with' } : {}),
+          }))}
+          onChange={(role) => {
+            tell(save({ role }));
+          }}
+        />
+      </Cell>
+      <Cell $area="class">
+        <SavedText
+          label={`Class of ${item.name}`}
+          labelHidden
+          placeholder="no class"
+          saved={item.class}
+          save={(name) => save({ class: name.trim() })}
+        />
+      </Cell>
+      <Ends $area="ends">
         <IconButton
           label={`Move ${item.name} up`}
           isDisabled={at === 0}
@@ -251,6 +245,9 @@ export function ItemList({ document }: { document: StudyDocument }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+
+  const nameOf = (id: string | number) => items.find((item) => item.id === id)?.name ?? '';
+  const placeOf = (id: string | number) => String(items.findIndex((item) => item.id === id) + 1);
 
   const add = (names: readonly string[]) => {
     // One after the other, since each code depends on those before it.
@@ -344,6 +341,24 @@ export function ItemList({ document }: { document: StudyDocument }) {
       <DndContext
         sensors={sensors}
         collisionDetection={closestCenter}
+        accessibility={{
+          screenReaderInstructions: {
+            draggable:
+              'Space picks the item up, the arrow keys move it, Space puts it down, Escape leaves it.',
+          },
+          announcements: {
+            onDragStart: ({ active }) => `${nameOf(active.id)} is picked up.`,
+            onDragOver: ({ active, over }) =>
+              over
+                ? `${nameOf(active.id)} is at place ${placeOf(over.id)}.`
+                : `${nameOf(active.id)} is outside.`,
+            onDragEnd: ({ active, over }) =>
+              over
+                ? `${nameOf(active.id)} is put down at place ${placeOf(over.id)}.`
+                : `${nameOf(active.id)} is back in its place.`,
+            onDragCancel: ({ active }) => `${nameOf(active.id)} is back in its place.`,
+          },
+        }}
         onDragEnd={({ active, over }: DragEndEvent) => {
           if (over) {
             move(
@@ -354,7 +369,7 @@ export function ItemList({ document }: { document: StudyDocument }) {
         }}
       >
         <SortableContext items={items.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-          <Quiet as="ul" aria-label="Items">
+          <QuietFields as="ul" aria-label="Items">
             {items.map((item, at) => (
               <ItemLine
                 key={item.id}
@@ -365,7 +380,7 @@ export function ItemList({ document }: { document: StudyDocument }) {
                 onRemove={(one) => void remove(one)}
               />
             ))}
-          </Quiet>
+          </QuietFields>
         </SortableContext>
       </DndContext>
       <Adding onPaste={onPaste}>

@@ -1,8 +1,12 @@
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { suggestedHazards } from '../../../core/plan/cautions.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
+import { tell } from './tell.ts';
 
 /** What stands beside the plan: what it lacks, and why the order is what it is. */
 export function PlanNotes({ document }: { document: StudyDocument }) {
@@ -54,6 +58,37 @@ export function PlanNotes({ document }: { document: StudyDocument }) {
           the fact.
         </Note>
       )}
+      {suggestedHazards(
+        [
+          study.title,
+          study.question,
+          ...study.procedure.beforeSession,
+          ...study.procedure.beforeReading,
+          ...study.materials,
+          ...measurands.flatMap(({ name, unit }) => [name, unit]),
+        ],
+        study.hazards,
+      )
+        .slice(0, 3)
+        .map(({ caution, because }) => (
+          <Note
+            key={caution.hazard}
+            tone="attention"
+            title={`${caution.label}?`}
+            actions={
+              <Button
+                size="small"
+                onPress={() => {
+                  tell(patchStudy(study, { hazards: [...study.hazards, caution.hazard] }));
+                }}
+              >
+                Add the caution
+              </Button>
+            }
+          >
+            The plan speaks of “{because}”.
+          </Note>
+        ))}
       <Aside>
         <h3>Why in rounds</h3>
         <p>

@@ -2,15 +2,24 @@ import { ArrowRight } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
+import type { Study } from '../../../core/model/parts.ts';
+import { cautionOf } from '../../../core/plan/cautions.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Fold } from '../../ui/fold.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { Cautions } from './cautions.tsx';
+import { ConditionList } from './condition-list.tsx';
+import { Confounds } from './confounds.tsx';
+import { HowLong, durationOf, spokenDuration } from './how-long.tsx';
 import { ItemList } from './item-list.tsx';
 import { MeasurandList } from './measurand-list.tsx';
 import { PlanNotes } from './plan-notes.tsx';
+import { Procedure } from './procedure.tsx';
+import { ReadingsNeeded } from './readings-needed.tsx';
 import { RunOrder } from './run-order.tsx';
 
 const Question = styled.div`
@@ -21,6 +30,29 @@ const Question = styled.div`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
+
+const Folds = styled.div`
+  margin-top: 26px;
+  border-bottom: 1px solid var(--rule);
+  & + section {
+    border-top: 0;
+    margin-top: 0;
+  }
+`;
+
+const procedureCounts = ({ procedure, materials }: Study): string[] => [
+  ...(procedure.beforeSession.length > 0
+    ? [`${counted(procedure.beforeSession.length, 'step')} before the session`]
+    : []),
+  ...(procedure.beforeReading.length > 0
+    ? [`${counted(procedure.beforeReading.length, 'step')} before each reading`]
+    : []),
+  ...(procedure.waits.length > 0 ? [counted(procedure.waits.length, 'wait')] : []),
+  ...(materials.length > 0 ? [`${counted(materials.length, 'thing')} to bring`] : []),
+];
+
+const stateOf = (parts: readonly string[], empty: string): string =>
+  parts.length > 0 ? listed(parts) : empty;
 
 /** What is settled before the first reading: question, items, measurands, rounds and their order. */
 export function Plan() {
@@ -71,6 +103,40 @@ export function Plan() {
         <h2 id="order">Rounds and their order</h2>
         <RunOrder document={document} />
       </Section>
+      <Folds>
+        <Fold title="How many readings" state="what the planned rounds can see">
+          <ReadingsNeeded document={document} />
+        </Fold>
+        <Fold
+          title="How long"
+          state={
+            readings > 0 ? `about ${spokenDuration(durationOf(document).totalS)}` : 'nothing planned yet'
+          }
+        >
+          <HowLong document={document} />
+        </Fold>
+        <Fold title="Procedure" state={stateOf(procedureCounts(study), 'no steps yet')}>
+          <Procedure document={document} />
+        </Fold>
+        <Fold
+          title="What else changes with the item"
+          state={listed(study.confounds.map(({ what }) => what)) || 'nothing named yet'}
+        >
+          <Confounds document={document} />
+        </Fold>
+        <Fold
+          title="Conditions to record"
+          state={listed(document.conditions.map(({ quantity }) => quantity)) || 'none yet'}
+        >
+          <ConditionList document={document} />
+        </Fold>
+        <Fold
+          title="Cautions"
+          state={listed(study.hazards.map((hazard) => cautionOf(hazard).label)) || 'no hazard named'}
+        >
+          <Cautions document={document} />
+        </Fold>
+      </Folds>
       <Section>
         <Button
           tone="go"

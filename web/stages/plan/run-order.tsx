@@ -1,24 +1,36 @@
 import { Shuffle } from 'lucide-react';
 import styled from 'styled-components';
+import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { roundOrder } from '../../../core/plan/run-order.ts';
-import { problemText } from '../../app/api/client.ts';
+import { balanceOf, runOrder } from '../../../core/plan/run-order.ts';
+import { formatShare } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Scroll } from '../../ui/table.tsx';
-import { toast } from '../../ui/toast.tsx';
+import { tell } from './tell.ts';
+
+/** More rounds than this are counted and not drawn. */
+const SHOWN_ROUNDS = 8;
 
 const Fields = styled(Row)`
   align-items: flex-start;
   > * {
     width: 148px;
   }
+
   > button {
     width: auto;
     margin-top: 22px;
+  }
+`;
+
+const Wide = styled.div`
+  && {
+    width: 232px;
   }
 `;
 
@@ -26,7 +38,7 @@ const Orders = styled.ol`
   display: inline-grid;
   grid-template-columns: auto 1fr;
   gap: 6px 16px;
-  margin-top: 18px;
+  margin: 18px 10px 0;
   li {
     display: contents;
   }
@@ -55,17 +67,49 @@ const wholeNumber = (low: number, high: number) => (value: number) =>
     ? undefined
     : `A whole number from ${String(low)} to ${String(high)}.`;
 
-/** How many rounds, and the shuffled order of each, made from a seed that is shown. */
+const ORDER_OPTIONS = [
+  {
+    value: 'shuffled-rounds',
+    label: 'Rounds, each shuffled',
+    help: 'drift falls on all items alike; the usual choice',
+  },
+  {
+    value: 'balanced-square',
+    label: 'Balanced square',
+    help: 'each item follows each other equally often; where one leaves something behind for the next',
+  },
+  { value: 'full-shuffle', label: 'All shuffled', help: 'no rounds; where changing the item costs nothing' },
+  { value: 'fixed', label: 'Fixed', help: 'always in the order of the list; only where nothing drifts' },
+] as const;
+
+const Balance = styled.p`
+  margin-top: 14px;
+  max-width: 72ch;
+`;
+
+/** How many rounds, and the order of the runs, made from a seed that is shown. */
 export function RunOrder({ document }: { document: StudyDocument }) {
-  const { study, items, readings } = document;
-  const codes = new Map(items.map((item) => [item.id, item]));
+  const { study, readings } = document;
+  const items = itemsInOrder(document);
+  const known = new Map(items.map((item) => [item.id, item]));
+  const fixed = readings.length > 0;
   const reshuffle = () => {
     const [seed] = crypto.getRandomValues(new Uint32Array(1));
-    patchStudy(study, { seed: (seed as number) % 100000 }).catch((error: unknown) => {
-      toast({ text: problemText(error), tone: 'attention' });
-    });
+    tell(patchStudy(study, { seed: (seed as number) % 100000 }));
   };
-  const shown = Math.min(study.rounds, 8);
+  const order = runOrder({
+    kind: study.runOrder,
+    itemIds: items.map(({ id }) => id),
+    rounds: study.rounds,
+    seed: study.seed,
+  });
+  // Under a full shuffle the runs are shown in lines of as many runs as there are items.
+  const lines = Array.from({ length: Math.min(study.rounds, SHOWN_ROUNDS) }, (_, i) =>
+    order.slice(i * items.length, (i + 1) * items.length),
+  );
+  const shares = balanceOf(order).sort((a, b) => a.meanPlace - b.meanPlace);
+  const [first, last] = [shares[0], shares[shares.length - 1]];
+  const needed = items.length % 2 === 0 ? items.length : 2 * items.length;
   return (
     <>
       <Fields>
@@ -77,48 +121,76 @@ export function RunOrder({ document }: { document: StudyDocument }) {
           help="Readings per item"
           save={(rounds) => patchStudy(study, { rounds: rounds ?? 1 })}
         />
+        <Wide>
+          <Choice
+            label="Order of the runs"
+            value={study.runOrder}
+            options={fixed ? ORDER_OPTIONS.filter(({ value }) => value === study.runOrder) : ORDER_OPTIONS}
+            onChange={(kind) => {
+              tell(patchStudy(study, { runOrder: kind }));
+            }}
+          />
+        </Wide>
         <SavedNumber
           label="Seed of the order"
           saved={study.seed}
           required
           check={wholeNumber(0, 4294967295)}
-          help={readings.length > 0 ? 'Fixed by the first reading' : 'Makes it again'}
-          isDisabled={readings.length > 0}
+          help={fixed ? 'Fixed by the first reading' : 'Makes it again'}
+          isDisabled={fixed}
           save={(seed) => patchStudy(study, { seed: seed ?? 0 })}
         />
-        <Button onPress={reshuffle} isDisabled={readings.length > 0}>
+        <Button onPress={reshuffle} isDisabled={fixed || study.runOrder === 'fixed'}>
           <Shuffle size={18} aria-hidden /> Shuffle again
         </Button>
       </Fields>
-      {items.length > 1 && (
-        <Scroll aria-label="Order of the items in each round">
-          <Orders>
-            {Array.from({ length: shown }, (_, i) => (
-              <li key={i}>
-                <span>Round {i + 1}</span>
-                <Marks>
-                  {roundOrder([...codes.keys()], study.seed, i + 1).map((id) => {
-                    const item = codes.get(id);
-                    return (
-                      item && (
-                        <b key={id}>
-                          <MarkSign mark={item.mark} size={14} />
-                          {item.code}
-                        </b>
-                      )
-                    );
-                  })}
-                </Marks>
-              </li>
-            ))}
-            {study.rounds > shown && (
-              <li>
-                <span>…</span>
-                <span>{study.rounds - shown} more, each shuffled anew</span>
-              </li>
-            )}
-          </Orders>
-        </Scroll>
+      {items.length > 1 && first && last && (
+        <>
+          <Scroll aria-label="Order of the items">
+            <Orders>
+              {lines.map((line, i) => (
+                <li key={i}>
+                  <span>
+                    {study.runOrder === 'full-shuffle'
+                      ? `Runs from ${String(i * items.length + 1)}`
+                      : `Round ${String(i + 1)}`}
+                  </span>
+                  <Marks>
+                    {line.map(({ itemId, round }) => {
+                      const item = known.get(itemId);
+                      return (
+                        item && (
+                          <b key={`${itemId}/${String(round)}`}>
+                            <MarkSign mark={item.mark} size={14} />
+                            {item.code}
+                          </b>
+                        )
+                      );
+                    })}
+                  </Marks>
+                </li>
+              ))}
+              {study.rounds > lines.length && (
+                <li>
+                  <span>…</span>
+                  <span>{study.rounds - lines.length} more</span>
+                </li>
+              )}
+            </Orders>
+          </Scroll>
+          <Balance>
+            {last.meanPlace - first.meanPlace < 0.02
+              ? 'Every item stands in the middle of the order on average: a steady drift falls on all alike.'
+              : `${known.get(first.itemId)?.name ?? ''} comes earliest on average (${formatShare(first.meanPlace)} of the way through), ${known.get(last.itemId)?.name ?? ''} latest (${formatShare(last.meanPlace)}). ${
+                  last.meanPlace - first.meanPlace > 0.15
+                    ? 'A steady drift would favour one of them: more rounds, or another order, would even it out.'
+                    : 'A steady drift falls on all about alike.'
+                }`}{' '}
+            {study.runOrder === 'balanced-square' &&
+              study.rounds % needed !== 0 &&
+              `The square is complete after ${String(needed)} rounds, or a multiple of that.`}
+          </Balance>
+        </>
       )}
     </>
   );

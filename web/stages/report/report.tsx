@@ -1,18 +1,21 @@
 import { Download } from 'lucide-react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
+import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
 import { answer } from '../../../core/rank/answer.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { useStudy } from '../../app/study-frame.tsx';
+import { stripLanes } from '../../strip/lanes.ts';
+import { Strip } from '../../strip/strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
-import { EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
-import { Note } from '../../ui/note.tsx';
+import { Aside, EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
 
 const Files = styled.ul`
   display: grid;
@@ -30,23 +33,43 @@ const Files = styled.ul`
   }
 `;
 
-function Finding({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
+/** One measurand: its answer, largest, and the strip that shows it. */
+function Result({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
   const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
-  if (!analysis) return null;
+  const group = analysis?.classes[0];
+  const sentence = analysis?.classes
+    .map(({ name, items, analysis: ranked }) => {
+      const said = answer(
+        items.map((item) => item.name),
+        ranked,
+        measurand.unit,
+        measurand.instrument.resolution,
+      ).sentence;
+      return name === '' ? said : `${name}: ${said}`;
+    })
+    .join(' ');
+  const lanes = useMemo(() => {
+    const order = group?.analysis.ranking.flatMap(({ index }) => group.items[index] ?? []);
+    return stripLanes(document, measurand, analysis, {
+      places: true,
+      ...(order && analysis?.classes.length === 1 ? { order } : {}),
+    });
+  }, [document, measurand, analysis, group]);
   return (
     <>
-      {analysis.classes.map((group) => (
-        <Note key={group.name} tone="good" title={[measurand.name, group.name].filter(Boolean).join(', ')}>
-          {measurand.direction.kind === 'unranked'
-            ? 'Measured and not ranked.'
-            : answer(
-                group.items.map(({ name }) => name),
-                group.analysis,
-                measurand.unit,
-                measurand.instrument.resolution,
-              ).sentence}
-        </Note>
-      ))}
+      <PageHead
+        title={
+          measurand.direction.kind === 'unranked'
+            ? `${measurand.name} is not ranked.`
+            : (sentence ?? 'Comparing…')
+        }
+      >
+        {measurand.name}
+        {measurand.unit && `, ${measurand.unit}`}
+        {analysis && `; ${leftOutWords(analysis.readings, measurand.rule.name)}`}. Bars are 95 % intervals of
+        the means; the last column is the place.
+      </PageHead>
+      <Strip label={`${measurand.name}: the result`} unit={measurand.unit} lanes={lanes} laneHeight={44} />
     </>
   );
 }
@@ -74,16 +97,29 @@ export function Report() {
   }
   return (
     <Sheet
-      notesLabel="What was found"
-      notes={measurandsInOrder(document).map((measurand) => (
-        <Finding key={measurand.id} document={document} measurand={measurand} />
-      ))}
+      notesLabel="The study"
+      notes={
+        <>
+          {study.question && (
+            <Aside>
+              <h3>The question</h3>
+              <p>
+                <bdi>{study.question}</bdi>
+              </p>
+            </Aside>
+          )}
+          <Aside>
+            <h3>The files</h3>
+            <p>Both hold everything, and can be imported again as the same study, here or elsewhere.</p>
+          </Aside>
+        </>
+      }
     >
-      <PageHead title="Take it away">
-        Both files hold everything and can be imported again as the same study, here or elsewhere.
-      </PageHead>
+      {measurandsInOrder(document).map((measurand) => (
+        <Result key={measurand.id} document={document} measurand={measurand} />
+      ))}
       <Section aria-labelledby="files">
-        <h2 id="files">Files</h2>
+        <h2 id="files">Take it away</h2>
         <Files>
           <li>
             <div>

@@ -125,6 +125,21 @@ function StudyEntry({ study, preview }: ListedStudy) {
       toast({ text: problemText(error), tone: 'attention' });
     }
   };
+  const [title, setTitle] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const rename = async () => {
+    const next = (title ?? '').trim();
+    if (next === '') {
+      setProblem('A study needs a name.');
+      return;
+    }
+    try {
+      await patchStudy(study, { title: next });
+      setTitle(undefined);
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
   const state =
     items.length === 0
       ? 'No items yet'
@@ -151,6 +166,14 @@ function StudyEntry({ study, preview }: ListedStudy) {
       <Menu
         label={`More for ${study.title}`}
         actions={[
+          {
+            id: 'rename',
+            label: 'Rename',
+            onAction: () => {
+              setProblem(undefined);
+              setTitle(study.title);
+            },
+          },
           { id: 'plan', label: 'Copy the plan', onAction: () => void duplicate('plan') },
           { id: 'all', label: 'Duplicate with readings', onAction: () => void duplicate('everything') },
           {
@@ -183,6 +206,38 @@ function StudyEntry({ study, preview }: ListedStudy) {
           },
         ]}
       />
+      <Dialog
+        title="Rename the study"
+        isOpen={title !== undefined}
+        onClose={() => {
+          setTitle(undefined);
+        }}
+      >
+        <TextField
+          label="Name"
+          value={title ?? ''}
+          onChange={(text) => {
+            setTitle(text);
+            setProblem(undefined);
+          }}
+          problem={problem}
+          autoFocus
+          onEnter={() => void rename()}
+        />
+        <DialogActions>
+          <Button
+            tone="quiet"
+            onPress={() => {
+              setTitle(undefined);
+            }}
+          >
+            Not now
+          </Button>
+          <Button tone="go" onPress={() => void rename()}>
+            Rename
+          </Button>
+        </DialogActions>
+      </Dialog>
     </Entry>
   );
 }

@@ -1,0 +1,69 @@
+import { noncentralTUpper, tQuantileUpper } from '../distributions/index.ts';
+
+export interface PowerInput {
+  /** Difference to be seen, in the readings' unit, > 0. */
+  difference: number;
+  /** Spread (SD) of the readings of one item, same unit, > 0. */
+  sd: number;
+  /** Chance of seeing a difference where there is none, two-sided. */
+  alpha: number;
+}
+
+/** More readings of an item than this are not planned. */
+export const MOST_PLANNED = 10000;
+
+/**
+ * Chance of seeing a difference between two items with n readings each: two-sided t-test, equal spread, from the
+ * noncentral t; the other tail, which would see it the wrong way round, is not counted.
+ * @param n readings per item, ≥ 2, need not be whole
+ * @source Cohen (1988), Statistical Power Analysis; as R's power.t.test
+ * @example power(10, { difference: 1.5, sd: 1, alpha: 0.05 }) // 0.8870
+ */
+export function power(n: number, { difference, sd, alpha }: PowerInput): number {
+  const df = 2 * (n - 1);
+  return noncentralTUpper(tQuantileUpper(alpha / 2, df), df, (Math.sqrt(n / 2) * difference) / sd);
+}
+
+/** The argument between low and high at which a rising function reaches its aim, by halving. */
+function reach(aim: number, low: number, high: number, rising: (x: number) => number): number {
+  let [from, to] = [low, high];
+  for (let step = 0; step < 200 && to - from > 1e-12 * to; step += 1) {
+    const middle = (from + to) / 2;
+    if (rising(middle) < aim) from = middle;
+    else to = middle;
+  }
+  return (from + to) / 2;
+}
+
+/**
+ * Readings per item that give a stated chance of seeing a difference; round up to plan with it.
+ * @param chance 0 < chance < 1, such as 0.8
+ * @returns not whole; undefined when more than 10,000 would be needed
+ * @example Math.ceil(readingsNeeded(0.9, { difference: 1, sd: 1, alpha: 0.05 })) // 23
+ */
+export function readingsNeeded(chance: number, input: PowerInput): number | undefined {
+  if (!(input.difference > 0) || !(input.sd > 0)) return undefined;
+  if (power(MOST_PLANNED, input) < chance) return undefined;
+  if (power(2, input) >= chance) return 2;
+  return reach(chance, 2, MOST_PLANNED, (n) => power(n, input));
+}
+
+/**
+ * The smallest difference that n readings per item give a stated chance of seeing.
+ * @returns in the unit of the spread
+ */
+export function differenceSeen(
+  n: number,
+  chance: number,
+  { sd, alpha }: Omit<PowerInput, 'difference'>,
+): number {
+  let high = sd;
+  while (power(n, { difference: high, sd, alpha }) < chance && high < 1e6 * sd) high *= 2;
+  return reach(chance, 0, high, (difference) => power(n, { difference, sd, alpha }));
+}
+
+/** Level of each pair when all m pairs of k items must hold at once. Šidák (1967). */
+export function levelPerPair(alpha: number, items: number): number {
+  const pairs = (items * (items - 1)) / 2;
+  return pairs < 2 ? alpha : -Math.expm1(Math.log1p(-alpha) / pairs);
+}

@@ -1,0 +1,103 @@
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { CONFOUND_HANDLINGS } from '../../../core/model/words.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { SavedText } from '../../app/draft-field.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { QuietFields } from '../../ui/quiet-fields.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { tell } from './tell.ts';
+
+const Line = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.3fr) 140px minmax(0, 1fr) 44px;
+  gap: 8px;
+  margin-bottom: 6px;
+  align-items: start;
+  > button {
+    justify-self: start;
+  }
+`;
+
+const HANDLING_LABELS = {
+  held: { label: 'Held', help: 'kept the same for all items' },
+  recorded: { label: 'Recorded', help: 'written down with the readings' },
+  accepted: { label: 'Accepted', help: 'part of what is compared, or too costly to change' },
+} as const;
+
+/** What else changes when the item changes, and what is done about it. */
+export function Confounds({ document: { study } }: { document: StudyDocument }) {
+  const { confounds } = study;
+  const [what, setWhat] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const save = (next: typeof confounds) => patchStudy(study, { confounds: next });
+  const change = (at: number, part: Partial<(typeof confounds)[number]>) =>
+    save(confounds.map((one, i) => (i === at ? { ...one, ...part } : one)));
+  const add = () => {
+    if (what.trim() === '') {
+      setProblem('Say what changes along.');
+      return;
+    }
+    tell(save([...confounds, { what: what.trim(), handling: 'held', note: '' }]));
+    setWhat('');
+  };
+  return (
+    <>
+      {confounds.map((confound, at) => (
+        <QuietFields as={Line} key={`${String(at)}/${confound.what}`}>
+          <SavedText
+            label={`Confound ${String(at + 1)}`}
+            labelHidden
+            saved={confound.what}
+            required
+            save={(next) => change(at, { what: next })}
+          />
+          <Choice
+            label={`What is done about ${confound.what}`}
+            labelHidden
+            value={confound.handling}
+            options={CONFOUND_HANDLINGS.map((value) => ({ value, ...HANDLING_LABELS[value] }))}
+            onChange={(handling) => {
+              tell(change(at, { handling }));
+            }}
+          />
+          <SavedText
+            label={`Note on ${confound.what}`}
+            labelHidden
+            saved={confound.note}
+            placeholder="How"
+            save={(note) => change(at, { note })}
+          />
+          <IconButton
+            label={`Remove ${confound.what}`}
+            onPress={() => {
+              tell(save(confounds.filter((_, i) => i !== at)));
+            }}
+          >
+            <Trash2 size={18} aria-hidden />
+          </IconButton>
+        </QuietFields>
+      ))}
+      <Line>
+        <TextField
+          label="Add a confound"
+          labelHidden
+          placeholder="What else changes with the item"
+          value={what}
+          maxLength={300}
+          onChange={(next) => {
+            setWhat(next);
+            setProblem(undefined);
+          }}
+          problem={problem}
+          onEnter={add}
+        />
+        <Button onPress={add}>Add</Button>
+      </Line>
+    </>
+  );
+}

@@ -1,0 +1,89 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { Timing } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { planDuration } from '../../../core/plan/duration.ts';
+import { counted, formatShare } from '../../../core/quantity/format.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { SavedNumber } from '../../app/draft-field.tsx';
+
+const Fields = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 12px;
+  margin-bottom: 14px;
+`;
+
+/** “36 minutes”, “2 hours 5 minutes”. */
+export function spokenDuration(seconds: number): string {
+  const minutes = Math.max(1, Math.round(seconds / 60));
+  const hours = Math.floor(minutes / 60);
+  const rest = minutes % 60;
+  if (hours === 0) return counted(minutes, 'minute');
+  return rest === 0 ? counted(hours, 'hour') : `${counted(hours, 'hour')} ${counted(rest, 'minute')}`;
+}
+
+/** The whole duration of a plan, as the page head and this section tell it. */
+export function durationOf({ study, items, measurands }: StudyDocument) {
+  const changes = items.length * study.rounds;
+  return planDuration({ rounds: study.rounds, changes, readings: changes * measurands.length }, study.timing);
+}
+
+/** What a reading, a change of item and a round take; total, sessions, end date, and what dominates. */
+export function HowLong({ document }: { document: StudyDocument }) {
+  const { study } = document;
+  const { timing } = study;
+  const { totalS, sessions, days, shares } = durationOf(document);
+  const save = (changes: Partial<Timing>) => patchStudy(study, { timing: { ...timing, ...changes } });
+  const notNegative = (value: number) => (value < 0 ? 'A time is 0 or more.' : undefined);
+  const [openedAt] = useState(() => Date.now());
+  const end = new Date(openedAt + (days - 1) * 86400000);
+  const [largest] = shares;
+  const seconds = (label: string, name: 'readingS' | 'setupS' | 'roundWaitS') => (
+    <SavedNumber
+      label={label}
+      saved={timing[name]}
+      unit="s"
+      required
+      check={notNegative}
+      save={(value) => save({ [name]: value ?? 0 })}
+    />
+  );
+  return (
+    <>
+      <Fields>
+        {seconds('One reading takes', 'readingS')}
+        {seconds('Changing the item', 'setupS')}
+        {seconds('Wait between rounds', 'roundWaitS')}
+        <SavedNumber
+          label="Length of a session"
+          saved={timing.sessionS / 60}
+          unit="min"
+          required
+          check={(value) => (value < 1 || value > 1440 ? 'From 1 to 1440 minutes.' : undefined)}
+          save={(value) => save({ sessionS: (value ?? 120) * 60 })}
+        />
+        <SavedNumber
+          label="Sessions a day"
+          saved={timing.sessionsPerDay}
+          required
+          check={(value) =>
+            Number.isInteger(value) && value >= 1 && value <= 24 ? undefined : 'A whole number from 1 to 24.'
+          }
+          save={(value) => save({ sessionsPerDay: value ?? 1 })}
+        />
+      </Fields>
+      {totalS > 0 && (
+        <p>
+          About <b>{spokenDuration(totalS)}</b> in {counted(sessions, 'session')}
+          {days > 1 &&
+            `; begun today it would end on ${new Intl.DateTimeFormat(undefined, { weekday: 'long', day: 'numeric', month: 'long' }).format(end)}`}
+          .{' '}
+          {largest &&
+            largest.share < 1 &&
+            `Most of it, ${formatShare(largest.share)}, goes into ${largest.what}.`}
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,140 @@
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { parseQuantity } from '../../../core/quantity/parse.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
+import { Button } from '../../ui/button.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { QuietFields } from '../../ui/quiet-fields.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { LineList } from './line-list.tsx';
+import { tell } from './tell.ts';
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(340px, 100%), 1fr));
+  gap: 24px 36px;
+  h3 {
+    margin-bottom: 6px;
+  }
+`;
+
+const Wait = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 120px auto;
+  gap: 8px;
+  align-items: start;
+  max-width: 620px;
+  margin-bottom: 4px;
+`;
+
+/** Checklists before the session and before each reading, waits, and what to bring. */
+export function Procedure({ document: { study } }: { document: StudyDocument }) {
+  const { procedure, materials } = study;
+  const [what, setWhat] = useState('');
+  const [seconds, setSeconds] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const save = (changes: Partial<typeof procedure>) =>
+    patchStudy(study, { procedure: { ...procedure, ...changes } });
+  const addWait = () => {
+    const understood = parseQuantity(seconds, 's');
+    if (what.trim() === '' || 'problem' in understood || understood.number < 0) {
+      setProblem('Say what is waited for, and how many seconds.');
+      return;
+    }
+    tell(save({ waits: [...procedure.waits, { what: what.trim(), durationS: understood.number }] }));
+    setWhat('');
+    setSeconds('');
+  };
+  return (
+    <Columns>
+      <section>
+        <h3>Before the session</h3>
+        <LineList
+          word="step"
+          lines={procedure.beforeSession}
+          save={(beforeSession) => save({ beforeSession })}
+        />
+      </section>
+      <section>
+        <h3>Before each reading</h3>
+        <LineList
+          word="step"
+          lines={procedure.beforeReading}
+          save={(beforeReading) => save({ beforeReading })}
+        />
+      </section>
+      <section>
+        <h3>Waits: break-in, warm-up, settling</h3>
+        {procedure.waits.map((wait, at) => (
+          <QuietFields as={Wait} key={`${String(at)}/${wait.what}`}>
+            <SavedText
+              label={`Wait ${String(at + 1)}`}
+              labelHidden
+              saved={wait.what}
+              required
+              save={(next) =>
+                save({ waits: procedure.waits.map((one, i) => (i === at ? { ...one, what: next } : one)) })
+              }
+            />
+            <SavedNumber
+              label={`Seconds of wait ${String(at + 1)}`}
+              labelHidden
+              saved={wait.durationS}
+              unit="s"
+              required
+              check={(value) => (value < 0 ? 'A wait is 0 s or more.' : undefined)}
+              save={(next) =>
+                save({
+                  waits: procedure.waits.map((one, i) => (i === at ? { ...one, durationS: next ?? 0 } : one)),
+                })
+              }
+            />
+            <IconButton
+              label={`Remove ${wait.what}`}
+              onPress={() => {
+                tell(save({ waits: procedure.waits.filter((_, i) => i !== at) }));
+              }}
+            >
+              <Trash2 size={18} aria-hidden />
+            </IconButton>
+          </QuietFields>
+        ))}
+        <Wait>
+          <TextField
+            label="What is waited for"
+            labelHidden
+            placeholder="What is waited for"
+            value={what}
+            maxLength={300}
+            onChange={(next) => {
+              setWhat(next);
+              setProblem(undefined);
+            }}
+            problem={problem}
+            onEnter={addWait}
+          />
+          <TextField
+            label="Seconds"
+            labelHidden
+            placeholder="30"
+            suffix="s"
+            value={seconds}
+            onChange={(next) => {
+              setSeconds(next);
+              setProblem(undefined);
+            }}
+            onEnter={addWait}
+          />
+          <Button onPress={addWait}>Add</Button>
+        </Wait>
+      </section>
+      <section>
+        <h3>What to bring</h3>
+        <LineList word="thing" lines={materials} save={(next) => patchStudy(study, { materials: next })} />
+      </section>
+    </Columns>
+  );
+}

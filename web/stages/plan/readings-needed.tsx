@@ -1,0 +1,173 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
+import { measurandsInOrder } from '../../../core/model/record.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { differenceSeen, levelPerPair, power, readingsNeeded } from '../../../core/plan/power.ts';
+import { counted, formatPlain, formatShare, withUnit } from '../../../core/quantity/format.ts';
+import { parseQuantity } from '../../../core/quantity/parse.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { PowerCurve } from './power-curve.tsx';
+import { tell } from './tell.ts';
+
+const Grid = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(280px, 380px);
+  gap: 16px 36px;
+  align-items: start;
+  @media (max-width: 860px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+
+const Fields = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+  gap: 12px;
+  margin-bottom: 16px;
+`;
+
+const Answer = styled.p`
+  font-size: var(--size-19);
+  line-height: 1.4;
+  max-width: 56ch;
+  & + & {
+    margin-top: 8px;
+    font-size: var(--size-16);
+    color: var(--quiet);
+  }
+`;
+
+const ALPHA = 0.05;
+
+/** The pooled spread of the readings that there are: a pilot. */
+function pilotSpread(document: StudyDocument, measurandId: string): number | undefined {
+  const { classes } = analyseStudy(document, measurandId, { resamples: 0 });
+  const items = classes.flatMap(({ analysis }) => analysis.items);
+  const df = items.reduce((sum, { summary }) => sum + summary.df, 0);
+  const squares = items.reduce((sum, { summary }) => sum + summary.df * (summary.sd ?? 0) ** 2, 0);
+  return df > 0 && squares > 0 ? Math.sqrt(squares / df) : undefined;
+}
+
+/** How many readings show a difference of the margin, and what the planned ones can see. */
+export function ReadingsNeeded({ document }: { document: StudyDocument }) {
+  const measurands = measurandsInOrder(document);
+  const [measurandId, setMeasurandId] = useState<string>();
+  const measurand = measurands.find(({ id }) => id === measurandId) ?? measurands[0];
+  const [typedSpread, setSpread] = useState<string>();
+  const [typedDifference, setDifference] = useState<string>();
+  const [chance, setChance] = useState<'0.8' | '0.9' | '0.95'>('0.8');
+  if (!measurand) return <p>Say first what is measured.</p>;
+  const { unit, margin } = measurand;
+  const pilot = document.readings.length > 0 ? pilotSpread(document, measurand.id) : undefined;
+  const spreadText = typedSpread ?? (pilot === undefined ? '' : formatPlain(Number(pilot.toPrecision(2))));
+  const differenceText =
+    typedDifference ?? (margin.kind === 'absolute' && margin.value > 0 ? formatPlain(margin.value) : '');
+  const positive = (text: string, what: string) => {
+    if (text.trim() === '') return { problem: undefined, value: undefined };
+    const understood = parseQuantity(text, unit);
+    if ('problem' in understood) return { problem: understood.problem, value: undefined };
+    return understood.number > 0
+      ? { problem: undefined, value: understood.number }
+      : { problem: `${what} is more than 0.`, value: undefined };
+  };
+  const sd = positive(spreadText, 'A spread');
+  const difference = positive(differenceText, 'A difference');
+  const items = Math.max(2, document.items.length);
+  const rounds = document.study.rounds;
+  const alpha = levelPerPair(ALPHA, items);
+  const input =
+    sd.value === undefined || difference.value === undefined
+      ? undefined
+      : { sd: sd.value, difference: difference.value, alpha };
+  const needed = input && readingsNeeded(Number(chance), input);
+  const whole = needed === undefined ? undefined : Math.ceil(needed);
+  return (
+    <Grid>
+      <div>
+        <Fields>
+          {measurands.length > 1 && (
+            <Choice
+              label="For"
+              value={measurand.id}
+              options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+              onChange={(id) => {
+                setMeasurandId(id);
+                setSpread(undefined);
+                setDifference(undefined);
+              }}
+            />
+          )}
+          <TextField
+            label="Spread of one item’s readings (SD)"
+            value={spreadText}
+            onChange={setSpread}
+            suffix={unit}
+            problem={sd.problem}
+            help={
+              pilot !== undefined && typedSpread === undefined
+                ? 'From the readings that there are'
+                : 'From a pilot, or a guess'
+            }
+          />
+          <TextField
+            label="Difference to be seen"
+            value={differenceText}
+            onChange={setDifference}
+            suffix={unit}
+            problem={difference.problem}
+            help={typedDifference === undefined && differenceText !== '' ? 'Your margin' : undefined}
+          />
+          <Segments
+            label="Chance of seeing it"
+            value={chance}
+            onChange={setChance}
+            options={[
+              { value: '0.8', label: '80\u202f%' },
+              { value: '0.9', label: '90\u202f%' },
+              { value: '0.95', label: '95\u202f%' },
+            ]}
+          />
+        </Fields>
+        {input === undefined ? (
+          <Answer>Give a spread and a difference to see how many readings it takes.</Answer>
+        ) : (
+          <>
+            <Answer>
+              {whole === undefined
+                ? 'More than 10 000 readings of each item would be needed: look for a wider margin or a steadier instrument.'
+                : `${counted(whole, 'reading')} of each item show a difference of ${withUnit(formatPlain(input.difference), unit)} with a chance of ${formatShare(Number(chance))}.`}
+            </Answer>
+            {rounds >= 2 && (
+              <Answer>
+                The {counted(rounds, 'round')} that are planned see{' '}
+                {withUnit(formatPlain(input.difference), unit)} with a chance of{' '}
+                {formatShare(power(rounds, input))}; with {formatShare(Number(chance))} they see{' '}
+                {withUnit(
+                  formatPlain(Number(differenceSeen(rounds, Number(chance), input).toPrecision(2))),
+                  unit,
+                )}
+                .{items > 2 && ` All pairs of ${String(items)} items are counted at once.`}
+              </Answer>
+            )}
+            {whole !== undefined && whole !== rounds && whole <= 500 && document.readings.length === 0 && (
+              <Button
+                style={{ marginTop: 12 }}
+                onPress={() => {
+                  tell(patchStudy(document.study, { rounds: whole }));
+                }}
+              >
+                Plan {counted(whole, 'round')}
+              </Button>
+            )}
+          </>
+        )}
+      </div>
+      {input && <PowerCurve input={input} rounds={rounds} aim={Number(chance)} needed={whole} />}
+    </Grid>
+  );
+}
