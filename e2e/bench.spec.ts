@@ -192,3 +192,34 @@ test('works by touch on a tablet', async ({ browser, server }) => {
   expect(width).toBeLessThanOrEqual(768);
   await context.close();
 });
+
+test('two tabs at the same bench without a server: each reading arrives once, and both tabs know', async ({
+  page,
+  context,
+  server,
+}) => {
+  const { id, readings } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const other = await context.newPage();
+  await other.goto(`${server.address}/study/${id}/bench`);
+  await expect(other.getByText('0 of 12 readings')).toBeVisible();
+  await server.kill();
+  await page.bringToFront();
+  await page.getByRole('textbox').fill('120');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 of 12 readings')).toBeVisible();
+  // The other tab takes the next run, since it has heard of the first.
+  await expect(other.getByText('1 of 12 readings')).toBeVisible();
+  await other.bringToFront();
+  await other.getByRole('textbox').fill('121');
+  await other.keyboard.press('Enter');
+  await expect(page.getByText('2 of 12 readings')).toBeVisible();
+  await server.start();
+  for (const tab of [page, other]) {
+    await expect(tab.getByText('Everything is saved.')).toBeVisible({ timeout: 30000 });
+    await expect(tab.getByText('2 of 12 readings')).toBeVisible();
+  }
+  const stored = await readings();
+  expect(stored.map(({ parts }) => parts[0]?.text)).toEqual(['120', '121']);
+  expect(new Set(stored.map(({ itemId, round }) => `${itemId}/${String(round)}`)).size).toBe(2);
+});

@@ -164,6 +164,22 @@ describe('bad input is answered with where and what', () => {
     expect(errorsOf(wrong.body)[0]).toMatchObject({ path: '/parts/0/text' });
     expect((await server.send('GET', `/studies/${studyId}/readings`)).body).toEqual([]);
   });
+  it('a NUL character, and nothing else that only looks dangerous', async () => {
+    const studyId = await server.newStudy();
+    const nul = await server.send('POST', `/studies/${studyId}/items`, server.itemFields('A\u0000ma', 'A'));
+    expect(errorsOf(nul.body)[0]).toMatchObject({ path: '/name' });
+    const name = `O'x \\' "; DROP TABLE items; --`;
+    const { status, body } = await server.send(
+      'POST',
+      `/studies/${studyId}/items`,
+      server.itemFields(name, "';--"),
+    );
+    expect([status, body.name, body.code]).toEqual([201, name, "';--"]);
+    const copy = { id: v7(), title: name, extent: 'everything' };
+    await server.send('POST', `/studies/${studyId}/duplicate`, copy);
+    const copied = await server.send('GET', `/studies/${copy.id}/items`);
+    expect(copied.body).toMatchObject([{ name }]);
+  });
   it('a reading of an item that another study has', async () => {
     const one = await server.readyStudy();
     const two = await server.readyStudy();

@@ -31,7 +31,8 @@ export function createApp(store: Store, pages?: string): Hono<{ Variables: { non
             'Server error',
             'Something went wrong in the server. Nothing that was recorded is lost.',
           );
-    if (problem !== error) console.error(error);
+    // A failed statement may hold a whole study; its beginning tells enough.
+    if (problem !== error) console.error(error.stack?.slice(0, 2000));
     return context.body(JSON.stringify(problem.body()), problem.status, {
       'Content-Type': 'application/problem+json; charset=utf-8',
     });

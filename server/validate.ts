@@ -90,11 +90,26 @@ export function prepareSchema(schema: TSchema): ValidateFunction {
   return validate;
 }
 
+/** Where a text or a key holds U+0000, which SQL text cannot carry. */
+function nulPath(value: unknown, path: string): string | undefined {
+  if (typeof value === 'string') return value.includes('\u0000') ? path : undefined;
+  if (typeof value !== 'object' || value === null) return undefined;
+  for (const [key, inner] of Object.entries(value)) {
+    if (key.includes('\u0000')) return path;
+    const found = nulPath(inner, `${path}/${key}`);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
 /**
  * Checks a value by its schema.
  * @returns what is wrong, with JSON pointers; empty when it is valid
  */
 export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
+  const nul = nulPath(value, '');
+  if (nul !== undefined)
+    return [{ path: nul, message: 'This text holds a NUL character, which no text needs.' }];
   const validate = prepareSchema(schema);
   if (validate(value)) return [];
   const errors = validate.errors ?? [];

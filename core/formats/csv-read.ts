@@ -25,7 +25,7 @@ export interface CsvHeader {
  * @throws FileProblem when they are not UTF-8 text
  */
 export function decodeText(bytes: Uint8Array): string {
-  if (bytes.subarray(0, 4096).includes(0)) throw new FileProblem('The file is not text.');
+  if (bytes.includes(0)) throw new FileProblem('The file is not text.');
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
   } catch {

@@ -2,6 +2,23 @@ const MINUS = '\u2212';
 /** Thin, and not broken at the end of a line. */
 export const THIN_SPACE = '\u202f';
 
+const formatters = new Map<string, Intl.NumberFormat>();
+
+/** Formatters are kept: making one takes longer than printing a hundred numbers. */
+function formatter(locale: string, decimals: number, useGrouping: boolean): Intl.NumberFormat {
+  const key = `${locale}/${String(decimals)}/${String(useGrouping)}`;
+  let found = formatters.get(key);
+  if (!found) {
+    found = new Intl.NumberFormat(locale, {
+      minimumFractionDigits: decimals,
+      maximumFractionDigits: decimals,
+      useGrouping,
+    });
+    formatters.set(key, found);
+  }
+  return found;
+}
+
 /**
  * A number as text: a real minus sign, thin spaces from five digits on, a fixed number of decimals.
  * @param decimals digits behind the decimal sign, 0 to 12
@@ -12,11 +29,7 @@ export function formatNumber(value: number, decimals: number, locale = 'en'): st
   if (size !== 0 && (size >= 1e12 || size < 1e-9)) {
     return value.toExponential(3).replace('-', MINUS).replace('e+', 'e');
   }
-  const text = new Intl.NumberFormat(locale, {
-    minimumFractionDigits: decimals,
-    maximumFractionDigits: decimals,
-    useGrouping: size >= 10000,
-  }).format(size);
+  const text = formatter(locale, decimals, size >= 10000).format(size);
   const grouped = locale === 'en' ? text.replaceAll(',', THIN_SPACE) : text;
   return value < 0 && Number(size.toFixed(decimals)) !== 0 ? `${MINUS}${grouped}` : grouped;
 }

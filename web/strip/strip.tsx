@@ -2,6 +2,7 @@ import {
   type CSSProperties,
   type KeyboardEvent,
   type PointerEvent,
+  memo,
   useEffect,
   useId,
   useMemo,
@@ -49,7 +50,7 @@ const Lanes = styled.div<{ $lane: number; $placed: boolean }>`
   display: grid;
   grid-template-columns: 148px minmax(0, 1fr) ${({ $placed }) => ($placed ? '136px' : '76px')};
   ${NARROW} {
-    grid-template-columns: 108px minmax(0, 1fr) ${({ $placed }) => ($placed ? '112px' : '64px')};
+    grid-template-columns: 126px minmax(0, 1fr) ${({ $placed }) => ($placed ? '112px' : '64px')};
   }
 `;
 
@@ -168,6 +169,56 @@ function sentence(one: PlacedMark, lanes: readonly StripLane[], unit: string): s
   const value = withUnit(formatPlain(one.mark.value), unit);
   return `${lane?.name ?? ''}: ${value}, ${one.mark.title}${one.mark.out ? ', left out' : ''}`;
 }
+
+/** The same as the strip, in a table; made when it is opened, since it may hold thousands of readings. */
+const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'lanes' | 'unit'>) {
+  const [open, setOpen] = useState(false);
+  return (
+    <TableBox
+      onToggle={(event) => {
+        setOpen(event.currentTarget.open);
+      }}
+    >
+      <summary>The same as a table</summary>
+      {open && (
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <th scope="col">Readings{unit && `, ${unit}`}</th>
+              <th scope="col">Left out</th>
+              <th scope="col" className="figure">
+                Mean
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {lanes.map((lane) => (
+              <tr key={lane.id}>
+                <th scope="row">
+                  <bdi>{lane.name}</bdi> ({lane.code}, {markShape(lane.mark)})
+                </th>
+                <td>
+                  {lane.marks
+                    .filter(({ out }) => !out)
+                    .map(({ value }) => formatPlain(value))
+                    .join('; ')}
+                </td>
+                <td>
+                  {lane.marks
+                    .filter(({ out }) => out)
+                    .map(({ value }) => formatPlain(value))
+                    .join('; ') || '–'}
+                </td>
+                <td className="figure">{lane.figure ?? '–'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </TableBox>
+  );
+});
 
 /**
  * The strip: a lane per item on one axis, each reading a mark in its item's colour and shape, left-out readings
@@ -321,43 +372,7 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
         </div>
       </Lanes>
       <Foot>
-        <TableBox>
-          <summary>The same as a table</summary>
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col">Readings{unit && `, ${unit}`}</th>
-                <th scope="col">Left out</th>
-                <th scope="col" className="figure">
-                  Mean
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {lanes.map((lane) => (
-                <tr key={lane.id}>
-                  <th scope="row">
-                    <bdi>{lane.name}</bdi> ({lane.code}, {markShape(lane.mark)})
-                  </th>
-                  <td>
-                    {lane.marks
-                      .filter(({ out }) => !out)
-                      .map(({ value }) => formatPlain(value))
-                      .join('; ')}
-                  </td>
-                  <td>
-                    {lane.marks
-                      .filter(({ out }) => out)
-                      .map(({ value }) => formatPlain(value))
-                      .join('; ') || '–'}
-                  </td>
-                  <td className="figure">{lane.figure ?? '–'}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </TableBox>
+        <StripTable lanes={lanes} unit={unit} />
         {farMarks && (
           <Button
             size="small"

@@ -31,11 +31,11 @@ export const Table = styled.table`
   }
   th:first-child,
   td:first-child {
-    padding-left: 10px;
+    padding-left: 0;
   }
   th:last-child,
   td:last-child {
-    padding-right: 10px;
+    padding-right: 0;
   }
   td:has(button) {
     padding-top: 2px;
@@ -51,6 +51,12 @@ export const Table = styled.table`
   tr[data-current] {
     background: var(--fern-soft);
     font-weight: 640;
+    > :first-child {
+      box-shadow: -10px 0 0 var(--fern-soft);
+    }
+    > :last-child {
+      box-shadow: 10px 0 0 var(--fern-soft);
+    }
   }
   tr[data-out] td,
   tr[data-out] th {
@@ -61,6 +67,7 @@ export const Table = styled.table`
 /** Lets a wide table be moved sideways, by keyboard too. */
 export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
   overflow-x: auto;
-  /* The cells at both ends have room for a tint, and still line up with what is above. */
+  /* A tinted row reaches a little further than the text, which still lines up with what is above. */
   margin-inline: -10px;
+  padding-inline: 10px;
 `;

@@ -20,6 +20,12 @@ export interface OutboxState {
   status: 'idle' | 'sending' | 'away' | 'broken';
 }
 
+/** What one tab tells the others when the server has acknowledged a part. */
+interface Recorded {
+  kind: OutgoingKind;
+  part: Reading | Decision;
+}
+
 interface Schema extends DBSchema {
   entries: { key: number; value: Outgoing };
 }
@@ -32,6 +38,9 @@ function bodyOf({ part }: Outgoing): unknown {
   const { studyId: _study, version: _version, createdAt: _created, updatedAt: _updated, ...body } = part;
   return body;
 }
+
+const post = (entry: Outgoing) =>
+  request<Reading | Decision>('POST', `/studies/${entry.part.studyId}/${entry.kind}`, bodyOf(entry));
 
 /**
  * Readings and decisions on their way to the server. Each is in IndexedDB before it is shown as held, is sent in
@@ -51,7 +60,11 @@ export class Outbox {
 
   start(): void {
     void this.reload().then(() => this.send());
-    this.channel.onmessage = () => void this.reload().then(() => this.send());
+    this.channel.onmessage = ({ data }: MessageEvent<Recorded | 'changed'>) => {
+      // Another tab has had it recorded: this one must show it as such, and not as gone.
+      if (data !== 'changed') this.settle(data);
+      void this.reload().then(() => this.send());
+    };
     globalThis.addEventListener('online', () => void this.send());
   }
 
@@ -73,11 +86,29 @@ export class Outbox {
       await transaction.done;
     } catch {
       this.set({ status: 'broken' });
+      await this.sendUnstored(entries);
       return;
     }
     await this.reload();
     this.channel.postMessage('changed');
     void this.send();
+  }
+
+  /** Where the browser cannot store, the server is the only chance; what it does not take stays on the screen. */
+  private async sendUnstored(entries: readonly Omit<Outgoing, 'seq'>[]): Promise<void> {
+    for (const entry of entries) {
+      try {
+        this.settle({ kind: entry.kind, part: await post(entry) });
+      } catch {
+        return;
+      }
+    }
+  }
+
+  /** The server has a part: it is shown as recorded and leaves what is shown as on its way. */
+  private settle({ kind, part }: Recorded): void {
+    this.onRecorded(kind, part);
+    this.set({ entries: this.state.entries.filter((entry) => entry.part.id !== part.id) });
   }
 
   /** Tries refused entries once more. */
@@ -143,13 +174,10 @@ export class Outbox {
           if (!next) break;
           if (this.state.status !== 'away') this.set({ status: 'sending' });
           try {
-            const recorded = await request<Reading | Decision>(
-              'POST',
-              `/studies/${next.part.studyId}/${next.kind}`,
-              bodyOf(next),
-            );
-            this.onRecorded(next.kind, recorded);
+            const recorded: Recorded = { kind: next.kind, part: await post(next) };
             await database.delete('entries', next.seq as number);
+            this.settle(recorded);
+            this.channel.postMessage(recorded);
             this.delay = 500;
           } catch (error) {
             if (!(error instanceof Refusal) || error.status >= 500) throw error;

@@ -65,9 +65,19 @@ function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
 }
 
 outbox.onRecorded = (kind, part: Reading | Decision) => {
+  const { studyId } = part;
+  const query = queryClient.getQueryCache().find({ queryKey: documentKey(studyId) });
+  if (!query) return;
+  if (query.state.data === undefined) {
+    // The study is being fetched for the first time, perhaps from before this part was recorded.
+    void query.promise?.then(() => {
+      keepPart(studyId, kind, part);
+    });
+    return;
+  }
   // An answer to a fetch that began before would bring back the study without this part.
-  void queryClient.cancelQueries({ queryKey: documentKey(part.studyId) });
-  keepPart(part.studyId, kind, part);
+  void queryClient.cancelQueries({ queryKey: documentKey(studyId) });
+  keepPart(studyId, kind, part);
 };
 
 /** Another tab changed the same field in the meantime. */

@@ -38,7 +38,7 @@ const Orders = styled.ol`
   display: inline-grid;
   grid-template-columns: auto 1fr;
   gap: 6px 16px;
-  margin: 18px 10px 0;
+  margin-top: 18px;
   li {
     display: contents;
   }

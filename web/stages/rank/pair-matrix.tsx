@@ -12,9 +12,6 @@ const Matrix = styled(Table)`
     text-align: center;
     padding: 4px 3px;
   }
-  caption {
-    padding-left: 10px;
-  }
   td span {
     display: block;
     padding: 6px 4px;
