@@ -1,6 +1,7 @@
 import { value } from './forms/value.ts';
 import { NEW_STUDY } from './model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
+import { newMeasurand } from './plan/new-parts.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './model/study-document.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
@@ -32,21 +33,9 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
   const measurand: Measurand = {
     id: testId(),
     ...stamp,
-    name: 'Pull',
+    ...newMeasurand('Pull', 1),
     unit: 'g',
-    form: 'value',
-    direction: { kind: 'higher', target: null },
-    margin: { kind: 'absolute', value: 0 },
-    limits: { low: null, high: null },
-    instrument: {
-      name: '',
-      resolution: null,
-      accuracyPercent: null,
-      accuracyConstant: null,
-      calibratedOn: null,
-    },
     rule: { name: 'none', parameter: null },
-    position: 1,
   };
   const document: StudyDocument = {
     format: STUDY_FORMAT,

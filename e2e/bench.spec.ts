@@ -1,4 +1,5 @@
 import { v7 } from 'uuid';
+import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { type BenchServer, expect, test } from './bench-server.ts';
 
 /** A study of three items in four rounds, ready for the bench. */
@@ -12,32 +13,20 @@ async function readyStudy(
   for (const [i, name] of names.entries()) {
     await server.post(`/studies/${id}/items`, {
       id: v7(),
-      name,
+      ...newItem(name, []),
       code: name[0],
       mark: i,
-      role: 'candidate',
-      class: '',
-      attributes: [],
       position: i + 1,
     });
   }
+  const measurand = newMeasurand('Pull', 1);
   await server.post(`/studies/${id}/measurands`, {
     id: v7(),
-    name: 'Pull',
+    ...measurand,
     unit: 'g',
-    form: 'value',
-    direction: { kind: 'higher', target: null },
-    margin: { kind: 'absolute', value: 0 },
     limits,
-    instrument: {
-      name: 'Balance',
-      resolution: 0.1,
-      accuracyPercent: null,
-      accuracyConstant: null,
-      calibratedOn: null,
-    },
+    instrument: { ...measurand.instrument, name: 'Balance', resolution: 0.1 },
     rule: { name: 'none', parameter: null },
-    position: 1,
   });
   return {
     id,

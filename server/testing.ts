@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { v7 } from 'uuid';
+import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
 import { createStore } from './store.ts';
@@ -47,34 +48,8 @@ export async function testServer() {
     await send('POST', '/studies', { id, title, question: '', rounds: 3, seed: 1 });
     return id;
   };
-  const itemFields = (name: string, code: string) => ({
-    id: v7(),
-    name,
-    code,
-    mark: 0,
-    role: 'candidate',
-    class: '',
-    attributes: [],
-    position: 1,
-  });
-  const measurandFields = (name = 'Pull') => ({
-    id: v7(),
-    name,
-    unit: 'g',
-    form: 'value',
-    direction: { kind: 'higher', target: null },
-    margin: { kind: 'absolute', value: 0 },
-    limits: { low: null, high: null },
-    instrument: {
-      name: '',
-      resolution: null,
-      accuracyPercent: null,
-      accuracyConstant: null,
-      calibratedOn: null,
-    },
-    rule: { name: 'none', parameter: null },
-    position: 1,
-  });
+  const itemFields = (name: string, code: string) => ({ id: v7(), ...newItem(name, []), code });
+  const measurandFields = () => ({ id: v7(), ...newMeasurand('Pull', 1), unit: 'g' });
   const readingFields = (itemId: string, measurandId: string, text: string, round = 1) => ({
     id: v7(),
     itemId,

@@ -1,12 +1,10 @@
 import Papa from 'papaparse';
-import { DEFAULT_RULE } from '../screening/rule.ts';
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import type { Use } from '../analysis/analyse-study.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
-import { proposeCode } from '../plan/code.ts';
+import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { NEW_STUDY } from '../model/new-study.ts';
-import { MARK_COUNT } from '../model/words.ts';
 import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
 import { standingReadings } from '../model/record.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
@@ -178,20 +176,7 @@ function foreignStudy(
     const measurandName = cell('measurand').trim() || 'value';
     let item = items.get(name.toLowerCase());
     if (!item) {
-      item = {
-        id: newId(),
-        ...stamp,
-        name,
-        code: proposeCode(
-          name,
-          [...items.values()].map(({ code }) => code),
-        ),
-        mark: items.size % MARK_COUNT,
-        role: 'candidate',
-        class: '',
-        attributes: [],
-        position: items.size + 1,
-      };
+      item = { id: newId(), ...stamp, ...newItem(name, [...items.values()]) };
       items.set(name.toLowerCase(), item);
     }
     let measurand = measurands.get(measurandName.toLowerCase());
@@ -199,21 +184,8 @@ function foreignStudy(
       measurand = {
         id: newId(),
         ...stamp,
-        name: measurandName,
+        ...newMeasurand(measurandName, measurands.size + 1),
         unit: cell('unit').trim(),
-        form: 'value',
-        direction: { kind: 'higher', target: null },
-        margin: { kind: 'absolute', value: 0 },
-        limits: { low: null, high: null },
-        instrument: {
-          name: '',
-          resolution: null,
-          accuracyPercent: null,
-          accuracyConstant: null,
-          calibratedOn: null,
-        },
-        rule: { name: DEFAULT_RULE, parameter: null },
-        position: measurands.size + 1,
       };
       measurands.set(measurandName.toLowerCase(), measurand);
     }

@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { Decision, Reading } from '../../../core/model/parts.ts';
-import { Refusal, request } from './client.ts';
+import { Refusal, ServerAway, request } from './client.ts';
 
 export type OutgoingKind = 'readings' | 'decisions';
 
@@ -55,6 +55,9 @@ export class Outbox {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending = false;
   private delay = 500;
+  private stopped = false;
+  private reloaded: Promise<void> = Promise.resolve();
+  private readonly onOnline = () => void this.send();
   /** Is told of every part that the server has acknowledged, before it leaves the outbox. */
   onRecorded: (kind: OutgoingKind, part: Reading | Decision) => void = () => undefined;
 
@@ -65,7 +68,15 @@ export class Outbox {
       if (data !== 'changed') this.settle(data);
       void this.reload().then(() => this.send());
     };
-    globalThis.addEventListener('online', () => void this.send());
+    globalThis.addEventListener('online', this.onOnline);
+  }
+
+  /** Sends nothing any more; what is stored stays stored. */
+  stop(): void {
+    this.stopped = true;
+    clearTimeout(this.timer);
+    this.channel.close();
+    globalThis.removeEventListener('online', this.onOnline);
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -90,7 +101,7 @@ export class Outbox {
       return;
     }
     await this.reload();
-    this.channel.postMessage('changed');
+    if (!this.stopped) this.channel.postMessage('changed');
     void this.send();
   }
 
@@ -150,7 +161,13 @@ export class Outbox {
     return this.database;
   }
 
-  private async reload(): Promise<void> {
+  /** Reads the store anew; one after the other, so that an older look never overwrites a newer one. */
+  private reload(): Promise<void> {
+    this.reloaded = this.reloaded.then(() => this.look());
+    return this.reloaded;
+  }
+
+  private async look(): Promise<void> {
     try {
       const stored = await (await this.open()).getAll('entries');
       const known = new Set(stored.map(({ part }) => part.id));
@@ -163,7 +180,7 @@ export class Outbox {
   }
 
   private async send(): Promise<void> {
-    if (this.sending) return;
+    if (this.sending || this.stopped) return;
     this.sending = true;
     clearTimeout(this.timer);
     try {
@@ -192,9 +209,11 @@ export class Outbox {
       // Something may have been added between the last look and the release of the lock.
       if (this.state.entries.some(({ refused, seq }) => refused === undefined && seq !== undefined))
         void this.send();
-    } catch {
-      this.set({ status: 'away' });
+    } catch (error) {
+      const answered = error instanceof ServerAway || error instanceof Refusal;
+      this.set({ status: answered ? 'away' : 'broken' });
       this.sending = false;
+      if (this.stopped) return;
       this.timer = setTimeout(() => void this.send(), this.delay);
       this.delay = Math.min(this.delay * 2, 8000);
     }

@@ -26,7 +26,7 @@ import { namesFromPaste } from '../../../core/plan/code.ts';
 import { Refusal, problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
-import { newItem } from '../../app/new-parts.ts';
+import { newItem } from '../../../core/plan/new-parts.ts';
 import { MARKS } from '../../strip/marks.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';

@@ -7,7 +7,7 @@ import { SCREENING_RULES } from '../../../core/screening/index.ts';
 import { Refusal, problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
-import { newMeasurand } from '../../app/new-parts.ts';
+import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';

@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { ClassAnalysis, MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/pairs.ts';
@@ -10,11 +9,11 @@ import { answer } from '../../../core/rank/answer.ts';
 import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { useMeasurandChoice } from '../../app/measurand-tabs.tsx';
+import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
-import { Button } from '../../ui/button.tsx';
-import { EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { ChanceFirst } from './chance-first.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { RankNotes } from './rank-notes.tsx';
@@ -107,24 +106,14 @@ function ClassRanking({
 /** The items in order, with what the readings support and what they do not. */
 export function Rank() {
   const document = useStudy();
-  const navigate = useNavigate();
   const { measurand, control } = useMeasurandChoice(document);
   const [method, setMethod] = useState<PairMethodName>();
   const { data: analysis, error } = useAnalysis(document, measurand?.id, method ? { method } : {});
   if (!measurand || document.readings.length === 0) {
     return (
-      <Sheet notes={null} notesLabel="Notes">
-        <EmptyState
-          title="No readings to rank yet."
-          action={
-            <Button tone="go" onPress={() => void navigate('../bench')}>
-              To the bench
-            </Button>
-          }
-        >
-          Here the items stand in order, with how sure that order is.
-        </EmptyState>
-      </Sheet>
+      <NoReadings title="No readings to rank yet.">
+        Here the items stand in order, with how sure that order is.
+      </NoReadings>
     );
   }
   return (

@@ -1,6 +1,5 @@
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
-import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
@@ -10,12 +9,12 @@ import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
 import { answer } from '../../../core/rank/answer.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
+import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
-import { Button } from '../../ui/button.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
-import { Aside, EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { Aside, PageHead, Section, Sheet } from '../../ui/page.tsx';
 
 const Files = styled.ul`
   display: grid;
@@ -77,22 +76,12 @@ function Result({ document, measurand }: { document: StudyDocument; measurand: M
 /** What can be taken away: the answer, and the files. */
 export function Report() {
   const document = useStudy();
-  const navigate = useNavigate();
   const { study, readings } = document;
   if (readings.length === 0) {
     return (
-      <Sheet notes={null} notesLabel="Notes">
-        <EmptyState
-          title="Nothing to report yet."
-          action={
-            <Button tone="go" onPress={() => void navigate('../bench')}>
-              To the bench
-            </Button>
-          }
-        >
-          Once there are readings, take them away from here: as a table, or as the whole study.
-        </EmptyState>
-      </Sheet>
+      <NoReadings title="Nothing to report yet.">
+        Once there are readings, take them away from here: as a table, or as the whole study.
+      </NoReadings>
     );
   }
   return (

@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
 import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
@@ -8,11 +7,11 @@ import { moments } from '../../../core/summary/moments.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { recordParts } from '../../app/api/studies.ts';
 import { useMeasurandChoice } from '../../app/measurand-tabs.tsx';
+import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { analysisDecimals, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
-import { Button } from '../../ui/button.tsx';
-import { EmptyState, PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
@@ -49,7 +48,6 @@ function headline(analysis: MeasurandAnalysis, measurand: Measurand): string {
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
 export function Screen() {
   const document = useStudy();
-  const navigate = useNavigate();
   const { measurand, control } = useMeasurandChoice(document);
   const { data: analysis, error } = useAnalysis(document, measurand?.id, { resamples: 0 });
   const [chosenId, setChosenId] = useState<string>();
@@ -61,18 +59,9 @@ export function Screen() {
 
   if (!measurand || document.readings.length === 0) {
     return (
-      <Sheet notes={null} notesLabel="Notes">
-        <EmptyState
-          title="No readings to screen yet."
-          action={
-            <Button tone="go" onPress={() => void navigate('../bench')}>
-              To the bench
-            </Button>
-          }
-        >
-          Here you look over what was read: which readings count, which are left out and why.
-        </EmptyState>
-      </Sheet>
+      <NoReadings title="No readings to screen yet.">
+        Here you look over what was read: which readings count, which are left out and why.
+      </NoReadings>
     );
   }
   if (error) throw error;

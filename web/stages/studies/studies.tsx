@@ -13,7 +13,7 @@ import {
   patchStudy,
   useStudies,
 } from '../../app/api/studies.ts';
-import { newMeasurand } from '../../app/new-parts.ts';
+import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { MiniStrip } from '../../strip/mini-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';

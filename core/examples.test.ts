@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import { ranks } from './compare/ranks.ts';
+import { swappedDigits } from './entry/slip.ts';
+import { proposeCode } from './plan/code.ts';
+import { planDuration } from './plan/duration.ts';
+import { power, readingsNeeded } from './plan/power.ts';
+import { williamsSquare } from './plan/williams.ts';
+import { decimalsFor } from './quantity/format.ts';
+import { parseQuantity } from './quantity/parse.ts';
+import { extremeDeviateLimit } from './screening/extreme-deviates.ts';
+import { instrumentUncertainty } from './summary/instrument-uncertainty.ts';
+import { moments } from './summary/moments.ts';
+import { quantile } from './summary/quantile.ts';
+import { summarise } from './summary/summary.ts';
+
+describe('the example in each docstring holds', () => {
+  it.each<[string, () => unknown, unknown]>([
+    ['moments', () => moments([1, 2, 3]), { n: 3, mean: 2, sumOfSquares: 2 }],
+    ['quantile', () => quantile([1, 2, 3, 4], 0.25), 1.75],
+    [
+      'summarise',
+      () => summarise([4, 5, 6], 0.05).interval?.map((x) => Number(x.toFixed(3))),
+      [2.516, 7.484],
+    ],
+    ['extremeDeviateLimit', () => Number(extremeDeviateLimit(8, 0.05).toFixed(4)), 2.1266],
+    [
+      'ranks',
+      () => ({ ...ranks([10, 20, 20]), ranks: [...ranks([10, 20, 20]).ranks] }),
+      { ranks: [1, 2.5, 2.5], ties: 6 },
+    ],
+    [
+      'instrumentUncertainty',
+      () =>
+        Number(
+          instrumentUncertainty(
+            { resolution: 0.1, accuracyPercent: null, accuracyConstant: null },
+            1,
+          )?.toFixed(4),
+        ),
+      0.0577,
+    ],
+    ['parseQuantity', () => parseQuantity('12,5 m/s', 'm/s'), { number: 12.5 }],
+    ['decimalsFor', () => decimalsFor(0.0374), 3],
+    ['proposeCode', () => proposeCode('Larch 3', ['L']), 'L3'],
+    ['swappedDigits', () => swappedDigits(3.9, 2), [9.3, 3.09]],
+    ['williamsSquare', () => williamsSquare(4)[0], [0, 1, 3, 2]],
+    ['power', () => Number(power(10, { difference: 1.5, sd: 1, alpha: 0.05 }).toFixed(4)), 0.887],
+    ['readingsNeeded', () => Math.ceil(readingsNeeded(0.9, { difference: 1, sd: 1, alpha: 0.05 }) ?? 0), 23],
+    [
+      'planDuration',
+      () =>
+        planDuration(
+          { rounds: 8, changes: 48, readings: 48 },
+          { readingS: 20, setupS: 25, roundWaitS: 0, sessionS: 7200, sessionsPerDay: 1 },
+        ).totalS,
+      36 * 60,
+    ],
+  ])('%s', (_name, work, expected) => {
+    expect(work()).toEqual(expected);
+  });
+});
