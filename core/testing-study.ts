@@ -61,6 +61,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     rounds: [],
     readings: [],
     decisions: [],
+    changes: [],
   };
   const read = (item: number, round: number, text: string): Reading => {
     const understood = value.read({ value: text }, measurand);

@@ -125,6 +125,7 @@ const document: StudyDocument = {
   rounds: [],
   readings: [],
   decisions: [],
+  changes: [],
 };
 
 /** Typed instead of what the meter showed. */

@@ -247,6 +247,34 @@ describe('editing by version', () => {
     );
     expect(edits.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
   });
+  it('writes down a margin, rule or direction that is changed after the first reading', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const address = `/studies/${studyId}/measurands/${measurandId}`;
+    const log = async () =>
+      (await server.send('GET', `/studies/${studyId}/changes`)).body as unknown as object[];
+    await server.send('PATCH', address, { version: 1, margin: { kind: 'absolute', value: 1 } });
+    expect(await log()).toEqual([]);
+    await server.send('POST', `/studies/${studyId}/readings`, server.readingFields(itemId, measurandId, '3'));
+    // The same margin again is no change, nor is another name.
+    await server.send('PATCH', address, { version: 2, margin: { kind: 'absolute', value: 1 }, name: 'Push' });
+    expect(await log()).toEqual([]);
+    await server.send('PATCH', address, {
+      version: 3,
+      margin: { kind: 'absolute', value: 0.5 },
+      rule: { name: 'grubbs', parameter: null },
+    });
+    expect(await log()).toMatchObject([
+      {
+        measurandId,
+        field: 'margin',
+        before: '{"kind":"absolute","value":1}',
+        after: '{"kind":"absolute","value":0.5}',
+      },
+      { measurandId, field: 'rule', after: '{"name":"grubbs","parameter":null}' },
+    ]);
+    const forged = await server.send('POST', `/studies/${studyId}/changes`, { id: v7() });
+    expect(forged.status).toBe(405);
+  });
   it('never changes a decision nor a reading’s parts', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const reading = server.readingFields(itemId, measurandId, '3');

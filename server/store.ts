@@ -1,4 +1,6 @@
 import { Op } from 'sequelize';
+import { v7 } from 'uuid';
+import { WATCHED_FIELDS } from '../core/model/words.ts';
 import type { Study } from '../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
@@ -94,6 +96,35 @@ export function createStore(database: Database) {
     return plain<StoredPart>(row);
   };
 
+  /** Writes down what changes of a measurand's judgement once it has readings; the caller holds a transaction. */
+  const logChanges = async (
+    studyId: string,
+    measurandId: string,
+    before: Record<string, unknown>,
+    changes: Record<string, unknown>,
+  ) => {
+    const fields = WATCHED_FIELDS.filter(
+      (field) => field in changes && !sameJson(before[field], changes[field]),
+    );
+    if (fields.length === 0) return;
+    if ((await tables.readings.count({ where: { measurandId } })) === 0) return;
+    const now = new Date().toISOString();
+    for (const field of fields) {
+      await tables.changes.create({
+        id: v7(),
+        studyId,
+        version: 1,
+        createdAt: now,
+        updatedAt: now,
+        measurandId,
+        field,
+        before: JSON.stringify(before[field]),
+        after: JSON.stringify(changes[field]),
+        changedAt: now,
+      });
+    }
+  };
+
   const document = async (studyId: string): Promise<StudyDocument> => {
     const study = plain<Study>(await studyRow(studyId));
     const parts = await Promise.all(
@@ -149,6 +180,7 @@ export function createStore(database: Database) {
     createOnce,
     refuseStale,
     update,
+    logChanges,
     document,
     insertDocument,
     takenId,

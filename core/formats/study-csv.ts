@@ -270,6 +270,7 @@ function foreignStudy(
     rounds: [],
     readings,
     decisions,
+    changes: [],
   };
   return { document, missing };
 }

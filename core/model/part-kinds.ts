@@ -1,5 +1,7 @@
 import type { TSchema } from 'typebox';
 import {
+  Change,
+  ChangeFields,
   Condition,
   ConditionFields,
   Decision,
@@ -31,6 +33,8 @@ export interface PartDescription {
   fields: Record<string, TSchema>;
   /** Fields that an edit may change; none where the record only ever grows. */
   editable: readonly string[];
+  /** Made by the server alone; a client may only read it. */
+  serverMade?: true;
   /** Fields that hold the id of another part, and the collection that it must be in. */
   refers: Record<string, PartKind>;
 }
@@ -90,6 +94,14 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: DecisionFields,
     editable: [],
     refers: { readingId: 'readings' },
+  },
+  changes: {
+    word: 'change',
+    schema: Change,
+    fields: ChangeFields,
+    editable: [],
+    serverMade: true,
+    refers: { measurandId: 'measurands' },
   },
 };
 

@@ -10,6 +10,7 @@ import {
   READING_SOURCES,
   RULE_NAMES,
   STUDY_STATUSES,
+  WATCHED_FIELDS,
 } from './words.ts';
 import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
 
@@ -229,3 +230,19 @@ export const Decision = Type.Object(
   },
 );
 export type Decision = Static<typeof Decision>;
+
+export const ChangeFields = {
+  measurandId: Id,
+  field: oneOf(WATCHED_FIELDS),
+  before: Type.String({ maxLength: 1000, description: 'the old value, as JSON' }),
+  after: Type.String({ maxLength: 1000, description: 'the new value, as JSON' }),
+  changedAt: Instant,
+};
+export const Change = Type.Object(
+  { ...Base, ...ChangeFields },
+  {
+    ...closed,
+    description: 'a change to a measurand’s judgement after the first reading; made by the server',
+  },
+);
+export type Change = Static<typeof Change>;

@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox';
 import {
+  Change,
   Condition,
   Decision,
   Factor,
@@ -31,6 +32,7 @@ export const StudyDocument = Type.Object(
     rounds: Type.Array(Round, { maxItems: 10000 }),
     readings: Type.Array(Reading, { maxItems: 200000 }),
     decisions: Type.Array(Decision, { maxItems: 400000 }),
+    changes: Type.Array(Change, { maxItems: 10000 }),
   },
   { ...closed, $id: 'study.schema.json', title: 'A study, version 1' },
 );

@@ -37,3 +37,5 @@ export const HAZARDS = [
   'body',
   'dust',
 ] as const;
+/** What is part of the plan’s promise: a change of it after the first reading is logged. */
+export const WATCHED_FIELDS = ['margin', 'rule', 'direction'] as const;

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { QueryTypes } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { NEW_STUDY } from '../../core/model/new-study.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { type TestServer, testServer } from '../testing.ts';
@@ -40,7 +41,7 @@ describe('the database', () => {
       updatedAt: now,
       title: 'T',
       question: '',
-      status: 'open',
+      ...NEW_STUDY,
       rounds: 1,
       seed: 1,
     };

@@ -5,9 +5,10 @@ import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as studyParts from './migrations/0001-study-parts.ts';
 import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
+import * as changes from './migrations/0003-changes.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
-const MIGRATIONS = [studyParts, planOfAStudy];
+const MIGRATIONS = [studyParts, planOfAStudy, changes];
 
 export interface Database {
   sequelize: Sequelize;

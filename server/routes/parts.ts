@@ -14,7 +14,7 @@ const DELETABLE: readonly PartKind[] = ['items', 'measurands', 'factors', 'level
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
 export function partRoutes(store: Store, kind: PartKind): Hono {
-  const { word, fields, editable, refers } = PART_KINDS[kind];
+  const { word, fields, editable, refers, serverMade } = PART_KINDS[kind];
   const created = Type.Object({ id: Id, ...fields }, closed);
   const changed = Type.Object(
     {
@@ -70,6 +70,7 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
 
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
+    if (serverMade) throw new Problem(405, 'Made by the server', `A ${word} is written by the server alone.`);
     const body = await jsonBody(context, created);
     const { part, created: fresh } = await write(() =>
       store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId)),
@@ -88,12 +89,17 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
       throw new Problem(405, 'Not editable', `A ${word} is never changed; record another one.`);
     }
     const { version, ...changes } = await jsonBody(context, changed);
-    const part = await write(async () => {
-      const row = await store.partRow(kind, studyId, id);
-      store.refuseStale(row, version, word);
-      await check({ ...store.plain<Record<string, unknown>>(row), ...changes }, studyId);
-      return store.update(row, changes);
-    });
+    const part = await write(
+      async () => {
+        const row = await store.partRow(kind, studyId, id);
+        store.refuseStale(row, version, word);
+        const before = store.plain<Record<string, unknown>>(row);
+        await check({ ...before, ...changes }, studyId);
+        if (kind === 'measurands') await store.logChanges(studyId, id, before, changes);
+        return store.update(row, changes);
+      },
+      { transaction: true },
+    );
     return context.json(part);
   });
 

@@ -213,7 +213,6 @@ export class Outbox {
       const answered = error instanceof ServerAway || error instanceof Refusal;
       this.set({ status: answered ? 'away' : 'broken' });
       this.sending = false;
-      if (this.stopped) return;
       this.timer = setTimeout(() => void this.send(), this.delay);
       this.delay = Math.min(this.delay * 2, 8000);
     }

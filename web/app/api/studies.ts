@@ -129,6 +129,8 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
+    // The server may have logged the change.
+    if (kind === 'measurands') void queryClient.invalidateQueries({ queryKey: documentKey(part.studyId) });
   });
 
 /** What a new part holds besides its id and stamps. */

@@ -2,6 +2,7 @@ import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { suggestedHazards } from '../../../core/plan/cautions.ts';
+import { ChangeNote } from '../../app/change-note.tsx';
 import { patchStudy } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
@@ -58,6 +59,9 @@ export function PlanNotes({ document }: { document: StudyDocument }) {
           the fact.
         </Note>
       )}
+      {measurands.map((measurand) => (
+        <ChangeNote key={measurand.id} document={document} measurand={measurand} />
+      ))}
       {suggestedHazards(
         [
           study.title,

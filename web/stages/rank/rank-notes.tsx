@@ -3,6 +3,7 @@ import { type PairMethodName, pairMethod } from '../../../core/compare/pairs.ts'
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/rank/answer.ts';
+import { ChangeNote } from '../../app/change-note.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
@@ -60,6 +61,7 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
             {todo}
           </Note>
         ))}
+      {measurand && <ChangeNote document={document} measurand={measurand} />}
       {measurand && (
         <Aside>
           <h3>Margin</h3>

@@ -9,6 +9,7 @@ import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
 import { answer } from '../../../core/rank/answer.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
+import { ChangeNote } from '../../app/change-note.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { stripLanes } from '../../strip/lanes.ts';
@@ -97,6 +98,9 @@ export function Report() {
               </p>
             </Aside>
           )}
+          {measurandsInOrder(document).map((measurand) => (
+            <ChangeNote key={measurand.id} document={document} measurand={measurand} />
+          ))}
           <Aside>
             <h3>The files</h3>
             <p>Both hold everything, and can be imported again as the same study, here or elsewhere.</p>

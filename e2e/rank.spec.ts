@@ -1,0 +1,140 @@
+import { v7 } from 'uuid';
+import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
+import { type BenchServer, expect, test } from './bench-server.ts';
+
+interface Asked {
+  /** Readings of each item, one a round. */
+  readings: Record<string, number[]>;
+  items?: Record<string, object>;
+  measurand?: object;
+}
+
+/** A study with its readings taken, and the address of one of its stages. */
+async function takenStudy(server: BenchServer, { readings, items = {}, measurand = {} }: Asked) {
+  const id = v7();
+  const measurandId = v7();
+  const rounds = Math.max(...Object.values(readings).map(({ length }) => length));
+  await server.post('/studies', { id, title: 'Four clips', question: '', rounds, seed: 5 });
+  await server.post(`/studies/${id}/measurands`, {
+    id: measurandId,
+    ...newMeasurand('Pull', 1),
+    unit: 'g',
+    rule: { name: 'none', parameter: null },
+    ...measurand,
+  });
+  for (const [at, [name, values]] of Object.entries(readings).entries()) {
+    const itemId = v7();
+    const made = await server.post(`/studies/${id}/items`, {
+      id: itemId,
+      ...newItem(name, []),
+      mark: at,
+      position: at + 1,
+      ...items[name],
+    });
+    expect(made.status).toBe(201);
+    for (const [i, value] of values.entries()) {
+      await server.post(`/studies/${id}/readings`, {
+        id: v7(),
+        itemId,
+        measurandId,
+        sessionId: null,
+        round: i + 1,
+        place: i,
+        levels: [],
+        parts: [{ name: 'value', text: String(value), number: value }],
+        source: 'typed',
+        takenAt: new Date().toISOString(),
+        note: '',
+        photo: null,
+      });
+    }
+  }
+  return (stage: string) => `${server.address}/study/${id}/${stage}`;
+}
+
+test('half a unit is not called a win', async ({ page, server }) => {
+  // Common practice, no source: 338.3 against 338.8 is a tie at any margin from 0.2 % up.
+  const at = await takenStudy(server, {
+    readings: { Almo: [338.3, 338.4, 338.2, 338.3, 338.3], Berrin: [338.8, 338.9, 338.7, 338.8, 338.8] },
+    measurand: { margin: { kind: 'percent', value: 0.2 } },
+  });
+  await page.goto(at('rank'));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Berrin and Almo are practically the same.',
+  );
+  await expect(page.getByText('of the best mean does not matter')).toBeVisible();
+});
+
+test('what is not settled says how many more readings it takes', async ({ page, server }) => {
+  const at = await takenStudy(server, {
+    readings: { Almo: [10, 12, 9, 11], Berrin: [9, 11, 10, 10], Castor: [2, 2.2, 1.9, 2.1] },
+  });
+  await page.goto(at('rank'));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'First place is not settled between Almo and Berrin. Castor is last.',
+  );
+  await expect(page.getByText(/About \d+ more readings of each would be likely to tell/)).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'open' })).toBeVisible();
+});
+
+test('single readings settle nothing', async ({ page, server }) => {
+  const at = await takenStudy(server, { readings: { Almo: [10], Berrin: [3] } });
+  await page.goto(at('rank'));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Too few readings for an order: one reading shows no spread.',
+  );
+});
+
+test('classes are ranked apart, and a control is never ranked', async ({ page, server }) => {
+  const at = await takenStudy(server, {
+    readings: {
+      Almo: [10, 10.1, 9.9],
+      Berrin: [8, 8.1, 7.9],
+      Castor: [50, 50.1, 49.9],
+      Blank: [90, 90.1, 89.9],
+    },
+    items: { Castor: { class: 'large' }, Blank: { role: 'control', code: 'BL' } },
+  });
+  await page.goto(at('rank'));
+  await expect(page.getByRole('heading', { name: 'Almo is first.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Castor is the only item with readings.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Controls, measured and not ranked' })).toBeVisible();
+});
+
+test('another way of comparing is chosen, and one that does not apply says why', async ({ page, server }) => {
+  const at = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8, 8.1, 7.9] } });
+  await page.goto(at('rank'));
+  await expect(page.getByText('Not every round has every item once')).toBeVisible();
+  await page.getByRole('button', { name: /Compared by/ }).click();
+  await page.getByRole('option', { name: /Games–Howell/ }).click();
+  await expect(page.getByText('calls somebody ahead too often')).toBeVisible();
+  await page.getByRole('button', { name: /Compared by/ }).click();
+  await page.getByRole('option', { name: /^Rounds/ }).click();
+  await expect(page.getByText(/The method “rounds” does not apply/)).toBeVisible();
+});
+
+test('a margin that is changed after the readings is told in the ranking', async ({ page, server }) => {
+  const at = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9], Berrin: [8, 8.1, 7.9] } });
+  await page.goto(at('plan'));
+  const margin = page.getByLabel(/^Margin: the smallest/);
+  await margin.fill('3');
+  await margin.blur();
+  await expect(page.getByRole('heading', { name: '1 change after the first reading' })).toBeVisible();
+  await page.getByRole('link', { name: 'Rank' }).click();
+  await expect(page.getByText(/margin from 0\sg to 3\sg/)).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Almo and Berrin are practically the same.',
+  );
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText(/margin from 0\sg to 3\sg/)).toBeVisible();
+});
+
+test('nearest to a target puts the nearest first, from either side', async ({ page, server }) => {
+  const at = await takenStudy(server, {
+    readings: { Almo: [99, 99.1, 98.9], Berrin: [103, 103.1, 102.9], Castor: [110, 110.1, 109.9] },
+    measurand: { direction: { kind: 'nearest', target: 100 } },
+  });
+  await page.goto(at('rank'));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Almo is first. Castor is last.');
+  await expect(page.getByText('nearest to 100')).toBeVisible();
+});
