@@ -163,3 +163,46 @@ test('procedure, confounds, conditions and cautions are written down and reach t
   await expect(page.getByText('Blades at rest before switching on')).toBeVisible();
   await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();
 });
+
+test('attributes are typed, and pasted as a table whose bad cells are marked', async ({ page }) => {
+  await page.getByText('Attributes of the items', { exact: true }).click();
+  await expect(page.getByLabel('Price of Brunnow')).toHaveValue('34');
+  await page.getByLabel('New attribute').fill('Mass');
+  await page.getByLabel('Its unit').fill('kg');
+  await page.getByRole('button', { name: 'Add', exact: true }).nth(1).click();
+  await page.getByLabel('Mass of Dappelin').fill('2,4');
+  await page.getByLabel('Mass of Dappelin').blur();
+  await expect(page.getByLabel('Mass of Dappelin')).toHaveValue('2.4');
+  await page.getByRole('button', { name: 'Paste a table' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Paste a table of items' });
+  await dialog
+    .getByLabel('Copied from a spreadsheet')
+    .fill('Item\tMass (kg)\tPrice (EUR)\nBrunnow\t1,9\theavy\nSorrel\t3.1\t55\nToo few\n');
+  await expect(dialog.getByText('2 places are not understood')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Take over 2 items' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByLabel('Mass of Brunnow')).toHaveValue('1.9');
+  await expect(page.getByLabel('Price of Brunnow')).toHaveValue('34');
+  await expect(page.getByLabel('Price of Sorrel')).toHaveValue('55');
+  await expect(page.getByLabel('Name of item 7')).toHaveValue('Sorrel');
+});
+
+test('the run sheet has every run in order, and prints', async ({ page }) => {
+  await page.getByRole('button', { name: 'Run sheet for paper' }).click();
+  await expect(page.getByRole('heading', { name: 'Desk fans' })).toBeVisible();
+  const rows = page.getByRole('row');
+  await expect(rows).toHaveCount(49);
+  await expect(rows.nth(1)).toContainText('Quillop S (QS)');
+  await expect(page.getByText('Doors and windows shut')).toBeVisible();
+  await expect(page.getByText('Air temperature at the start, °C (required)')).toBeVisible();
+  await expect(
+    page.getByText('Work on mains wiring is for licensed electricians', { exact: false }),
+  ).toBeVisible();
+  for (const format of ['A4', 'Letter'] as const) {
+    const pdf = await page.pdf({ format });
+    // Each page is an object of this type; 48 runs and the head take two or three pages.
+    const pages = pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)?.length ?? 0;
+    expect(pages).toBeGreaterThanOrEqual(2);
+    expect(pages).toBeLessThanOrEqual(3);
+  }
+});

@@ -31,6 +31,10 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('../stages/plan/plan.tsx')).Plan }),
               },
               {
+                path: 'sheet',
+                lazy: async () => ({ Component: (await import('../stages/plan/run-sheet.tsx')).RunSheet }),
+              },
+              {
                 path: 'bench',
                 lazy: async () => ({ Component: (await import('../stages/bench/bench.tsx')).Bench }),
               },

@@ -1,4 +1,4 @@
-import { ArrowRight } from 'lucide-react';
+import { ArrowRight, Printer } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
@@ -10,7 +10,8 @@ import { SavedText } from '../../app/draft-field.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Fold } from '../../ui/fold.tsx';
-import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
+import { Attributes, attributeColumns } from './attributes.tsx';
 import { Cautions } from './cautions.tsx';
 import { ConditionList } from './condition-list.tsx';
 import { Confounds } from './confounds.tsx';
@@ -104,6 +105,14 @@ export function Plan() {
         <RunOrder document={document} />
       </Section>
       <Folds>
+        <Fold
+          title="Attributes of the items"
+          state={
+            listed(attributeColumns(items).map(({ name }) => name)) || 'none yet: mass, price, a rated value'
+          }
+        >
+          <Attributes document={document} />
+        </Fold>
         <Fold title="How many readings" state="what the planned rounds can see">
           <ReadingsNeeded document={document} />
         </Fold>
@@ -138,14 +147,23 @@ export function Plan() {
         </Fold>
       </Folds>
       <Section>
-        <Button
-          tone="go"
-          size="large"
-          isDisabled={items.length === 0 || measurands.length === 0}
-          onPress={() => void navigate('../bench')}
-        >
-          To the bench <ArrowRight size={20} aria-hidden />
-        </Button>
+        <Row>
+          <Button
+            tone="go"
+            size="large"
+            isDisabled={items.length === 0 || measurands.length === 0}
+            onPress={() => void navigate('../bench')}
+          >
+            To the bench <ArrowRight size={20} aria-hidden />
+          </Button>
+          <Button
+            size="large"
+            isDisabled={items.length === 0 || measurands.length === 0}
+            onPress={() => void navigate('../sheet')}
+          >
+            <Printer size={20} aria-hidden /> Run sheet for paper
+          </Button>
+        </Row>
       </Section>
     </Sheet>
   );

@@ -1,0 +1,67 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { parseItemTable, splitHeader } from './item-table.ts';
+
+describe('a table of items copied from a spreadsheet', () => {
+  it('gives items, attributes and units', () => {
+    const table = parseItemTable('Item\tMass (g)\tPrice [EUR]\nAlmo\t303\t34,50\nBerrin\t354 g\t\n');
+    expect(table.problem).toBeUndefined();
+    expect(table.attributes).toEqual([
+      { name: 'Mass', unit: 'g' },
+      { name: 'Price', unit: 'EUR' },
+    ]);
+    expect(table.rows.map(({ name, cells }) => [name, cells])).toEqual([
+      ['Almo', [{ value: 303 }, { value: 34.5 }]],
+      ['Berrin', [{ value: 354 }, { value: null }]],
+    ]);
+  });
+  it.each([
+    ['Mass (g)', 'Mass', 'g'],
+    ['Mass [g]', 'Mass', 'g'],
+    ['Mass, g', 'Mass', 'g'],
+    ['Mass', 'Mass', ''],
+    [' Rated flow (l/min) ', 'Rated flow', 'l/min'],
+    ['(g)', '', 'g'],
+  ])('reads the header “%s”', (header, name, unit) => {
+    expect(splitHeader(header)).toEqual({ name, unit });
+  });
+  it('marks each bad cell and keeps the good ones', () => {
+    const { rows } = parseItemTable('Item;Mass (g);Price\nAlmo;heavy;34\nBerrin;303;12,5\n');
+    expect(rows[0]?.cells).toEqual([
+      { text: 'heavy', problem: '“heavy” is not a number in g.' },
+      { value: 34 },
+    ]);
+    expect(rows[1]?.cells).toEqual([{ value: 303 }, { value: 12.5 }]);
+  });
+  it('marks ragged rows, missing names and repeats', () => {
+    const { rows } = parseItemTable('Item,Mass\nAlmo,1\nBerrin\n,3\nALMO,4\n');
+    expect(rows.map(({ row, problem }) => [row, problem])).toEqual([
+      [2, undefined],
+      [3, '1 cells, where the header has 2.'],
+      [4, 'The item has no name.'],
+      [5, '“ALMO” is there twice.'],
+    ]);
+  });
+  it.each([
+    ['', 'Paste a table first'],
+    ['Item\nAlmo\n', 'at least one attribute'],
+    ['Item\tMass\n', 'a header and no row'],
+    ['Item\tMass\tmass\nAlmo\t1\t2\n', 'is there twice'],
+    ['Item\tMass\t\nAlmo\t1\t2\n', 'Column 3 has no name'],
+    ['Item,"Mass\nAlmo,1\n', 'A quote is opened'],
+  ])('refuses %j in a sentence', (text, problem) => {
+    expect(parseItemTable(text).problem).toContain(problem);
+  });
+  it('never throws, and never gives a number that is not finite', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (text) => {
+        const { rows } = parseItemTable(text);
+        for (const { cells } of rows) {
+          for (const cell of cells) {
+            expect('problem' in cell || cell.value === null || Number.isFinite(cell.value)).toBe(true);
+          }
+        }
+      }),
+    );
+  });
+});

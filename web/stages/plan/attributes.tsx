@@ -1,0 +1,317 @@
+import { ClipboardPaste, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { type PastedTable, parseItemTable } from '../../../core/formats/item-table.ts';
+import type { Item } from '../../../core/model/parts.ts';
+import { itemsInOrder } from '../../../core/model/record.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { newItem } from '../../../core/plan/new-parts.ts';
+import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { createPart, patchPart } from '../../app/api/studies.ts';
+import { problemText } from '../../app/api/client.ts';
+import { SavedNumber } from '../../app/draft-field.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { ItemName } from '../../ui/name.tsx';
+import { Note } from '../../ui/note.tsx';
+import { QuietFields } from '../../ui/quiet-fields.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+import { toast } from '../../ui/toast.tsx';
+import { tell } from './tell.ts';
+
+type Attribute = Item['attributes'][number];
+
+const Adding = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: flex-start;
+  margin-top: 12px;
+`;
+
+const Values = styled(Table)`
+  width: auto;
+  td,
+  thead th + th {
+    width: 170px;
+  }
+  th:first-child {
+    padding-right: 24px;
+  }
+  /* The row's own line is enough. */
+  && input:not([data-focused]) {
+    border-bottom-color: transparent;
+  }
+`;
+
+const Preview = styled(Table)`
+  .bad {
+    color: var(--rust);
+    font-weight: 640;
+    text-decoration: underline wavy;
+    text-underline-offset: 3px;
+  }
+`;
+
+/** Every attribute that some item has, in the order in which they turned up. */
+export function attributeColumns(items: readonly Item[]): { name: string; unit: string }[] {
+  const columns = new Map<string, { name: string; unit: string }>();
+  for (const { attributes } of items) {
+    for (const { name, unit } of attributes) if (!columns.has(name)) columns.set(name, { name, unit });
+  }
+  return [...columns.values()];
+}
+
+/** An item's attributes with some of them set; others stay as they are. */
+function withAttributes({ attributes }: Pick<Item, 'attributes'>, set: readonly Attribute[]): Attribute[] {
+  const added = set.filter(({ name }) => !attributes.some((own) => own.name === name));
+  return [...attributes.map((own) => set.find(({ name }) => name === own.name) ?? own), ...added];
+}
+
+function PasteDialog({
+  document,
+  isOpen,
+  onClose,
+}: {
+  document: StudyDocument;
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState('');
+  const [failure, setFailure] = useState<string>();
+  const table: PastedTable | undefined = text.trim() === '' ? undefined : parseItemTable(text);
+  const usable = table?.rows.filter(({ problem }) => problem === undefined) ?? [];
+  const bad = (table?.rows ?? []).reduce(
+    (sum, { cells, problem }) => sum + (problem ? 1 : cells.filter((cell) => 'problem' in cell).length),
+    0,
+  );
+  const take = async () => {
+    if (!table) return;
+    const items = itemsInOrder(document);
+    try {
+      for (const { name, cells } of usable) {
+        const set = table.attributes.flatMap(({ name: attribute, unit }, at): Attribute[] => {
+          const cell = cells[at];
+          return cell && 'value' in cell ? [{ name: attribute, unit, value: cell.value }] : [];
+        });
+        const known = items.find((item) => item.name.toLowerCase() === name.toLowerCase());
+        if (known) await patchPart('items', known, { attributes: withAttributes(known, set) });
+        else
+          items.push(
+            await createPart(document.study.id, 'items', { ...newItem(name, items), attributes: set }),
+          );
+      }
+      toast({ text: `${counted(usable.length, 'item')} taken over.` });
+      setText('');
+      onClose();
+    } catch (error) {
+      // Rows before this one are in; the same paste again changes nothing of them.
+      setFailure(problemText(error));
+    }
+  };
+  return (
+    <Dialog title="Paste a table of items" isOpen={isOpen} onClose={onClose}>
+      <TextField
+        label="Copied from a spreadsheet"
+        value={text}
+        rows={5}
+        onChange={(next) => {
+          setText(next);
+          setFailure(undefined);
+        }}
+        placeholder={'Item\tMass (g)\tPrice (EUR)'}
+        help="A header row, the item’s name in the first column, one attribute a column. Items that are here already are filled in, others are added."
+        problem={table?.problem ?? failure}
+        autoFocus
+      />
+      {table && table.rows.length > 0 && (
+        <Scroll aria-label="What was understood">
+          <Preview>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                {table.attributes.map(({ name, unit }) => (
+                  <th key={name} scope="col" className="figure">
+                    {withUnit(name, unit && `(${unit})`)}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {table.rows.slice(0, 12).map(({ row, name, cells, problem }) => (
+                <tr key={row}>
+                  <th scope="row" className={problem ? 'bad' : ''} title={problem}>
+                    {name || '(no name)'}
+                  </th>
+                  {cells.map((cell, at) => (
+                    <td
+                      key={table.attributes[at]?.name ?? at}
+                      className={`figure ${'problem' in cell ? 'bad' : ''}`}
+                      title={'problem' in cell ? cell.problem : undefined}
+                    >
+                      {'problem' in cell ? cell.text : cell.value === null ? '–' : formatPlain(cell.value)}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </Preview>
+        </Scroll>
+      )}
+      {bad > 0 && (
+        <Note tone="attention" title={`${counted(bad, 'place is', 'places are')} not understood`}>
+          {table?.rows.find(({ problem }) => problem)?.problem ??
+            table?.rows.flatMap(({ cells }) =>
+              cells.flatMap((cell) => ('problem' in cell ? [cell.problem] : [])),
+            )[0]}{' '}
+          They are passed by; everything else can be taken over.
+        </Note>
+      )}
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          Not now
+        </Button>
+        <Button tone="go" isDisabled={usable.length === 0} onPress={() => void take()}>
+          Take over {usable.length > 0 && counted(usable.length, 'item')}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Numbers that belong to an item: mass, price, a rated value. Columns are the tester's own. */
+export function Attributes({ document }: { document: StudyDocument }) {
+  const items = itemsInOrder(document);
+  const columns = attributeColumns(items);
+  const [name, setName] = useState('');
+  const [unit, setUnit] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const [pasting, setPasting] = useState(false);
+  const add = () => {
+    const column = name.trim();
+    if (column === '' || columns.some((one) => one.name.toLowerCase() === column.toLowerCase())) {
+      setProblem(column === '' ? 'Name the attribute.' : 'There is such an attribute already.');
+      return;
+    }
+    tell(
+      Promise.all(
+        items.map((item) =>
+          patchPart('items', item, {
+            attributes: withAttributes(item, [{ name: column, unit: unit.trim(), value: null }]),
+          }),
+        ),
+      ),
+    );
+    setName('');
+    setUnit('');
+  };
+  const remove = (column: string) => {
+    tell(
+      Promise.all(
+        items
+          .filter(({ attributes }) => attributes.some((own) => own.name === column))
+          .map((item) =>
+            patchPart('items', item, { attributes: item.attributes.filter((own) => own.name !== column) }),
+          ),
+      ),
+    );
+  };
+  return (
+    <>
+      {columns.length > 0 && (
+        <Scroll aria-label="Attributes of the items">
+          <QuietFields as={Values}>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                {columns.map((column) => (
+                  <th key={column.name} scope="col">
+                    {column.name}
+                    {column.unit && `, ${column.unit}`}
+                    <IconButton
+                      label={`Remove the attribute ${column.name}`}
+                      onPress={() => {
+                        remove(column.name);
+                      }}
+                    >
+                      <Trash2 size={16} aria-hidden />
+                    </IconButton>
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {items.map((item) => (
+                <tr key={item.id}>
+                  <th scope="row">
+                    <ItemName name={item.name} mark={item.mark} size={14} />
+                  </th>
+                  {columns.map((column) => (
+                    <td key={column.name}>
+                      <SavedNumber
+                        label={`${column.name} of ${item.name}`}
+                        labelHidden
+                        placeholder="–"
+                        unit={column.unit}
+                        saved={item.attributes.find((own) => own.name === column.name)?.value ?? null}
+                        save={(value) =>
+                          patchPart('items', item, {
+                            attributes: withAttributes(item, [{ ...column, value }]),
+                          })
+                        }
+                      />
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </QuietFields>
+        </Scroll>
+      )}
+      <Adding>
+        <TextField
+          label="New attribute"
+          labelHidden
+          placeholder="Mass, price, rated value"
+          value={name}
+          maxLength={120}
+          onChange={(next) => {
+            setName(next);
+            setProblem(undefined);
+          }}
+          problem={problem}
+          onEnter={add}
+        />
+        <TextField
+          label="Its unit"
+          labelHidden
+          placeholder="unit"
+          value={unit}
+          maxLength={24}
+          onChange={setUnit}
+          onEnter={add}
+        />
+        <Button onPress={add} isDisabled={items.length === 0}>
+          Add
+        </Button>
+        <Button
+          tone="quiet"
+          onPress={() => {
+            setPasting(true);
+          }}
+        >
+          <ClipboardPaste size={18} aria-hidden /> Paste a table
+        </Button>
+      </Adding>
+      <PasteDialog
+        document={document}
+        isOpen={pasting}
+        onClose={() => {
+          setPasting(false);
+        }}
+      />
+    </>
+  );
+}

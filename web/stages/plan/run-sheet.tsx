@@ -1,0 +1,288 @@
+import { ArrowLeft, Printer } from 'lucide-react';
+import { useNavigate } from 'react-router';
+import styled, { createGlobalStyle } from 'styled-components';
+import type { Measurand } from '../../../core/model/parts.ts';
+import { measurandsInOrder } from '../../../core/model/record.ts';
+import { cautionOf } from '../../../core/plan/cautions.ts';
+import { type Run, runQueue } from '../../../core/plan/queue.ts';
+import { formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
+import { useStudy } from '../../app/study-frame.tsx';
+import { MarkSign } from '../../strip/mark-sign.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Row } from '../../ui/page.tsx';
+import { PRINT } from '../../ui/tokens.ts';
+
+/** Both A4 and Letter leave room for this margin. */
+const Paper = createGlobalStyle`
+  @page { margin: 13mm 12mm; }
+  ${PRINT} { body, html { background: #fff; } }
+`;
+
+const Sheet = styled.main`
+  flex: 1;
+  padding: 24px 28px 60px;
+  background: var(--sheet);
+  > * {
+    max-width: 900px;
+  }
+  ${PRINT} {
+    padding: 0;
+    background: none;
+    font-size: 10.5pt;
+  }
+`;
+
+const Tools = styled(Row)`
+  margin-bottom: 20px;
+  ${PRINT} {
+    display: none;
+  }
+`;
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px 32px;
+  margin: 16px 0;
+  h2 {
+    font-size: inherit;
+    margin-bottom: 4px;
+  }
+`;
+
+const Blanks = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 10px 12px;
+  align-items: end;
+  dd {
+    min-height: 22px;
+    border-bottom: 1px solid var(--rule-strong);
+  }
+`;
+
+const Checks = styled.ul`
+  display: grid;
+  gap: 5px;
+  li {
+    display: flex;
+    gap: 8px;
+    break-inside: avoid;
+  }
+  li::before {
+    content: '';
+    flex: none;
+    width: 13px;
+    height: 13px;
+    margin-top: 4px;
+    border: 1px solid var(--ink);
+  }
+`;
+
+const Caution = styled.p`
+  margin-top: 8px;
+  padding-left: 10px;
+  border-left: 3px solid var(--rust);
+  break-inside: avoid;
+`;
+
+const Queue = styled.table`
+  width: 100%;
+  margin-top: 18px;
+  border-collapse: collapse;
+  th,
+  td {
+    padding: 4px 8px;
+    border: 1px solid var(--rule-strong);
+    text-align: left;
+    height: 32px;
+  }
+  th {
+    font-size: var(--size-13);
+    font-weight: 640;
+  }
+  thead {
+    display: table-header-group;
+  }
+  tr {
+    break-inside: avoid;
+  }
+  tr[data-first] > * {
+    border-top: 2.5px solid var(--ink);
+  }
+  .box {
+    min-width: 96px;
+  }
+  bdi {
+    margin-left: 8px;
+  }
+`;
+
+/** One row of the sheet: an item in a round, with a box for each measurand. */
+interface SheetRow {
+  key: string;
+  first: Run;
+  opensRound: boolean;
+}
+
+function sheetRows(queue: readonly Run[], measurands: readonly Measurand[]): SheetRow[] {
+  return queue
+    .filter(({ measurandId }) => measurandId === measurands[0]?.id)
+    .map((first, at, all) => ({ key: first.key, first, opensRound: all[at - 1]?.round !== first.round }));
+}
+
+/** The run sheet for paper: order, boxes to write in, conditions, checklists, cautions. Typed in later in that order. */
+export function RunSheet() {
+  const document = useStudy();
+  const navigate = useNavigate();
+  const { study, conditions } = document;
+  const { procedure, materials, hazards } = study;
+  const measurands = measurandsInOrder(document);
+  const rows = sheetRows(runQueue(document), measurands);
+  return (
+    <Sheet id="content" tabIndex={-1}>
+      <Paper />
+      <Tools>
+        <Button onPress={() => void navigate('../plan')}>
+          <ArrowLeft size={18} aria-hidden /> Back to the plan
+        </Button>
+        <Button
+          tone="go"
+          onPress={() => {
+            globalThis.print();
+          }}
+        >
+          <Printer size={18} aria-hidden /> Print
+        </Button>
+        <span>Prints on A4 and on Letter. Type the readings in at the bench later, in this order.</span>
+      </Tools>
+      <h1>
+        <bdi>{study.title}</bdi>
+      </h1>
+      {study.question && (
+        <p>
+          <bdi>{study.question}</bdi>
+        </p>
+      )}
+      <Columns>
+        <Blanks>
+          <dt>Date</dt>
+          <dd />
+          <dt>Operator</dt>
+          <dd />
+          {measurands.map(({ id, name, instrument }) => (
+            <div key={id} style={{ display: 'contents' }}>
+              <dt>Instrument, {name}</dt>
+              <dd>{instrument.name}</dd>
+            </div>
+          ))}
+        </Blanks>
+        {conditions.length > 0 && (
+          <Blanks>
+            {conditions.flatMap(({ id, quantity, unit, required }) =>
+              ['at the start', 'at the end'].map((when) => (
+                <div key={`${id}/${when}`} style={{ display: 'contents' }}>
+                  <dt>
+                    {quantity} {when}
+                    {unit && `, ${unit}`}
+                    {required && ' (required)'}
+                  </dt>
+                  <dd />
+                </div>
+              )),
+            )}
+          </Blanks>
+        )}
+        {procedure.beforeSession.length > 0 && (
+          <section>
+            <h2>Before the session</h2>
+            <Checks>
+              {procedure.beforeSession.map((step) => (
+                <li key={step}>{step}</li>
+              ))}
+            </Checks>
+          </section>
+        )}
+        {procedure.beforeReading.length + procedure.waits.length > 0 && (
+          <section>
+            <h2>Before each reading</h2>
+            <Checks>
+              {procedure.beforeReading.map((step) => (
+                <li key={step}>{step}</li>
+              ))}
+              {procedure.waits.map(({ what, durationS }) => (
+                <li key={what}>
+                  {what}: {withUnit(formatNumber(durationS, 0), 's')}
+                </li>
+              ))}
+            </Checks>
+          </section>
+        )}
+        {materials.length > 0 && (
+          <section>
+            <h2>To bring</h2>
+            <Checks>
+              {materials.map((thing) => (
+                <li key={thing}>{thing}</li>
+              ))}
+            </Checks>
+          </section>
+        )}
+      </Columns>
+      {conditions
+        .filter(({ limits }) => limits.low !== null || limits.high !== null)
+        .map(({ id, quantity, unit, limits }) => (
+          <p key={id}>
+            Wait while the {quantity.toLowerCase()} is{' '}
+            {listed(
+              [
+                limits.low === null ? '' : `below ${withUnit(formatPlain(limits.low), unit)}`,
+                limits.high === null ? '' : `above ${withUnit(formatPlain(limits.high), unit)}`,
+              ].filter(Boolean),
+              'or',
+            )}
+            .
+          </p>
+        ))}
+      {hazards.map((hazard) => (
+        <Caution key={hazard}>
+          <b>{cautionOf(hazard).label}.</b> {cautionOf(hazard).caution}
+        </Caution>
+      ))}
+      <Queue>
+        <thead>
+          <tr>
+            <th scope="col">Run</th>
+            <th scope="col">Round</th>
+            <th scope="col">Item</th>
+            {measurands.map(({ id, name, unit }) => (
+              <th key={id} scope="col">
+                {name}
+                {unit && `, ${unit}`}
+              </th>
+            ))}
+            <th scope="col">Note</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ key, first, opensRound }, at) => (
+            <tr key={key} data-first={opensRound || undefined}>
+              <td>{at + 1}</td>
+              <td>{first.round}</td>
+              <td>
+                <MarkSign mark={first.item.mark} size={13} />
+                <bdi>
+                  {first.item.name} ({first.item.code})
+                </bdi>
+              </td>
+              {measurands.map(({ id }) => (
+                <td key={id} className="box" />
+              ))}
+              <td className="box" />
+            </tr>
+          ))}
+        </tbody>
+      </Queue>
+    </Sheet>
+  );
+}
