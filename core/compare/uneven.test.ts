@@ -1,0 +1,109 @@
+import { describe, expect, it } from 'vitest';
+import chicks from '../reference/chick-weights.json' with { type: 'json' };
+import sprays from '../reference/insect-sprays.json' with { type: 'json' };
+import { dropExtremes } from '../screening/drop-extremes.ts';
+import { summarise } from '../summary/summary.ts';
+import { CLOSE, EXACT, expectRelative } from '../testing.ts';
+import { anova } from './anova.ts';
+import { friedman } from './complete-rounds.ts';
+import { kruskalWallis } from './kruskal-wallis.ts';
+import { type PairMethodName, pairMethod } from './pairs.ts';
+import { type Sample, locate } from './sample.ts';
+import { welchAnova } from './welch-anova.ts';
+
+const samplesOf = ({ items, values }: { items: string[]; values: number[] }): Sample[] =>
+  [...new Set(items)].map((item) => {
+    const kept = Float64Array.from(values.filter((_, i) => items[i] === item));
+    return { item, kept, summary: summarise(kept, 0.05) };
+  });
+
+// Anonymous (1948), chick weights by feed, unequal counts; Beall (1942), insects after six sprays, unequal spread and
+// many ties. Expected values by R: anova(lm), oneway.test, kruskal.test, TukeyHSD, ptukey, qtukey, pt, qt.
+describe.each([
+  ['chick weights with unequal counts', chicks],
+  ['insect counts with unequal spread and ties', sprays],
+])('%s meet R', (_name, reference) => {
+  const samples = samplesOf(reference);
+  const groups = samples.map(({ kept }) => kept);
+  const { expected } = reference;
+
+  it('in the tests of all items at once', () => {
+    const classical = anova(groups);
+    const welch = welchAnova(samples.map(locate));
+    const ranked = kruskalWallis(groups);
+    expectRelative(classical?.f, expected.anova.f, CLOSE);
+    expect(classical?.df2).toBe(expected.anova.df2);
+    for (const name of ['f', 'df1', 'df2'] as const)
+      expectRelative(welch?.[name], expected.welchAnova[name], CLOSE);
+    expectRelative(ranked?.h, expected.kruskalWallis.h, CLOSE);
+    // p-values below 1e-6 agree to an absolute 1e-10.
+    for (const [own, theirs] of [
+      [classical?.p, expected.anova.p],
+      [welch?.p, expected.welchAnova.p],
+      [ranked?.p, expected.kruskalWallis.p],
+    ] as const) {
+      if (theirs > 1e-6) expectRelative(own, theirs, CLOSE);
+      else expect(Math.abs((own ?? 1) - theirs)).toBeLessThan(1e-10);
+    }
+  });
+
+  it.each<[PairMethodName, 'tamhaneT2' | 'gamesHowell' | 'tukey']>([
+    ['tamhane-t2', 'tamhaneT2'],
+    ['games-howell', 'gamesHowell'],
+    ['tukey', 'tukey'],
+  ])('in every pair by %s', (method, key) => {
+    const pairs = pairMethod(method).compare({ samples, rounds: undefined, alpha: 0.05 });
+    expect(pairs).toHaveLength(expected.pairs.length);
+    expected.pairs.forEach((theirs, i) => {
+      const own = pairs[i];
+      expect([samples[own?.a ?? 0]?.item, samples[own?.b ?? 0]?.item]).toEqual([theirs.a, theirs.b]);
+      // A difference of zero is zero up to rounding.
+      expect(Math.abs((own?.difference ?? Number.NaN) - theirs.difference)).toBeLessThan(1e-9);
+      if (key !== 'tukey') {
+        expectRelative(own?.se, theirs.se, EXACT);
+        expectRelative(own?.df, theirs.df, EXACT);
+      }
+      const { p, ciLow, ciHigh } = theirs[key];
+      if (p > 1e-6) expectRelative(own?.p, p, 1e-5);
+      else expect(Math.abs((own?.p ?? 1) - p)).toBeLessThan(1e-10);
+      expectRelative(own?.low, ciLow, 1e-5);
+      expectRelative(own?.high, ciHigh, 1e-5);
+    });
+  });
+});
+
+describe('drop highest and lowest', () => {
+  const trimmed = (feed: string): Sample => {
+    const values = chicks.values.filter((_, i) => chicks.items[i] === feed);
+    const { leftOut, trim } = dropExtremes.screen(values, { alpha: 0.05 });
+    const out = new Set(leftOut.map(({ index }) => index));
+    const kept = Float64Array.from(values.filter((_, i) => !out.has(i)));
+    return { item: feed, kept, summary: summarise(kept, 0.05, trim), trim };
+  };
+  it('is compared by Yuen’s test, as computed in R from his formulas', () => {
+    // Yuen (1974); R: winsorized variances by var() on the sorted readings, p by pt.
+    const samples = [trimmed('linseed'), trimmed('soybean')];
+    const [pair] = pairMethod('tamhane-t2').compare({ samples, rounds: undefined, alpha: 0.05 });
+    expectRelative(pair?.difference, 29.4166666667, 1e-9);
+    expectRelative(pair?.se, 23.0383740462, 1e-9);
+    expectRelative(pair?.df, 19.8616234478, 1e-9);
+    expectRelative(pair?.p, 0.216380263743, CLOSE);
+  });
+  it('has the standard error of Tukey and McLaughlin', () => {
+    expectRelative(trimmed('linseed').summary.se, 16.0044312046, 1e-9);
+  });
+});
+
+describe('Friedman’s test', () => {
+  it('corrects for ties within rounds as R does', () => {
+    // R: friedman.test on these five rounds gives 3.
+    const rounds = [
+      [1, 2, 3],
+      [2, 2, 5],
+      [3, 1, 3],
+      [4, 4, 4],
+      [1, 3, 2],
+    ].map((row) => Float64Array.from(row));
+    expect(friedman(rounds)?.chiSquared).toBeCloseTo(3, 10);
+  });
+});

@@ -1,0 +1,76 @@
+import fc from 'fast-check';
+import Type from 'typebox';
+import { describe, expect, it } from 'vitest';
+import { closed, nullable } from '../core/model/common.ts';
+import { sameJson } from './store.ts';
+import { schemaProblems } from './validate.ts';
+
+const Schema = Type.Object(
+  {
+    name: Type.String({ minLength: 1, maxLength: 5, pattern: '\\S' }),
+    size: nullable(Type.Number({ minimum: 0, maximum: 9 })),
+    count: Type.Integer({ minimum: 1 }),
+    kind: Type.Unsafe<string>({ type: 'string', enum: ['one', 'two'] }),
+    on: Type.String({ format: 'date' }),
+    parts: Type.Array(Type.Object({ text: Type.String() }, closed), { maxItems: 2 }),
+  },
+  closed,
+);
+const good = { name: 'Ama', size: 3, count: 1, kind: 'one', on: '2026-05-04', parts: [{ text: 'x' }] };
+
+describe('what is wrong with a body', () => {
+  it('is nothing when it is right', () => {
+    expect(schemaProblems(Schema, good)).toEqual([]);
+    expect(schemaProblems(Schema, { ...good, size: null })).toEqual([]);
+  });
+  it.each([
+    [{ name: '' }, '/name', '“name” must not be empty.'],
+    [{ name: 'Amabel' }, '/name', '“name” may have at most 5 characters; this has 6.'],
+    [{ size: -1 }, '/size', '“size” must be 0 or more.'],
+    [{ size: 10 }, '/size', '“size” must be 9 or less.'],
+    [{ size: 'big' }, '/size', '“size” must be a number.'],
+    [{ size: Number.POSITIVE_INFINITY }, '/size', '“size” is too large a number.'],
+    [{ count: 1.5 }, '/count', '“count” must be a whole number.'],
+    [{ kind: 'three' }, '/kind', '“kind” must be one of one, two.'],
+    [{ on: '4 May' }, '/on', '“on” is not a valid date.'],
+    [{ on: '2026-02-30' }, '/on', '“on” is not a valid date.'],
+    [{ parts: [{ text: 'x' }, { text: 7 }] }, '/parts/1/text', '“text” must be text.'],
+    [{ parts: [{ text: 'x', more: 1 }] }, '/parts/0/more', 'There is no field “more”.'],
+    [{ parts: [{}] }, '/parts/0/text', '“text” is missing.'],
+    [{ parts: [{ text: '' }, { text: '' }, { text: '' }] }, '/parts', '“parts” may hold at most 2.'],
+    [{ extra: true }, '/extra', 'There is no field “extra”.'],
+    [{ name: 'a\u0000b' }, '/name', 'This text holds a NUL character, which no text needs.'],
+  ])('%j is told at %s', (change, path, message) => {
+    expect(schemaProblems(Schema, { ...good, ...change })).toEqual([{ path, message }]);
+  });
+  it.each([null, 7, 'text', [], true])('%j is no body', (value) => {
+    expect(schemaProblems(Schema, value)).toHaveLength(1);
+  });
+  it('is found in anything, without a throw', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        for (const { path, message } of schemaProblems(Schema, value)) {
+          expect(path === '' || path.startsWith('/')).toBe(true);
+          expect(message).toMatch(/\.$/);
+        }
+      }),
+    );
+  });
+});
+
+describe('two JSON values', () => {
+  it('are the same whatever the order of their keys', () => {
+    expect(sameJson({ a: 1, b: [{ c: null }] }, { b: [{ c: null }], a: 1 })).toBe(true);
+    expect(sameJson({ a: 1 }, { a: 1, b: undefined })).toBe(false);
+    expect(sameJson([1, 2], [2, 1])).toBe(false);
+    expect(sameJson([], {})).toBe(false);
+    expect(sameJson(null, {})).toBe(false);
+  });
+  it('are the same as their copies', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        expect(sameJson(value, structuredClone(value))).toBe(true);
+      }),
+    );
+  });
+});
