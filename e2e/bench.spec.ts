@@ -212,3 +212,72 @@ test('two tabs at the same bench without a server: each reading arrives once, an
   expect(stored.map(({ parts }) => parts[0]?.text)).toEqual(['120', '121']);
   expect(new Set(stored.map(({ itemId, round }) => `${itemId}/${String(round)}`)).size).toBe(2);
 });
+
+test('a recorded reading is opened from the queue, marked as a misfire, and its run comes again', async ({
+  page,
+  server,
+}) => {
+  const { id, readings } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  const heading = page.getByRole('heading', { level: 1 });
+  const first = (await heading.textContent()) ?? '';
+  await page.getByRole('textbox').fill('100');
+  await page.keyboard.press('Enter');
+  const queue = page.getByRole('navigation', { name: 'Run queue' });
+  await queue.getByRole('button', { name: `${first} 100` }).click();
+  await expect(page.getByLabel(`Recorded reading of ${first}`)).toHaveValue('100');
+  await page.getByRole('button', { name: /It was a misfire/ }).click();
+  await page.getByLabel('Another reason').fill('Fell off the hook');
+  await page.keyboard.press('Enter');
+  await expect(heading).toHaveText(first);
+  await expect(page.getByText(/after 1 misfire/)).toBeVisible();
+  await page.getByRole('textbox').fill('101');
+  await page.keyboard.press('Enter');
+  await expect(queue.getByRole('button', { name: `${first} 101` })).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  expect((await readings()).map(({ parts }) => parts[0]?.text)).toEqual(['100', '101']);
+  // The misfire is told at the screening, with its reason, and can be taken back.
+  await page.getByRole('link', { name: 'Screen' }).click();
+  await expect(page.getByText('Misfire: Fell off the hook.')).toBeVisible();
+});
+
+test('the reason for a misfire is asked for, and Escape leaves everything as it was', async ({
+  page,
+  server,
+}) => {
+  const { id, readings } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  await page.getByRole('textbox').fill('99');
+  await page.getByRole('button', { name: /misfire/ }).click();
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByText('Say in a word what went wrong, or choose a reason above.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(page.getByRole('textbox')).toHaveValue('99');
+  expect(await readings()).toEqual([]);
+});
+
+test('the keys are shown on a sheet', async ({ page, server }) => {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  await expect(page.getByRole('textbox')).toBeFocused();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys at the bench' })).toContainText('undo the last step');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('textbox')).toBeFocused();
+});
+
+test('a study without items leads to its plan', async ({ page, server }) => {
+  const id = v7();
+  await server.post('/studies', { id, title: 'Empty', question: '', rounds: 4, seed: 5 });
+  for (const [stage, title, action] of [
+    ['bench', 'Nothing to read yet.', 'To the plan'],
+    ['screen', 'No readings to screen yet.', 'To the bench'],
+    ['rank', 'No readings to rank yet.', 'To the bench'],
+    ['report', 'Nothing to report yet.', 'To the bench'],
+  ] as const) {
+    await page.goto(`${server.address}/study/${id}/${stage}`);
+    await expect(page.getByRole('heading', { name: title })).toBeVisible();
+    await expect(page.getByRole('button', { name: action })).toBeVisible();
+  }
+});

@@ -206,3 +206,42 @@ test('the run sheet has every run in order, and prints', async ({ page }) => {
     expect(pages).toBeLessThanOrEqual(3);
   }
 });
+
+test('an edit while the server is away is said, kept typed, and saved when it is back', async ({
+  page,
+  server,
+}) => {
+  const question = page.getByLabel('Question');
+  await server.kill();
+  await question.fill('Typed without a server');
+  await question.blur();
+  await expect(page.getByText('The server is away. What you typed is still here.')).toBeVisible();
+  await expect(question).toHaveValue('Typed without a server');
+  await server.start();
+  await question.focus();
+  await question.blur();
+  await expect(page.getByText('The server is away. What you typed is still here.')).toBeHidden();
+  await page.reload();
+  await expect(page.getByLabel('Question')).toHaveValue('Typed without a server');
+});
+
+test('the order of the runs can be a balanced square until there are readings', async ({ page, server }) => {
+  await page.goto(server.address);
+  await page.getByRole('button', { name: 'More for Desk fans' }).click();
+  await page.getByRole('menuitem', { name: 'Copy the plan' }).click();
+  await page.getByRole('link', { name: 'Desk fans (copy)' }).click();
+  await page.getByRole('button', { name: /Order of the runs/ }).click();
+  await page.getByRole('option', { name: /Balanced square/ }).click();
+  await expect(page.getByText('The square is complete after 6 rounds')).toBeVisible();
+  await page.getByLabel('Rounds', { exact: true }).fill('6');
+  await page.getByLabel('Rounds', { exact: true }).blur();
+  await expect(page.getByText('The square is complete after 6 rounds')).toBeHidden();
+  await expect(page.getByText('Every item stands in the middle of the order on average')).toBeVisible();
+  const seed = page.getByLabel('Seed of the order');
+  const before = await page.getByRole('region', { name: 'Order of the items' }).innerText();
+  await seed.fill('77');
+  await seed.blur();
+  await expect
+    .poll(() => page.getByRole('region', { name: 'Order of the items' }).innerText())
+    .not.toBe(before);
+});

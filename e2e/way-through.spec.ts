@@ -184,4 +184,54 @@ test.describe('with the demo', () => {
     await page.getByRole('menuitem', { name: 'Take out of the archive' }).click();
     await expect(page.getByText('Archive (1)')).toBeHidden();
   });
+
+  test('a plain table becomes a study with what it says', async ({ page, server }) => {
+    await page.goto(server.address);
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Import' }).click();
+    await (
+      await chooser
+    ).setFiles({
+      name: 'Sieves of spring.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        'item;value;unit;left_out;reason\nAlmo;82,5;%;no;\nBerrin;61;%;no;\nAlmo;83,5;%;no;\nBerrin;12;%;yes;spilt\nBerrin;62;%;no;\nAlmo;;%;no;\n',
+      ),
+    });
+    await expect(page.getByText('5 readings imported, 1 empty value passed by.').first()).toBeVisible();
+    await expect(page.getByText('Left out by hand: spilt.')).toBeVisible();
+    await page.getByRole('link', { name: 'Rank' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Almo is first.');
+    await page.getByRole('link', { name: 'Brackenridge, all studies' }).click();
+    await expect(page.getByRole('link', { name: 'Sieves of spring' })).toBeVisible();
+    await page.getByRole('button', { name: 'More for Sieves of spring' }).click();
+    await page.getByRole('menuitem', { name: 'Rename' }).click();
+    await page.getByRole('dialog', { name: 'Rename the study' }).getByLabel('Name').fill('Sieves');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('link', { name: 'Sieves', exact: true })).toBeVisible();
+  });
+
+  test('the strip is walked by its keys, and its table holds the same', async ({ page, server }) => {
+    await page.goto(server.address);
+    await page.getByRole('link', { name: 'Desk fans' }).click();
+    await page.getByRole('link', { name: 'Rank' }).click();
+    const strip = page.getByRole('listbox', { name: /items in order of place/ });
+    await strip.focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(strip.getByRole('option')).toHaveText(/Calvessa 2: .*round \d/);
+    await page.keyboard.press('Home');
+    await expect(strip.getByRole('option')).toHaveText(/Calvessa 2: 2\.31\sm\/s, round 3, left out/);
+    await page.keyboard.press('End');
+    await expect(strip.getByRole('option')).toHaveText(/Calvessa 2: 3\.47/);
+    for (const name of ['Brunnow', 'Fenwhir', 'Dappelin', 'Merrowick', 'Quillop S']) {
+      await page.keyboard.press('ArrowDown');
+      await expect(strip.getByRole('option')).toHaveText(new RegExp(name));
+    }
+    await page.keyboard.press('Escape');
+    await expect(strip.getByRole('option')).toHaveText(/No reading chosen/);
+    await page.getByText('The same as a table').click();
+    await expect(page.getByRole('row', { name: /Calvessa 2 \(C2, triangle\)/ })).toContainText('2.31');
+    await page.getByRole('button', { name: 'Show the far readings in place' }).click();
+    await expect(page.getByRole('button', { name: 'Zoom to the readings that count' })).toBeVisible();
+  });
 });
