@@ -60,10 +60,16 @@ test('what is wrong is said at the field and stays typed', async ({ page }) => {
   await name.fill('');
   await name.blur();
   await expect(page.getByText(/must not be empty/)).toBeVisible();
-  const margin = page.getByLabel(/^Margin: the smallest/);
+  const margin = page.getByLabel(/^Margin, smallest/);
   await margin.fill('-1');
   await margin.blur();
   await expect(page.getByText('A margin is 0 or more.')).toBeVisible();
+  const accuracy = page.getByLabel('Accuracy, ± %');
+  await accuracy.fill('-2');
+  await accuracy.blur();
+  await expect(page.getByText('An accuracy is 0 or more.')).toBeVisible();
+  await page.getByLabel('Calibrated on').fill('2026-04-01');
+  await page.getByLabel('Calibrated on').blur();
   const from = page.getByLabel('Plausible from');
   await from.fill('9');
   await from.blur();
@@ -71,6 +77,9 @@ test('what is wrong is said at the field and stays typed', async ({ page }) => {
   await from.fill('a lot');
   await from.blur();
   await expect(page.getByText('“a lot” is not a number in m/s.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Calibrated on')).toHaveValue('2026-04-01');
+  await expect(accuracy).toHaveValue('2');
 });
 
 test('items are put in order by buttons, by drag keys, and pasted as a column', async ({ page }) => {

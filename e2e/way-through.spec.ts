@@ -33,7 +33,7 @@ test('a newcomer goes the whole way by keyboard alone: three items, four rounds,
   }
   await tabTo(page, /^Unit/);
   await page.keyboard.type('g');
-  await tabTo(page, /^Margin: the smallest/);
+  await tabTo(page, /^Margin, smallest/);
   await page.keyboard.press('Control+A');
   await page.keyboard.type('2');
   await expect(page.getByRole('heading', { name: '3 items in 4 rounds: 12 readings.' })).toBeVisible();

@@ -35,6 +35,7 @@ import { MarkPicker } from './mark-picker.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
+import { tell } from './tell.ts';
 import { NARROW, focusRing } from '../../ui/tokens.ts';
 
 const AREAS = `
@@ -138,11 +139,6 @@ function ItemLine({ item, at, of, onMove, onRemove }: LineProps) {
       id: item.id,
     });
   const save = (changes: Partial<Item>) => patchPart('items', item, changes);
-  const tell = (change: Promise<unknown>) => {
-    change.catch((error: unknown) => {
-      toast({ text: problemText(error), tone: 'attention' });
-    });
-  };
   return (
     <Line
       ref={setNodeRef}
@@ -292,9 +288,7 @@ export function ItemList({ document }: { document: StudyDocument }) {
     if (!item || from === to) return;
     const before = rest[to - 1]?.position ?? (rest[0]?.position ?? 1) - 2;
     const after = rest[to]?.position ?? (rest[rest.length - 1]?.position ?? 0) + 2;
-    patchPart('items', item, { position: (before + after) / 2 }).catch((error: unknown) => {
-      toast({ text: problemText(error), tone: 'attention' });
-    });
+    tell(patchPart('items', item, { position: (before + after) / 2 }));
   };
   const remove = async (item: Item) => {
     try {

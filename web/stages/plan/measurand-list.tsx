@@ -12,6 +12,7 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { toast } from '../../ui/toast.tsx';
+import { tell } from './tell.ts';
 
 const Group = styled.fieldset`
   display: grid;
@@ -58,14 +59,11 @@ const DIRECTION_OPTIONS = [
   { value: 'unranked', label: 'Not ranked' },
 ] as const;
 
+const notNegative = (value: number) => (value < 0 ? 'An accuracy is 0 or more.' : undefined);
+
 function MeasurandFields({ measurand, removable }: { measurand: Measurand; removable: boolean }) {
   const { direction, margin, limits, instrument, unit } = measurand;
   const save = (changes: Partial<Measurand>) => patchPart('measurands', measurand, changes);
-  const tell = (change: Promise<unknown>) => {
-    change.catch((error: unknown) => {
-      toast({ text: problemText(error), tone: 'attention' });
-    });
-  };
   const remove = async () => {
     try {
       await deletePart('measurands', measurand);
@@ -120,7 +118,7 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
       )}
       <Span $columns={4}>
         <SavedNumber
-          label="Margin: the smallest difference that matters"
+          label="Margin, smallest that matters"
           saved={margin.value}
           unit={margin.kind === 'percent' ? '%' : unit}
           required
@@ -175,7 +173,7 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
           save={(resolution) => save({ instrument: { ...instrument, resolution } })}
         />
       </Span>
-      <Span $columns={6}>
+      <Span $columns={4}>
         <SavedText
           label="Instrument"
           saved={instrument.name}
@@ -183,7 +181,35 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
           save={(name) => save({ instrument: { ...instrument, name } })}
         />
       </Span>
-      <Span $columns={6}>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Accuracy, ± %"
+          saved={instrument.accuracyPercent}
+          unit="%"
+          placeholder="–"
+          check={notNegative}
+          save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="and ± constant"
+          saved={instrument.accuracyConstant}
+          unit={unit}
+          placeholder="–"
+          check={notNegative}
+          save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
+        />
+      </Span>
+      <Span $columns={4}>
+        <SavedText
+          label="Calibrated on"
+          type="date"
+          saved={instrument.calibratedOn ?? ''}
+          save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
+        />
+      </Span>
+      <Span $columns={12}>
         <Choice
           label="Rule for bad readings"
           value={measurand.rule.name}
@@ -200,21 +226,17 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
 /** The measurands, each with unit, direction, margin, plausible limits, instrument and rule. */
 export function MeasurandList({ document }: { document: StudyDocument }) {
   const measurands = measurandsInOrder(document);
-  const add = async () => {
+  const add = () => {
     const name = `Measurand ${String(measurands.length + 1)}`;
     const position = Math.max(0, ...measurands.map((one) => one.position)) + 1;
-    try {
-      await createPart(document.study.id, 'measurands', newMeasurand(name, position));
-    } catch (error) {
-      toast({ text: problemText(error), tone: 'attention' });
-    }
+    tell(createPart(document.study.id, 'measurands', newMeasurand(name, position)));
   };
   return (
     <>
       {measurands.map((measurand) => (
         <MeasurandFields key={measurand.id} measurand={measurand} removable={measurands.length > 1} />
       ))}
-      <Button onPress={() => void add()}>
+      <Button onPress={add}>
         <Plus size={18} aria-hidden /> Another measurand
       </Button>
     </>
