@@ -219,4 +219,23 @@ describe('readings on their way', () => {
     expect(recorded).toEqual([reading.id]);
     expect(outbox.snapshot().entries).toEqual([]);
   });
+
+  it('are stored again as soon as the browser can', async () => {
+    const working = indexedDB;
+    vi.stubGlobal('indexedDB', {
+      open: () => {
+        throw new Error('storage is switched off');
+      },
+    });
+    server.away = true;
+    const { outbox } = started();
+    await settled(outbox, 'broken');
+    vi.stubGlobal('indexedDB', working);
+    const reading = read(0, 1, '1');
+    await outbox.add([entryOf(reading)]);
+    await settled(outbox, 'away');
+    server.away = false;
+    await settled(outbox, 'idle');
+    expect(server.stored).toEqual([reading.id]);
+  });
 });

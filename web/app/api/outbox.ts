@@ -157,6 +157,10 @@ export class Outbox {
       upgrade(database) {
         database.createObjectStore('entries', { keyPath: 'seq', autoIncrement: true });
       },
+    }).catch((error: unknown) => {
+      // A store that could not be opened now may be opened later.
+      this.database = undefined;
+      throw error;
     });
     return this.database;
   }
