@@ -1,17 +1,10 @@
 import { defineConfig, devices } from '@playwright/test';
+import chromiumFlags from './scripts/chromium-flags.json' with { type: 'json' };
 
 /** Debian's Chromium, without its connections to the outside. */
 export const CHROMIUM = {
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
+  args: chromiumFlags,
 };
 
 export default defineConfig({

@@ -1,4 +1,14 @@
-import { expect, tabTo, test } from './bench-server.ts';
+import { type Page, expect, tabTo, test } from './bench-server.ts';
+
+/** Chooses a file in the dialog behind “Import”. */
+async function importFile(
+  page: Page,
+  file: { name: string; mimeType: string; buffer: Buffer },
+): Promise<void> {
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Import' }).click();
+  await (await chooser).setFiles(file);
+}
 
 interface Listed {
   study: { id: string; title: string };
@@ -134,12 +144,8 @@ test.describe('with the demo', () => {
       await page.getByRole('button', { name: 'More for Desk fans' }).click();
       await page.getByRole('menuitem', { name: 'Delete' }).click();
       await expect(page.getByRole('link', { name: 'Desk fans' })).toBeHidden();
-      const chooser = page.waitForEvent('filechooser');
-      await page.getByRole('button', { name: 'Import' }).click();
       const contents = await import('node:fs').then(({ readFileSync }) => readFileSync(file));
-      await (
-        await chooser
-      ).setFiles({
+      await importFile(page, {
         name: `desk-fans.${kind}`,
         mimeType: kind === 'csv' ? 'text/csv' : 'application/json',
         buffer: contents,
@@ -155,11 +161,7 @@ test.describe('with the demo', () => {
 
   test('a file that is wrong is refused with where and why', async ({ page, server }) => {
     await page.goto(server.address);
-    const chooser = page.waitForEvent('filechooser');
-    await page.getByRole('button', { name: 'Import' }).click();
-    await (
-      await chooser
-    ).setFiles({
+    await importFile(page, {
       name: 'bad.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from('item,value\nAma,3\nBel,fast\n'),
@@ -187,11 +189,7 @@ test.describe('with the demo', () => {
 
   test('a plain table becomes a study with what it says', async ({ page, server }) => {
     await page.goto(server.address);
-    const chooser = page.waitForEvent('filechooser');
-    await page.getByRole('button', { name: 'Import' }).click();
-    await (
-      await chooser
-    ).setFiles({
+    await importFile(page, {
       name: 'Sieves of spring.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(

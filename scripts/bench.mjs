@@ -3,7 +3,7 @@
  * differ.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from 'playwright-core';
@@ -189,15 +189,7 @@ try {
   const { child, address } = await startServer();
   const browser = await chromium.launch({
     executablePath,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
+    args: JSON.parse(readFileSync(path.join(ROOT, 'scripts/chromium-flags.json'), 'utf8')),
   });
   await page(browser, address);
   await browser.close();
