@@ -151,6 +151,9 @@ describe('a plain table', () => {
       'taken_at',
     );
     expect(problemOf(() => studyFromCsv('item,value\n', foreign)).message).toContain('no readings');
+    expect(problemOf(() => studyFromCsv(`item,value\nA,1\n${'x'.repeat(300)},2\n`, foreign)).message).toBe(
+      'Line 3: column “item” has 300 characters, at most 120 fit.',
+    );
   });
 });
 

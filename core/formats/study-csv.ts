@@ -7,6 +7,7 @@ import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
 import { standingReadings } from '../model/record.ts';
+import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/common.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
 
@@ -174,6 +175,21 @@ function foreignStudy(
     const name = cell('item').trim();
     if (name === '') throw new FileProblem('column “item” is empty.', line);
     const measurandName = cell('measurand').trim() || 'value';
+    for (const [column, text, limit] of [
+      ['item', name, NAME_LIMIT],
+      ['measurand', measurandName, NAME_LIMIT],
+      ['unit', cell('unit').trim(), UNIT_LIMIT],
+      ['note', cell('note'), TEXT_LIMIT],
+      ['reason', cell('reason'), TEXT_LIMIT],
+    ] as const) {
+      const { length } = [...text];
+      if (length > limit) {
+        throw new FileProblem(
+          `column “${column}” has ${String(length)} characters, at most ${String(limit)} fit.`,
+          line,
+        );
+      }
+    }
     let item = items.get(name.toLowerCase());
     if (!item) {
       item = { id: newId(), ...stamp, ...newItem(name, [...items.values()]) };

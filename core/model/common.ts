@@ -5,11 +5,14 @@ export const NAME_LIMIT = 120;
 /** Longest free text (question, note, reason), in characters. */
 export const TEXT_LIMIT = 4000;
 
+/** Longest unit, in characters. */
+export const UNIT_LIMIT = 24;
+
 export const Id = Type.String({ format: 'uuid', description: 'UUID, version 7, made by the client' });
 export const Instant = Type.String({ format: 'date-time', description: 'ISO 8601 instant' });
 export const Name = Type.String({ minLength: 1, maxLength: NAME_LIMIT, pattern: '\\S' });
 export const Text = Type.String({ maxLength: TEXT_LIMIT });
-export const Unit = Type.String({ maxLength: 24 });
+export const Unit = Type.String({ maxLength: UNIT_LIMIT });
 
 export const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
 export const oneOf = <const T extends readonly string[]>(values: T) =>
