@@ -1,8 +1,8 @@
 import { value } from './forms/value.ts';
-import { NEW_STUDY } from './model/new-study.ts';
+import { EMPTY, NEW_STUDY } from './model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
 import { newMeasurand } from './plan/new-parts.ts';
-import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './model/study-document.ts';
+import type { StudyDocument } from './model/study-document.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
 
@@ -38,8 +38,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     rule: { name: 'none', parameter: null },
   };
   const document: StudyDocument = {
-    format: STUDY_FORMAT,
-    formatVersion: STUDY_FORMAT_VERSION,
+    ...EMPTY,
     study: {
       id: studyId,
       version: 1,
@@ -54,13 +53,13 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     },
     items,
     measurands: [measurand],
+    readings: [],
+    decisions: [],
+    sessions: [],
     factors: [],
     levels: [],
     conditions: [],
-    sessions: [],
-    rounds: [],
-    readings: [],
-    decisions: [],
+    claims: [],
     changes: [],
   };
   const read = (item: number, round: number, text: string): Reading => {

@@ -182,8 +182,8 @@ test('attributes are typed, and pasted as a table whose bad cells are marked', a
   await page.getByLabel('Mass of Dappelin').fill('2,4');
   await page.getByLabel('Mass of Dappelin').blur();
   await expect(page.getByLabel('Mass of Dappelin')).toHaveValue('2.4');
-  await page.getByRole('button', { name: 'Paste a table' }).click();
-  const dialog = page.getByRole('dialog', { name: 'Paste a table of items' });
+  await page.getByRole('button', { name: 'From a table or file' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Items from a table' });
   await dialog
     .getByLabel('Copied from a spreadsheet')
     .fill('Item\tMass (kg)\tPrice (EUR)\nBrunnow\t1,9\theavy\nSorrel\t3.1\t55\nToo few\n');

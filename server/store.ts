@@ -1,5 +1,7 @@
-import { Op } from 'sequelize';
+import { Op, cast, col, where } from 'sequelize';
 import { v7 } from 'uuid';
+import type { PlanContext } from '../core/model/checks.ts';
+import { counted } from '../core/quantity/format.ts';
 import { WATCHED_FIELDS } from '../core/model/words.ts';
 import type { Study } from '../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
@@ -96,18 +98,20 @@ export function createStore(database: Database) {
     return plain<StoredPart>(row);
   };
 
-  /** Writes down what changes of a measurand's judgement once it has readings; the caller holds a transaction. */
+  /**
+   * Writes down what changes of what the plan promised, with how many readings there were that it bears on; the
+   * caller holds a transaction. A whole claim counts as one field.
+   */
   const logChanges = async (
     studyId: string,
-    measurandId: string,
+    measurandId: string | null,
     before: Record<string, unknown>,
-    changes: Record<string, unknown>,
+    after: Record<string, unknown>,
   ) => {
-    const fields = WATCHED_FIELDS.filter(
-      (field) => field in changes && !sameJson(before[field], changes[field]),
-    );
+    const fields = WATCHED_FIELDS.filter((field) => field in after && !sameJson(before[field], after[field]));
     if (fields.length === 0) return;
-    if ((await tables.readings.count({ where: { measurandId } })) === 0) return;
+    const about = measurandId === null ? { studyId } : { measurandId };
+    const readingsThen = await tables.readings.count({ where: about });
     const now = new Date().toISOString();
     for (const field of fields) {
       await tables.changes.create({
@@ -118,8 +122,10 @@ export function createStore(database: Database) {
         updatedAt: now,
         measurandId,
         field,
-        before: JSON.stringify(before[field]),
-        after: JSON.stringify(changes[field]),
+        before: JSON.stringify(before[field] ?? null),
+        after: JSON.stringify(after[field] ?? null),
+        readingsThen,
+        reason: '',
         changedAt: now,
       });
     }
@@ -161,6 +167,37 @@ export function createStore(database: Database) {
     return false;
   };
 
+  /** The parts of a plan that others are checked against. */
+  const planContext = async (studyId: string): Promise<PlanContext> => ({
+    items: await list('items', studyId),
+    measurands: await list('measurands', studyId),
+    factors: await list('factors', studyId),
+    levels: await list('levels', studyId),
+    conditions: await list('conditions', studyId),
+  });
+
+  /** What still points to a part: “3 readings”, “1 claim”. */
+  const pointingTo = async (kind: PartKind, id: string): Promise<string[]> => {
+    const found: string[] = [];
+    for (const other of PART_KIND_NAMES) {
+      const { refers, word, serverMade } = PART_KINDS[other];
+      // What the server wrote about a part goes with it.
+      if (serverMade) continue;
+      for (const [field, referred] of Object.entries(refers)) {
+        if (referred !== kind) continue;
+        const count = await tables[other].count({ where: { [field]: id } });
+        if (count > 0) found.push(counted(count, word));
+      }
+    }
+    if (kind === 'levels') {
+      const count = await tables.readings.count({
+        where: where(cast(col('levels'), 'TEXT'), { [Op.like]: `%${id}%` }),
+      });
+      if (count > 0) found.push(counted(count, 'reading'));
+    }
+    return found;
+  };
+
   const studies = async (): Promise<Study[]> =>
     (
       await tables.studies.findAll({
@@ -181,6 +218,8 @@ export function createStore(database: Database) {
     refuseStale,
     update,
     logChanges,
+    planContext,
+    pointingTo,
     document,
     insertDocument,
     takenId,

@@ -46,7 +46,7 @@ describe('the desk fans of the demo', () => {
   it('fits a small preview', () => {
     const preview = studyPreview(fans);
     expect(preview.items).toHaveLength(6);
-    expect(preview.runs).toEqual({ done: 48, of: 48 });
+    expect(preview.runs).toEqual({ done: 144, of: 144 });
     expect(preview.marks.filter((mark) => mark.out)).toHaveLength(3);
   });
 });

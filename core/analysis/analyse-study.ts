@@ -1,3 +1,4 @@
+import { readingForm } from '../forms/index.ts';
 import { betterOf } from '../compare/better.ts';
 import type { PairMethodName } from '../compare/pairs.ts';
 import { type StandingReading, itemsInOrder, standingReadings } from '../model/record.ts';
@@ -6,10 +7,8 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { SCREENING_RULES } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
 import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
+import { ALPHA } from './alpha.ts';
 import { type Analysis, analyse } from './analyse.ts';
-
-/** A study's intervals and tests are at this level. */
-export const ALPHA = 0.05;
 
 /** How a reading that counts or not came to do so. */
 export type Use =
@@ -55,7 +54,8 @@ export interface StudyAnalysisOptions {
 const isUsable = ({ standing, value }: StandingReading): boolean => standing.is === 'kept' && value !== null;
 
 /**
- * Screening, summary, comparison and ranking of one measurand of a study.
+ * Screening, summary, comparison and ranking of one measurand of a study. Give a view of the study (studyView) where
+ * there are factors or derived measurands.
  * @throws RangeError when the study has no such measurand
  */
 export function analyseStudy(
@@ -66,6 +66,7 @@ export function analyseStudy(
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
   const rule = options.rule ?? measurand.rule;
+  const form = readingForm(measurand.form);
   const standing = standingReadings(document).filter(
     (entry) => entry.measurand.id === measurandId && entry.standing.is !== 'withdrawn',
   );
@@ -98,7 +99,8 @@ export function analyseStudy(
         rule,
         alpha: ALPHA,
         margin: measurand.margin,
-        method: options.method,
+        method: options.method ?? (form?.ranksOnly ? 'dunn' : undefined),
+        average: form?.average,
         resamples: options.resamples ?? 10000,
         seed: document.study.seed,
         unit: measurand.unit,

@@ -19,6 +19,7 @@ import { places } from '../rank/place.ts';
 import { readingsToSettle } from '../rank/readings-to-settle.ts';
 import { screeningRule } from '../screening/index.ts';
 import type { LeftOut, RuleName } from '../screening/rule.ts';
+import { energyOf, levelOf } from '../summary/energy.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 
 /** Readings of one item: values in one unit, in the order taken, and the round of each where there are rounds. */
@@ -38,6 +39,8 @@ export interface AnalysisOptions {
   margin: Margin;
   /** undefined: rounds where every round has every item once, else Tamhane's T2. */
   method?: PairMethodName | undefined;
+  /** “energy”: the readings are levels in decibels. */
+  average?: 'energy' | undefined;
   resamples: number;
   seed: number;
   unit?: string;
@@ -157,8 +160,8 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
     const leftOut = trim ? judged : judged.filter(({ index }) => !insisted?.has(index));
     const out = new Set(leftOut.map(({ index }) => index));
     const kept = without(values, out);
-    const summary = summarise(kept, alpha, trim);
-    samples.push({ item, kept, summary, trim });
+    const summary = summarise(kept, alpha, trim, options.average);
+    samples.push({ item, kept, summary, trim, average: options.average });
     keptRounds.push(rounds ? without(rounds, out) : undefined);
     if (notAvailable) notes.push(`${rule.label} was not applied to ${item}: ${notAvailable}.`);
     return { item, n: values.length, leftOut, notScreened: notAvailable, summary };
@@ -176,6 +179,7 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
   );
   const trimming = samples.some(({ trim }) => trim !== undefined);
   const opposite = better.kind === 'nearest';
+  const energy = options.average === 'energy';
   let method = options.method;
   if (method === 'rounds' && !blocks.rounds) {
     throw new RangeError(
@@ -183,7 +187,7 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
     );
   }
   if (!method) {
-    method = blocks.rounds && !trimming && !opposite ? 'rounds' : 'tamhane-t2';
+    method = blocks.rounds && !trimming && !opposite && !energy ? 'rounds' : 'tamhane-t2';
     if (blocks.reason) notes.push(`${blocks.reason} So the pairs are compared by Tamhane’s T2.`);
   }
 
@@ -243,9 +247,10 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
   const rounds = blocks.rounds;
   const chances = resampling
     ? chanceFirst({
-        samples: compared.map(({ kept }) => kept),
-        rounds,
-        merit: (mean) => merit(mean, better),
+        // Levels are resampled as energies, so that their mean is the mean level.
+        samples: energy ? compared.map(({ kept }) => kept.map(energyOf)) : compared.map(({ kept }) => kept),
+        rounds: energy ? rounds?.map((round) => round.map(energyOf)) : rounds,
+        merit: (mean) => merit(energy ? levelOf(mean) : mean, better),
         resamples: options.resamples,
         seed: options.seed,
       })

@@ -1,7 +1,9 @@
 import type { StudyDocument } from '../model/study-document.ts';
-import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import { itemsInOrder } from '../model/record.ts';
+import { measurandsRead, planSize } from '../plan/grid.ts';
 import { runQueue } from '../plan/queue.ts';
 import { analyseStudy } from './analyse-study.ts';
+import { firstSetting, studyView } from './view.ts';
 
 /** What the list of studies shows of one: counts, and a small strip of the first measurand. */
 export interface StudyPreview {
@@ -20,9 +22,10 @@ const MOST_MARKS = 400;
 
 export function studyPreview(document: StudyDocument): StudyPreview {
   const items = itemsInOrder(document);
-  const [measurand] = measurandsInOrder(document);
+  const [measurand] = measurandsRead(document);
   const queue = runQueue(document);
-  const analysed = measurand && analyseStudy(document, measurand.id, { resamples: 0 });
+  const view = studyView(document, firstSetting(document));
+  const analysed = measurand && analyseStudy(view, measurand.id, { resamples: 0 });
   const index = new Map(items.map(({ id }, i) => [id, i]));
   const means = new Map<string, number | null>();
   for (const group of [...(analysed?.classes ?? []), ...(analysed?.controls ? [analysed.controls] : [])]) {
@@ -40,7 +43,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
     means: items.map(({ id }) => means.get(id) ?? null),
     runs: {
       done: queue.filter(({ state }) => state === 'done').length,
-      of: queue.length,
+      of: planSize(document).runs,
     },
     lastReadingAt: document.readings.reduce<string | null>(
       (last, { takenAt }) => (last === null || takenAt > last ? takenAt : last),

@@ -2,7 +2,7 @@
  * The only door to the statistics library. Upper tails are asked for as such, never as 1 − lower,
  * so that small p-values keep their digits.
  */
-import { pchisq, pf, pnorm, pt, ptukey, qnorm, qt, qtukey } from 'lib-r-math.js';
+import { pchisq, pf, pnorm, pt, ptukey, qchisq, qnorm, qt, qtukey } from 'lib-r-math.js';
 
 /** Upper tail of Student's t: P(T > t), df > 0 degrees of freedom (Infinity is the normal). */
 export const tUpper = (t: number, df: number): number =>
@@ -23,6 +23,14 @@ export const fUpper = (f: number, df1: number, df2: number): number => pf(f, df1
 
 /** Upper tail of χ². */
 export const chiSquaredUpper = (x: number, df: number): number => pchisq(x, df, undefined, false);
+
+/** The χ² that is exceeded with the given probability. */
+export const chiSquaredQuantileUpper = (upper: number, df: number): number =>
+  qchisq(upper, df, undefined, false);
+
+/** The χ² below which the given probability lies. */
+export const chiSquaredQuantileLower = (lower: number, df: number): number =>
+  qchisq(lower, df, undefined, true);
 
 /** Upper tail of the standard normal. */
 export const normalUpper = (z: number): number => pnorm(z, 0, 1, false);

@@ -1,10 +1,17 @@
-import type { Limits } from '../model/parts.ts';
-import { decimalsOf, formatPlain, withUnit } from '../quantity/format.ts';
+import { readingForm } from '../forms/index.ts';
+import type { Limits, Measurand, ReadingPart } from '../model/parts.ts';
+import { decimalsOf, formatPlain, formatReading, withUnit } from '../quantity/format.ts';
 import { median, medianAbsoluteDeviation, sorted } from '../summary/quantile.ts';
 
 /** A doubt about a value that was just typed. */
 export interface Slip {
-  kind: 'outside limits' | 'decimal point' | 'digits swapped' | 'far from its others' | 'same again';
+  kind:
+    | 'outside limits'
+    | 'decimal point'
+    | 'digits swapped'
+    | 'far from its others'
+    | 'same again'
+    | 'odd parts';
   /** What looks odd, in one sentence. */
   sentence: string;
   /** What may have been meant. */
@@ -58,6 +65,38 @@ export function swappedDigits(value: number, decimals = 0): number[] {
   }
   results.delete(value);
   return [...results];
+}
+
+/**
+ * Questions a reading of any form: what looks odd about its parts first, then about its value. What may have been
+ * meant is suggested only where the value is what was typed.
+ */
+export function readingQuestion(
+  parts: readonly ReadingPart[],
+  measurand: Pick<Measurand, 'form' | 'unit' | 'settings' | 'limits' | 'instrument'>,
+  earlier: Pick<SlipContext, 'own' | 'all' | 'itemName'>,
+): Slip | undefined {
+  const form = readingForm(measurand.form);
+  const value = form?.value(parts, measurand) ?? null;
+  const odd = form?.doubt?.(parts, measurand);
+  if (odd !== undefined) return { kind: 'odd parts', sentence: odd };
+  if (value === null || form?.ranksOnly) return undefined;
+  const typed = parts.length === 1 && parts[0]?.number === value;
+  const slip = slipQuestion(value, {
+    ...earlier,
+    unit: measurand.unit,
+    limits: measurand.limits,
+    // The instrument's steps are those of what is read, not of a value worked out from it.
+    resolution: typed ? measurand.instrument.resolution : null,
+  });
+  if (!slip || typed) return slip;
+  const { suggestion: _suggestion, ...rest } = slip;
+  return slip.kind === 'decimal point' || slip.kind === 'digits swapped'
+    ? {
+        ...rest,
+        sentence: `${withUnit(formatReading(value), measurand.unit)} is far from the others. Look at the parts again.`,
+      }
+    : rest;
 }
 
 /**

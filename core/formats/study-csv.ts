@@ -1,14 +1,16 @@
 import Papa from 'papaparse';
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import type { Use } from '../analysis/analyse-study.ts';
+import { studySettings, studyView } from '../analysis/view.ts';
+import { measurandsRead } from '../plan/grid.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
-import { NEW_STUDY } from '../model/new-study.ts';
+import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
 import { standingReadings } from '../model/record.ts';
 import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/common.ts';
-import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
+import type { StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
 
 /** The comment line that holds the study but its readings, so that the file gives the same study again. */
@@ -45,9 +47,12 @@ type Column = (typeof COLUMNS)[number];
  */
 export function studyToCsv(document: StudyDocument): string {
   const uses = new Map<string, Use>();
-  for (const { id } of document.measurands) {
-    for (const reading of analyseStudy(document, id, { resamples: 0 }).readings)
-      uses.set(reading.id, reading.use);
+  for (const { key } of studySettings(document)) {
+    const view = studyView(document, key);
+    for (const { id } of measurandsRead(document)) {
+      for (const reading of analyseStudy(view, id, { resamples: 0 }).readings)
+        uses.set(reading.id, reading.use);
+    }
   }
   const rows = standingReadings(document).map(({ reading, item, measurand, value, standing }) => {
     const use = uses.get(reading.id);
@@ -129,7 +134,9 @@ function ownRow(
     note: cell('note'),
     photo: cell('photo') || null,
   } as Reading;
-  const value = Array.isArray(reading.parts) ? readingForm(measurand.form)?.value(reading.parts) : undefined;
+  const value = Array.isArray(reading.parts)
+    ? readingForm(measurand.form)?.value(reading.parts, measurand)
+    : undefined;
   const shown = cell('value');
   if (shown !== '' && Number(shown) !== value) {
     throw new FileProblem(
@@ -261,8 +268,7 @@ function foreignStudy(
   }
   if (readings.length === 0) throw new FileProblem('The file has a header and no readings.');
   const document: StudyDocument = {
-    format: STUDY_FORMAT,
-    formatVersion: STUDY_FORMAT_VERSION,
+    ...EMPTY,
     study: {
       id: studyId,
       version: 1,
@@ -279,14 +285,8 @@ function foreignStudy(
     },
     items: [...items.values()],
     measurands: [...measurands.values()],
-    factors: [],
-    levels: [],
-    conditions: [],
-    sessions: [],
-    rounds: [],
     readings,
     decisions,
-    changes: [],
   };
   return { document, missing };
 }

@@ -1,6 +1,7 @@
 import { type FieldProblem, checkPart } from '../model/checks.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
-import type { StudyDocument } from '../model/study-document.ts';
+import { NEW_STUDY } from '../model/new-study.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
 
 /**
  * What is wrong inside a study document that has passed its schema: parts of another study, ids twice, references
@@ -13,10 +14,6 @@ export function documentProblems(document: StudyDocument): FieldProblem[] {
   );
   for (const kind of PART_KIND_NAMES) {
     const seen = new Set<string>();
-    const context = {
-      items: kind === 'items' ? document.items : [],
-      measurands: document.measurands,
-    };
     document[kind].forEach((part, i) => {
       const path = `/${kind}/${String(i)}`;
       if (part.studyId !== document.study.id) {
@@ -33,7 +30,7 @@ export function documentProblems(document: StudyDocument): FieldProblem[] {
           });
         }
       }
-      for (const { path: inner, message } of checkPart(kind, part, context)) {
+      for (const { path: inner, message } of checkPart(kind, part, document)) {
         problems.push({ path: path + inner, message });
       }
     });
@@ -41,10 +38,60 @@ export function documentProblems(document: StudyDocument): FieldProblem[] {
   return problems;
 }
 
+/**
+ * Brings a document that an earlier version wrote up to date: what it could not say yet is filled in as it stood
+ * then. Anything else is left as it is, for the schema to judge.
+ */
+export function upToDate(document: unknown): unknown {
+  if (typeof document !== 'object' || document === null) return document;
+  const whole = { ...document } as Record<string, unknown>;
+  if (whole.format !== STUDY_FORMAT || whole.formatVersion !== STUDY_FORMAT_VERSION) return document;
+  const objects = (value: unknown) =>
+    Array.isArray(value)
+      ? value.map((one: unknown) =>
+          typeof one === 'object' && one !== null ? (one as Record<string, unknown>) : undefined,
+        )
+      : undefined;
+  const each = (kind: string, change: (part: Record<string, unknown>) => Record<string, unknown>) => {
+    const parts = objects(whole[kind]);
+    if (parts?.every((part) => part !== undefined)) whole[kind] = parts.map(change);
+  };
+  whole.claims ??= [];
+  const study = whole.study as Record<string, unknown> | undefined;
+  let readingS: unknown = 20;
+  if (typeof study === 'object') {
+    const { blind, struck, reorders, deviations } = NEW_STUDY;
+    const next: Record<string, unknown> = { blind, struck, reorders, deviations, ...study };
+    const { timing, procedure } = study;
+    if (typeof timing === 'object' && timing !== null && 'readingS' in timing) {
+      const { readingS: own, ...rest } = timing;
+      readingS = own;
+      next.timing = { levelS: 0, ...rest };
+    }
+    if (typeof procedure === 'object' && procedure !== null && 'waits' in procedure) {
+      const waits = objects(procedure.waits);
+      next.procedure = {
+        ...procedure,
+        waits: waits?.every((wait) => wait !== undefined)
+          ? waits.map((wait) => ({ when: 'reading', ...wait }))
+          : procedure.waits,
+      };
+    }
+    whole.study = next;
+  }
+  each('measurands', (part) => ({ settings: {}, expression: null, onItems: null, readingS, ...part }));
+  each('changes', (part) => ({ readingsThen: 1, reason: '', ...part }));
+  each('decisions', (part) => {
+    const { run } = part;
+    return typeof run === 'object' && run !== null ? { ...part, run: { levelIds: [], ...run } } : part;
+  });
+  return whole;
+}
+
 /** What a copy of a study holds. */
 export type CopyExtent = 'plan' | 'everything';
 
-const PLAN_PARTS = new Set(['items', 'measurands', 'factors', 'levels', 'conditions']);
+const PLAN_PARTS = new Set(['items', 'measurands', 'factors', 'levels', 'claims', 'conditions']);
 
 /**
  * A copy of a study under new ids. Order is kept, so that the copy's run order is made from its own seed anew.
@@ -74,10 +121,26 @@ export function copyStudy(
   for (const kind of kinds) {
     for (const { id } of [...document[kind]].sort((a, b) => (a.id < b.id ? -1 : 1))) renamed.set(id, newId());
   }
-  const copy: StudyDocument = { ...document, study: { ...document.study, id: studyId, title, ...stamp } };
+  const study = collect(document.study) as StudyDocument['study'];
+  const copy: StudyDocument = { ...document, study: { ...study, id: studyId, title, ...stamp } };
+  if (extent === 'plan') {
+    // What was done belongs to the study that it was done in.
+    copy.study.reorders = [];
+    copy.study.deviations = [];
+    if (copy.study.blind === 'opened') copy.study.blind = 'blind';
+  }
   for (const kind of PART_KIND_NAMES) {
     const parts = kinds.includes(kind) ? document[kind].map((part) => ({ ...part, ...stamp })) : [];
     (copy as unknown as Record<string, unknown>)[kind] = collect(parts);
   }
+  // The log tells old and new values as JSON, with ids inside.
+  copy.changes = copy.changes.map((change) => ({
+    ...change,
+    before: JSON.stringify(collect(JSON.parse(change.before))),
+    after: JSON.stringify(collect(JSON.parse(change.after))),
+  }));
+  // A set of levels is kept in the order of its ids, which are new.
+  for (const cell of copy.study.struck) cell.levelIds.sort();
+  for (const { run } of copy.decisions) run?.levelIds.sort();
   return copy;
 }

@@ -1,21 +1,70 @@
-import type { Measurand, ReadingPart } from '../model/parts.ts';
+import type { FormSettings, Measurand, ReadingPart } from '../model/parts.ts';
+import type { DIRECTIONS } from '../model/words.ts';
 
-export type FormContext = Pick<Measurand, 'unit'>;
+/** What a form needs to know of its measurand. */
+export type FormContext = Pick<Measurand, 'unit' | 'settings'>;
+
+/** One thing that a form can be told in the plan, such as the rows of a grid. */
+export type FormSetting = { name: string; label: string; help?: string } & (
+  | { kind: 'whole'; fallback: number; low: number; high: number }
+  | { kind: 'choice'; fallback: string; options: readonly { value: string; label: string; help?: string }[] }
+  | { kind: 'yes'; fallback: boolean }
+  | { kind: 'unit'; fallback: string }
+  | { kind: 'lines'; fallback: readonly string[]; fewest: number }
+);
+
+/** One number (or word) that the bench asks for. */
+export interface AskedPart {
+  name: string;
+  label: string;
+  unit: string;
+  /** May be left empty. */
+  optional?: true;
+}
+
+/** The widget that takes the parts; the bench has one for each. */
+export type EntryKind = 'number' | 'numbers' | 'tally' | 'clock' | 'cells' | 'marks';
+
+export type ReadParts = { parts: ReadingPart[] } | { problem: string; part: string };
+export type PartTexts = Readonly<Record<string, string | undefined>>;
 
 /** How one reading is taken and what value comes of it. One file each; the folder's index lists them once. */
 export interface ReadingForm {
   name: string;
   label: string;
+  /** When it suits, in a few words. */
+  help: string;
+  entry: EntryKind;
+  /** Which direction is better unless the tester says otherwise. */
+  direction: (typeof DIRECTIONS)[number];
+  /** Unit of a new measurand of this form; the tester may have another where the form does not fix it. */
+  unit: string;
+  settings: readonly FormSetting[];
+  /** The unit of the value where the form fixes it whatever the parts are in: “%” of a yield. */
+  valueUnit?: (settings: FormSettings) => string | undefined;
+  /** How levels are averaged: by energy where the value is in decibels. */
+  average?: 'energy';
+  /** Values are ordered marks: only tests by rank make sense. */
+  ranksOnly?: true;
+  /** What one reading is likely to take, seconds. */
+  typicalS: (context: FormContext) => number;
   /** The parts that the bench asks for, in order. */
-  parts: readonly { name: string; label: string }[];
+  parts: (context: FormContext) => readonly AskedPart[];
   /**
    * Understands what was typed, part by part.
    * @throws never; what is not understood comes back as a sentence and the part's name
    */
-  read(
-    texts: Readonly<Record<string, string>>,
-    measurand: FormContext,
-  ): { parts: ReadingPart[] } | { problem: string; part: string };
-  /** The reading's value from its parts, in the measurand's unit; null where a part is missing. */
-  value(parts: readonly ReadingPart[]): number | null;
+  read: (texts: PartTexts, context: FormContext) => ReadParts;
+  /** The reading's value from its parts, in the value's unit; null where a part is missing. */
+  value: (parts: readonly ReadingPart[], context: FormContext) => number | null;
+  /** What looks odd about the parts themselves, in one sentence: a yield over 100 %, a second release below the first. */
+  doubt?: (parts: readonly ReadingPart[], context: FormContext) => string | undefined;
+  /** What is wrong with the settings taken together. */
+  wrongSettings?: (settings: FormSettings) => { name: string; message: string } | undefined;
+  /** An interval for this one reading, and what it is called, where the form's own statistics give one. */
+  interval?: (
+    parts: readonly ReadingPart[],
+    context: FormContext,
+    alpha: number,
+  ) => { low: number; high: number; method: string } | undefined;
 }

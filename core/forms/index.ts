@@ -1,15 +1,65 @@
-import type { Measurand, Reading, ReadingPart } from '../model/parts.ts';
-import type { ReadingForm } from './form.ts';
+import type { FormSettings, Measurand, ReadingPart } from '../model/parts.ts';
+import { againstReference } from './against-reference.ts';
+import { beforeAfter } from './before-after.ts';
+import { count } from './count.ts';
+import { fedRecovered } from './fed-recovered.ts';
+import type { FormContext, ReadingForm } from './form.ts';
+import { grid } from './grid.ts';
+import { level } from './level.ts';
+import { ramp } from './ramp.ts';
+import { score } from './score.ts';
+import { timed } from './timed.ts';
 import { value } from './value.ts';
 
 /** Every reading form. */
-export const READING_FORMS: readonly ReadingForm[] = [value];
+export const READING_FORMS: readonly ReadingForm[] = [
+  value,
+  count,
+  timed,
+  ramp,
+  grid,
+  beforeAfter,
+  fedRecovered,
+  againstReference,
+  level,
+  score,
+];
 
 export const readingForm = (name: string): ReadingForm | undefined =>
   READING_FORMS.find((form) => form.name === name);
 
 /** The value of a reading, derived from its parts; null for a misfire without a number. */
 export const readingValue = (
-  reading: { parts: readonly ReadingPart[] } | Reading,
-  measurand: Pick<Measurand, 'form'>,
-): number | null => readingForm(measurand.form)?.value(reading.parts) ?? null;
+  reading: { parts: readonly ReadingPart[] },
+  measurand: Pick<Measurand, 'form'> & FormContext,
+): number | null => readingForm(measurand.form)?.value(reading.parts, measurand) ?? null;
+
+/** What is wrong with the settings of a form: a field of the settings and a sentence each. */
+export function settingProblems(
+  form: ReadingForm,
+  settings: FormSettings,
+): { name: string; message: string }[] {
+  const problems: { name: string; message: string }[] = [];
+  for (const [name, said] of Object.entries(settings)) {
+    const known = form.settings.find((one) => one.name === name);
+    const wrong = (message: string) => problems.push({ name, message });
+    if (!known) wrong(`The form “${form.label}” has no setting “${name}”.`);
+    else if (known.kind === 'whole') {
+      if (!Number.isInteger(said) || (said as number) < known.low || (said as number) > known.high) {
+        wrong(`${known.label}: a whole number from ${String(known.low)} to ${String(known.high)}.`);
+      }
+    } else if (known.kind === 'choice') {
+      if (!known.options.some((option) => option.value === said))
+        wrong(`${known.label}: “${String(said)}” is no choice.`);
+    } else if (known.kind === 'yes') {
+      if (typeof said !== 'boolean') wrong(`${known.label}: yes or no.`);
+    } else if (known.kind === 'unit') {
+      if (typeof said !== 'string' || said.length > 24)
+        wrong(`${known.label}: a unit of at most 24 characters.`);
+    } else if (!Array.isArray(said) || said.length < known.fewest) {
+      wrong(`${known.label}: at least ${String(known.fewest)}.`);
+    }
+  }
+  const together = problems.length === 0 ? form.wrongSettings?.(settings) : undefined;
+  return together ? [together] : problems;
+}

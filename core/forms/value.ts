@@ -1,16 +1,19 @@
-import { parseQuantity } from '../quantity/parse.ts';
 import type { ReadingForm } from './form.ts';
+import { partNumber, readParts } from './read-parts.ts';
 
 /** One number, taken as it is. */
 export const value: ReadingForm = {
   name: 'value',
   label: 'Value',
-  parts: [{ name: 'value', label: 'Reading' }],
-  read(texts, { unit }) {
-    const text = texts.value ?? '';
-    const understood = parseQuantity(text, unit);
-    if ('problem' in understood) return { problem: understood.problem, part: 'value' };
-    return { parts: [{ name: 'value', text, number: understood.number }] };
+  help: 'one number off the instrument',
+  entry: 'number',
+  direction: 'higher',
+  unit: '',
+  settings: [],
+  typicalS: () => 20,
+  parts: ({ unit }) => [{ name: 'value', label: 'Reading', unit }],
+  read(texts, context) {
+    return readParts(this.parts(context), texts);
   },
-  value: (parts) => parts.find(({ name }) => name === 'value')?.number ?? null,
+  value: (parts) => partNumber(parts, 'value'),
 };

@@ -1,21 +1,63 @@
 import { counted, formatPlain, withUnit } from '../quantity/format.ts';
+import { claimWords } from '../claims/words.ts';
 import { screeningRule } from '../screening/index.ts';
-import type { Change, Direction, Margin, Measurand, RuleInForce } from './parts.ts';
+import type { Change, Claim, Direction, Margin, RuleInForce } from './parts.ts';
+import type { StudyDocument } from './study-document.ts';
 
-function spoken(field: Change['field'], json: string, unit: string): string {
-  const value: unknown = JSON.parse(json);
-  if (field === 'margin') {
+type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
+
+/** How the value of each watched field is spoken; the claim and the codes have sentences of their own. */
+const SPOKEN: Record<
+  Exclude<Change['field'], 'claim' | 'blind'>,
+  (value: unknown, unit: string) => string
+> = {
+  margin: (value, unit) => {
     const { kind, value: size } = value as Margin;
-    return kind === 'percent' ? withUnit(formatPlain(size), '%') : withUnit(formatPlain(size), unit);
+    return withUnit(formatPlain(size), kind === 'percent' ? '%' : unit);
+  },
+  rule: (value) => screeningRule((value as RuleInForce).name).label,
+  direction: (value, unit) => {
+    const { kind, target } = value as Direction;
+    return kind === 'nearest' ? `nearest to ${withUnit(formatPlain(target ?? 0), unit)}` : kind;
+  },
+  expression: (value) => (typeof value === 'string' ? `“${value}”` : 'read at the bench'),
+};
+
+const BLIND_WORDS: Record<string, string> = {
+  no: 'codes given up',
+  blind: 'codes in place of names',
+  opened: 'codes opened',
+};
+
+/** One change of the plan in words: “margin from 0.1 m/s to 0.05 m/s”. */
+export function changeWords({ field, before, after, measurandId }: Change, document: Named): string {
+  const [old, next] = [JSON.parse(before) as unknown, JSON.parse(after) as unknown];
+  if (field === 'blind') return BLIND_WORDS[String(next)] ?? 'codes changed';
+  if (field === 'claim') {
+    const words = (claim: unknown) => `“${claimWords(claim as Claim, document)}”`;
+    if (old === null) return `claim added: ${words(next)}`;
+    if (next === null) return `claim removed: ${words(old)}`;
+    return `claim ${words(old)} changed to ${words(next)}`;
   }
-  if (field === 'rule') return screeningRule((value as RuleInForce).name).label;
-  const { kind, target } = value as Direction;
-  return kind === 'nearest' ? `nearest to ${withUnit(formatPlain(target ?? 0), unit)}` : kind;
+  const unit = document.measurands.find(({ id }) => id === measurandId)?.unit ?? '';
+  return `${field} from ${SPOKEN[field](old, unit)} to ${SPOKEN[field](next, unit)}`;
 }
 
-/** One change after the first reading, in words: “margin from 0.1 m/s to 0.05 m/s”. */
-export const changeWords = ({ field, before, after }: Change, { unit }: Pick<Measurand, 'unit'>): string =>
-  `${field} from ${spoken(field, before, unit)} to ${spoken(field, after, unit)}`;
+/** Whether a change came when there were readings that it bears on. */
+export const isLate = ({ readingsThen }: Change): boolean => readingsThen > 0;
 
 /** How many changes came after the first reading; for a title. */
 export const changesTitle = (count: number): string => `${counted(count, 'change')} after the first reading`;
+
+/** When a field of a measurand was last settled, and whether that was before its first reading. */
+export function settledAt(
+  document: Pick<StudyDocument, 'measurands' | 'changes'>,
+  measurandId: string,
+  field: 'margin' | 'rule' | 'direction',
+): { at: string; late: boolean } {
+  const measurand = document.measurands.find(({ id }) => id === measurandId);
+  const last = document.changes.findLast(
+    (change) => change.measurandId === measurandId && change.field === field,
+  );
+  return last ? { at: last.changedAt, late: isLate(last) } : { at: measurand?.createdAt ?? '', late: false };
+}

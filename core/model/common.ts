@@ -5,6 +5,9 @@ export const NAME_LIMIT = 120;
 /** Longest free text (question, note, reason), in characters. */
 export const TEXT_LIMIT = 4000;
 
+/** Longest expression of a derived measurand, in characters. */
+export const EXPRESSION_LIMIT = 500;
+
 /** Longest unit, in characters. */
 export const UNIT_LIMIT = 24;
 

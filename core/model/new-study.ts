@@ -1,4 +1,5 @@
 import type { Study } from './parts.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './study-document.ts';
 
 type Base = 'id' | 'version' | 'createdAt' | 'updatedAt';
 
@@ -6,9 +7,30 @@ type Base = 'id' | 'version' | 'createdAt' | 'updatedAt';
 export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'seed'> = {
   status: 'open',
   runOrder: 'shuffled-rounds',
-  timing: { readingS: 20, setupS: 10, roundWaitS: 0, sessionS: 7200, sessionsPerDay: 1 },
+  timing: { setupS: 10, levelS: 0, roundWaitS: 0, sessionS: 7200, sessionsPerDay: 1 },
   procedure: { beforeSession: [], beforeReading: [], waits: [] },
   materials: [],
   confounds: [],
   hazards: [],
+  blind: 'no',
+  struck: [],
+  reorders: [],
+  deviations: [],
+};
+
+/** A study document with nothing in it yet. */
+export const EMPTY: Omit<StudyDocument, 'study'> = {
+  format: STUDY_FORMAT,
+  formatVersion: STUDY_FORMAT_VERSION,
+  items: [],
+  measurands: [],
+  factors: [],
+  levels: [],
+  claims: [],
+  conditions: [],
+  sessions: [],
+  rounds: [],
+  readings: [],
+  decisions: [],
+  changes: [],
 };

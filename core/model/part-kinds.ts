@@ -2,6 +2,8 @@ import type { TSchema } from 'typebox';
 import {
   Change,
   ChangeFields,
+  Claim,
+  ClaimFields,
   Condition,
   ConditionFields,
   Decision,
@@ -60,6 +62,13 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     editable: all(LevelFields, 'factorId'),
     refers: { factorId: 'factors' },
   },
+  claims: {
+    word: 'claim',
+    schema: Claim,
+    fields: ClaimFields,
+    editable: all(ClaimFields, 'kind'),
+    refers: { measurandId: 'measurands', itemId: 'items', factorId: 'factors' },
+  },
   conditions: {
     word: 'condition',
     schema: Condition,
@@ -99,7 +108,7 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     word: 'change',
     schema: Change,
     fields: ChangeFields,
-    editable: [],
+    editable: ['reason'],
     serverMade: true,
     refers: { measurandId: 'measurands' },
   },

@@ -1,8 +1,11 @@
 import Type, { type Static } from 'typebox';
 import {
+  BLINDING,
+  CLAIM_KINDS,
   CONFOUND_HANDLINGS,
   DECISION_ACTIONS,
   DIRECTIONS,
+  FACTOR_KINDS,
   HAZARDS,
   ITEM_ROLES,
   MARK_COUNT,
@@ -10,9 +13,22 @@ import {
   READING_SOURCES,
   RULE_NAMES,
   STUDY_STATUSES,
+  WAIT_TIMES,
   WATCHED_FIELDS,
 } from './words.ts';
-import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
+import {
+  Base,
+  EXPRESSION_LIMIT,
+  Id,
+  Instant,
+  NAME_LIMIT,
+  Name,
+  Text,
+  Unit,
+  closed,
+  nullable,
+  oneOf,
+} from './common.ts';
 
 const { studyId: _studyId, ...StudyBase } = Base;
 
@@ -22,17 +38,22 @@ const DurationS = Type.Number({ minimum: 0, maximum: 31536000, description: 'sec
 
 export const Timing = Type.Object(
   {
-    readingS: DurationS,
     setupS: DurationS,
+    levelS: DurationS,
     roundWaitS: DurationS,
     sessionS: Type.Number({ minimum: 60, maximum: 86400, description: 'length of one session, seconds' }),
     sessionsPerDay: Type.Integer({ minimum: 1, maximum: 24 }),
   },
-  { ...closed, description: 'what the work is expected to take: per reading, per change of item, per round' },
+  {
+    ...closed,
+    description:
+      'what the work is expected to take besides the readings: per change of item, per change of level, per round',
+  },
 );
 export type Timing = Static<typeof Timing>;
 
-export const Wait = Type.Object({ what: Line, durationS: DurationS }, closed);
+export const Wait = Type.Object({ what: Line, durationS: DurationS, when: oneOf(WAIT_TIMES) }, closed);
+export type Wait = Static<typeof Wait>;
 export const Procedure = Type.Object(
   { beforeSession: Lines, beforeReading: Lines, waits: Type.Array(Wait, { maxItems: 50 }) },
   { ...closed, description: 'checklists, and waits such as a warm-up' },
@@ -44,6 +65,30 @@ export const Confound = Type.Object(
   { ...closed, description: 'what else changes when the item changes' },
 );
 export type Confound = Static<typeof Confound>;
+
+export const Cell = Type.Object(
+  { itemId: Id, levelIds: Type.Array(Id, { maxItems: 12 }) },
+  { ...closed, description: 'an item at one level of each factor; levels in the order of their ids' },
+);
+export type Cell = Static<typeof Cell>;
+
+export const Reorder = Type.Object(
+  {
+    place: Type.Integer({
+      minimum: 0,
+      maximum: 10000000,
+      description: 'the first place that is put in order anew',
+    }),
+    kind: oneOf(ORDER_KINDS),
+    seed: Type.Integer({ minimum: 0, maximum: 4294967295 }),
+    madeAt: Instant,
+  },
+  { ...closed, description: 'the runs to come, put in order anew' },
+);
+export type Reorder = Static<typeof Reorder>;
+
+export const Deviation = Type.Object({ text: Line, notedAt: Instant }, closed);
+export type Deviation = Static<typeof Deviation>;
 
 export const StudyFields = {
   title: Name,
@@ -57,6 +102,10 @@ export const StudyFields = {
   materials: Lines,
   confounds: Type.Array(Confound, { maxItems: 100 }),
   hazards: Type.Array(oneOf(HAZARDS), { maxItems: 14, uniqueItems: true }),
+  blind: oneOf(BLINDING),
+  struck: Type.Array(Cell, { maxItems: 20000, description: 'cells of the grid that are not measured' }),
+  reorders: Type.Array(Reorder, { maxItems: 200 }),
+  deviations: Type.Array(Deviation, { maxItems: 200, description: 'where the work left the plan' }),
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;
@@ -106,10 +155,33 @@ export const RuleInForce = Type.Object(
 );
 export type RuleInForce = Static<typeof RuleInForce>;
 
+export const FormSettings = Type.Record(
+  Type.String({ pattern: '^[a-z][A-Za-z]{0,39}$' }),
+  Type.Union([
+    Type.Number(),
+    Type.Boolean(),
+    Type.String({ maxLength: 300 }),
+    Type.Array(Type.String({ minLength: 1, maxLength: 60 }), { maxItems: 50 }),
+  ]),
+  { maxProperties: 12, description: 'what the reading form can be told, such as the rows of a grid' },
+);
+export type FormSettings = Static<typeof FormSettings>;
+
 export const MeasurandFields = {
   name: Name,
   unit: Unit,
   form: Type.String({ minLength: 1, maxLength: 40, description: 'reading form' }),
+  settings: FormSettings,
+  expression: nullable(
+    Type.String({
+      maxLength: EXPRESSION_LIMIT,
+      description: 'of a derived measurand: how it follows from others',
+    }),
+  ),
+  onItems: nullable(
+    Type.Array(Id, { maxItems: 2000, uniqueItems: true, description: 'measured on these items only' }),
+  ),
+  readingS: Type.Number({ minimum: 0, maximum: 31536000, description: 'what one reading takes, seconds' }),
   direction: Direction,
   margin: Margin,
   limits: Limits,
@@ -122,7 +194,7 @@ export type Measurand = Static<typeof Measurand>;
 
 export const FactorFields = {
   name: Name,
-  kind: oneOf(['treatment', 'position', 'numeric'] as const),
+  kind: oneOf(FACTOR_KINDS),
   unit: Unit,
   irreversible: Type.Boolean(),
   position: Type.Number(),
@@ -210,7 +282,12 @@ export const Reading = Type.Object({ ...Base, ...ReadingFields }, closed);
 export type Reading = Static<typeof Reading>;
 
 export const RunRef = Type.Object(
-  { round: Type.Integer({ minimum: 1, maximum: 10000 }), itemId: Id, measurandId: Id },
+  {
+    round: Type.Integer({ minimum: 1, maximum: 10000 }),
+    itemId: Id,
+    measurandId: Id,
+    levelIds: Type.Array(Id, { maxItems: 12, description: 'in the order of the ids' }),
+  },
   { ...closed, description: 'one place in the run queue' },
 );
 export type RunRef = Static<typeof RunRef>;
@@ -232,17 +309,37 @@ export const Decision = Type.Object(
 export type Decision = Static<typeof Decision>;
 
 export const ChangeFields = {
-  measurandId: Id,
+  measurandId: nullable(Id),
   field: oneOf(WATCHED_FIELDS),
-  before: Type.String({ maxLength: 1000, description: 'the old value, as JSON' }),
-  after: Type.String({ maxLength: 1000, description: 'the new value, as JSON' }),
+  before: Type.String({ maxLength: 40000, description: 'the old value, as JSON' }),
+  after: Type.String({ maxLength: 40000, description: 'the new value, as JSON' }),
+  readingsThen: Type.Integer({ minimum: 0, description: 'how many readings there were that it bears on' }),
+  reason: Text,
   changedAt: Instant,
 };
 export const Change = Type.Object(
   { ...Base, ...ChangeFields },
   {
     ...closed,
-    description: 'a change to a measurand’s judgement after the first reading; made by the server',
+    description: 'a change of what the plan promised; made by the server, the reason by the tester',
   },
 );
 export type Change = Static<typeof Change>;
+
+export const ClaimFields = {
+  kind: oneOf(CLAIM_KINDS),
+  measurandId: Id,
+  order: Type.Array(Id, { maxItems: 2000, uniqueItems: true, description: 'items, the expected best first' }),
+  itemId: nullable(Id),
+  value: nullable(Type.Number({ description: 'the maker’s figure, or the change that one step makes' })),
+  unit: Unit,
+  factorId: nullable(Id),
+  attribute: Type.String({ maxLength: NAME_LIMIT, description: 'the steps go along this attribute' }),
+  stepSize: nullable(Type.Number({ exclusiveMinimum: 0, description: 'of one step; null for one level' })),
+  source: Type.String({ maxLength: 300, description: 'who says so' }),
+};
+export const Claim = Type.Object(
+  { ...Base, ...ClaimFields },
+  { ...closed, description: 'something to check: an expected order, a maker’s figure, a rule of thumb' },
+);
+export type Claim = Static<typeof Claim>;

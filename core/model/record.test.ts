@@ -80,7 +80,11 @@ describe('what a schema cannot say', () => {
     expect(paths({ id: 'another' })).toEqual(['/name']);
   });
   it('is checked of readings: parts belong to the form, and numbers are what their texts say', () => {
-    const reading = { measurandId: measurand.id, parts: [{ name: 'value', text: '3,5', number: 3.5 }] };
+    const reading = {
+      measurandId: measurand.id,
+      levels: [],
+      parts: [{ name: 'value', text: '3,5', number: 3.5 }],
+    };
     const paths = (parts: object[]) =>
       checkPart('readings', { ...reading, parts }, document).map(({ path }) => path);
     expect(paths(reading.parts)).toEqual([]);
@@ -91,20 +95,40 @@ describe('what a schema cannot say', () => {
   });
 });
 
-describe('a change after the first reading', () => {
-  const words = (field: Change['field'], before: object, after: object) =>
-    changeWords({ field, before: JSON.stringify(before), after: JSON.stringify(after) } as Change, {
-      unit: 'm/s',
-    });
+describe('a change of the plan', () => {
+  const { document, measurand } = testStudy(['Ama', 'Bel']);
+  const words = (field: Change['field'], before: unknown, after: unknown) =>
+    changeWords(
+      {
+        field,
+        measurandId: measurand.id,
+        before: JSON.stringify(before),
+        after: JSON.stringify(after),
+      } as Change,
+      document,
+    );
   it('is told in words', () => {
     expect(words('margin', { kind: 'absolute', value: 0.1 }, { kind: 'percent', value: 5 })).toBe(
-      'margin from 0.1\u202fm/s to 5\u202f%',
+      'margin from 0.1\u202fg to 5\u202f%',
     );
     expect(words('rule', { name: 'none', parameter: null }, { name: 'grubbs', parameter: null })).toBe(
       'rule from None to Grubbs',
     );
     expect(words('direction', { kind: 'higher', target: null }, { kind: 'nearest', target: 3 })).toBe(
-      'direction from higher to nearest to 3\u202fm/s',
+      'direction from higher to nearest to 3\u202fg',
     );
+    expect(words('expression', null, 'pull / mass')).toBe(
+      'expression from read at the bench to “pull / mass”',
+    );
+    expect(words('blind', 'blind', 'opened')).toBe('codes opened');
+  });
+  it('of a claim names what it speaks of', () => {
+    const claim = {
+      kind: 'order',
+      measurandId: measurand.id,
+      order: document.items.map(({ id }) => id),
+    };
+    expect(words('claim', null, claim)).toBe('claim added: “Pull: Ama > Bel”');
+    expect(words('claim', claim, null)).toBe('claim removed: “Pull: Ama > Bel”');
   });
 });

@@ -1,6 +1,7 @@
 import Type, { type Static } from 'typebox';
 import {
   Change,
+  Claim,
   Condition,
   Decision,
   Factor,
@@ -27,6 +28,7 @@ export const StudyDocument = Type.Object(
     measurands: Type.Array(Measurand, { maxItems: 200 }),
     factors: Type.Array(Factor, { maxItems: 12 }),
     levels: Type.Array(Level, { maxItems: 2000 }),
+    claims: Type.Array(Claim, { maxItems: 2000 }),
     conditions: Type.Array(Condition, { maxItems: 200 }),
     sessions: Type.Array(Session, { maxItems: 5000 }),
     rounds: Type.Array(Round, { maxItems: 10000 }),

@@ -37,5 +37,11 @@ export const HAZARDS = [
   'body',
   'dust',
 ] as const;
-/** What is part of the plan’s promise: a change of it after the first reading is logged. */
-export const WATCHED_FIELDS = ['margin', 'rule', 'direction'] as const;
+/** What is part of the plan’s promise: a change of it is logged. */
+export const WATCHED_FIELDS = ['margin', 'rule', 'direction', 'expression', 'claim', 'blind'] as const;
+/** Whether the bench shows codes in place of names: never, until they are opened, or opened already. */
+export const BLINDING = ['no', 'blind', 'opened'] as const;
+export const CLAIM_KINDS = ['order', 'figure', 'step'] as const;
+export const FACTOR_KINDS = ['treatment', 'position', 'numeric'] as const;
+/** When a wait of the procedure comes. */
+export const WAIT_TIMES = ['session', 'item', 'reading'] as const;

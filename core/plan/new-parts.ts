@@ -1,27 +1,42 @@
+import { readingForm } from '../forms/index.ts';
+import { allSettings } from '../forms/read-parts.ts';
 import type { Item, Measurand } from '../model/parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { proposeCode, proposeMark } from './code.ts';
 
 type Stamps = 'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt';
 
-/** A measurand of the form “value” with everything still open. */
-export const newMeasurand = (name: string, position: number): Omit<Measurand, Stamps> => ({
-  name,
-  unit: '',
-  form: 'value',
-  direction: { kind: 'higher', target: null },
-  margin: { kind: 'absolute', value: 0 },
-  limits: { low: null, high: null },
-  instrument: {
-    name: '',
-    resolution: null,
-    accuracyPercent: null,
-    accuracyConstant: null,
-    calibratedOn: null,
-  },
-  rule: { name: DEFAULT_RULE, parameter: null },
-  position,
-});
+/**
+ * A measurand with everything still open but what its form brings along.
+ * @throws RangeError for a form that does not exist
+ */
+export function newMeasurand(name: string, position: number, formName = 'value'): Omit<Measurand, Stamps> {
+  const form = readingForm(formName);
+  if (!form) throw new RangeError(`There is no reading form “${formName}”.`);
+  const settings = allSettings(form);
+  const unit = form.valueUnit?.(settings) ?? form.unit;
+  return {
+    name,
+    unit,
+    form: formName,
+    settings,
+    expression: null,
+    onItems: null,
+    readingS: form.typicalS({ unit, settings }),
+    direction: { kind: form.direction, target: form.direction === 'nearest' ? 0 : null },
+    margin: { kind: 'absolute', value: 0 },
+    limits: { low: null, high: null },
+    instrument: {
+      name: '',
+      resolution: null,
+      accuracyPercent: null,
+      accuracyConstant: null,
+      calibratedOn: null,
+    },
+    rule: { name: DEFAULT_RULE, parameter: null },
+    position,
+  };
+}
 
 /** An item with code and mark chosen so that they differ from those there are. */
 export const newItem = (

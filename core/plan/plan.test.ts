@@ -15,16 +15,18 @@ import { undoSteps } from './undo.ts';
 
 const ids = ['a', 'b', 'c', 'd'].map(() => testId());
 
+const cells = (itemIds: readonly string[]) => itemIds.map((itemId) => ({ itemId, levelIds: [] }));
+
 const roundOrder = (itemIds: readonly string[], seed: number, round: number) =>
-  runOrder({ kind: 'shuffled-rounds', itemIds, rounds: round, seed })
+  runOrder({ kind: 'shuffled-rounds', cells: cells(itemIds), rounds: round, seed })
     .filter((run) => run.round === round)
     .map(({ itemId }) => itemId);
 
 describe('the run order', () => {
   it('is made again by its seed, whatever order the items are listed in', () => {
     for (const kind of ORDER_KINDS.filter((one) => one !== 'fixed')) {
-      const input = { kind, itemIds: ids, rounds: 5, seed: 7 };
-      expect(runOrder({ ...input, itemIds: [...ids].reverse() })).toEqual(runOrder(input));
+      const input = { kind, cells: cells(ids), rounds: 5, seed: 7 };
+      expect(runOrder({ ...input, cells: cells([...ids].reverse()) })).toEqual(runOrder(input));
       expect(runOrder({ ...input, seed: 8 })).not.toEqual(runOrder(input));
     }
   });
@@ -36,7 +38,7 @@ describe('the run order', () => {
         fc.integer({ min: 1, max: 9 }),
         (seed, rounds, count) => {
           const itemIds = Array.from({ length: count }, (_, i) => `item ${String(i)}`);
-          const order = runOrder({ kind, itemIds, rounds, seed });
+          const order = runOrder({ kind, cells: cells(itemIds), rounds, seed });
           expect(order).toHaveLength(rounds * count);
           for (let round = 1; round <= rounds; round += 1) {
             const own = order.filter((run) => run.round === round).map(({ itemId }) => itemId);
@@ -50,7 +52,7 @@ describe('the run order', () => {
   it('is a fresh shuffle each round, every order about equally often', () => {
     const counts = new Map<string, number>();
     const three = ids.slice(0, 3);
-    const order = runOrder({ kind: 'shuffled-rounds', itemIds: three, rounds: 6000, seed: 99 });
+    const order = runOrder({ kind: 'shuffled-rounds', cells: cells(three), rounds: 6000, seed: 99 });
     for (let at = 0; at < order.length; at += 3) {
       const key = order
         .slice(at, at + 3)
@@ -64,12 +66,12 @@ describe('the run order', () => {
   });
   it('follows the list when it is fixed', () => {
     const listed = [...ids].reverse();
-    const order = runOrder({ kind: 'fixed', itemIds: listed, rounds: 2, seed: 1 });
+    const order = runOrder({ kind: 'fixed', cells: cells(listed), rounds: 2, seed: 1 });
     expect(order.map(({ itemId }) => itemId)).toEqual([...listed, ...listed]);
   });
   it('does not change in rounds that come before, when rounds are added', () => {
     expect(roundOrder(ids, 5, 2)).toEqual(
-      runOrder({ kind: 'shuffled-rounds', itemIds: ids, rounds: 9, seed: 5 })
+      runOrder({ kind: 'shuffled-rounds', cells: cells(ids), rounds: 9, seed: 5 })
         .slice(4, 8)
         .map(({ itemId }) => itemId),
     );
@@ -97,7 +99,7 @@ describe('a balanced square', () => {
     expect(new Set(places.values()).size).toBe(1);
   });
   it('stays balanced when it is relabelled from a seed', () => {
-    const order = runOrder({ kind: 'balanced-square', itemIds: ids, rounds: 4, seed: 3 });
+    const order = runOrder({ kind: 'balanced-square', cells: cells(ids), rounds: 4, seed: 3 });
     const follows = new Map<string, number>();
     order.forEach(({ itemId, round }, i) => {
       const before = order[i - 1];
@@ -109,7 +111,7 @@ describe('a balanced square', () => {
     for (const { meanPlace } of balanceOf(order)) expect(meanPlace).toBeCloseTo(0.5, 1);
   });
   it('shows which item a drift would favour under a fixed order', () => {
-    const shares = balanceOf(runOrder({ kind: 'fixed', itemIds: ids, rounds: 1, seed: 1 }));
+    const shares = balanceOf(runOrder({ kind: 'fixed', cells: cells(ids), rounds: 1, seed: 1 }));
     expect(shares.map(({ meanPlace }) => meanPlace)).toEqual([0.125, 0.375, 0.625, 0.875]);
   });
 });
@@ -135,20 +137,34 @@ describe('how many readings', () => {
   });
 });
 
+const TIMES = {
+  setupS: 25,
+  levelS: 40,
+  roundWaitS: 0,
+  sessionS: 7200,
+  sessionsPerDay: 1,
+  waitS: { session: 0, item: 0, reading: 0 },
+};
+
 describe('how long a plan takes', () => {
   it('adds up readings, changes of item and waits, and says what dominates', () => {
-    const timing = { readingS: 20, setupS: 25, roundWaitS: 60, sessionS: 1800, sessionsPerDay: 2 };
-    const found = planDuration({ rounds: 8, changes: 48, readings: 48 }, timing);
+    const readings = [{ measurand: 'Pull', count: 48, eachS: 20 }];
+    const times = { ...TIMES, roundWaitS: 60, sessionS: 1800, sessionsPerDay: 2 };
+    const found = planDuration({ rounds: 8, itemChanges: 48, levelChanges: 0, readings }, times);
     // By hand: 48·20 + 48·25 + 7·60 = 2580 s, two sessions of half an hour, one day.
     expect(found).toMatchObject({ totalS: 2580, sessions: 2, days: 1 });
     expect(found.shares[0]).toMatchObject({ what: 'changing items', seconds: 1200 });
   });
+  it('counts the waits of the procedure when they come', () => {
+    const readings = [{ measurand: 'Pull', count: 48, eachS: 20 }];
+    const times = { ...TIMES, sessionS: 1800, waitS: { session: 600, item: 5, reading: 10 } };
+    const found = planDuration({ rounds: 8, itemChanges: 48, levelChanges: 3, readings }, times);
+    // By hand: 960 + 1200 + 3·40 + 48·15 = 3000 s of work; 1200 s of each session are left for it, so three of them.
+    expect(found).toMatchObject({ totalS: 3000 + 3 * 600, sessions: 3, days: 3 });
+  });
   it('of nothing is nothing', () => {
-    const timing = { readingS: 20, setupS: 0, roundWaitS: 0, sessionS: 1800, sessionsPerDay: 1 };
-    expect(planDuration({ rounds: 0, changes: 0, readings: 0 }, timing)).toMatchObject({
-      totalS: 0,
-      days: 1,
-    });
+    const nothing = { rounds: 0, itemChanges: 0, levelChanges: 0, readings: [] };
+    expect(planDuration(nothing, TIMES)).toMatchObject({ totalS: 0, days: 1 });
   });
 });
 
@@ -195,7 +211,7 @@ describe('the run queue', () => {
   });
   it('remembers what was skipped until it is taken up again', () => {
     const { document, items, measurand, decide } = testStudy(['Ama', 'Bel']);
-    const run = { round: 2, itemId: items[1]?.id as string, measurandId: measurand.id };
+    const run = { round: 2, itemId: items[1]?.id as string, measurandId: measurand.id, levelIds: [] };
     const state = () => runQueue(document).find((one) => one.round === 2 && one.itemId === run.itemId)?.state;
     decide('skip', { run });
     expect(state()).toBe('skipped');
@@ -233,7 +249,7 @@ describe('undo at the bench', () => {
   });
   it('takes a skip back', () => {
     const { document, items, measurand, decide } = testStudy(['Ama']);
-    const run = { round: 1, itemId: items[0]?.id as string, measurandId: measurand.id };
+    const run = { round: 1, itemId: items[0]?.id as string, measurandId: measurand.id, levelIds: [] };
     decide('skip', { run });
     expect(undoSteps(document).at(-1)).toMatchObject({ action: 'unskip', run, what: 'skip' });
     decide('unskip', { run });

@@ -1,13 +1,16 @@
-import { type StandingReading, itemsInOrder, measurandsInOrder, standingReadings } from '../model/record.ts';
-import type { Item, Measurand, RunRef } from '../model/parts.ts';
+import { type StandingReading, standingReadings } from '../model/record.ts';
+import type { Item, Level, Measurand, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { runOrder } from './run-order.ts';
+import { factorLevels, isMeasuredOn, measurandsRead, planSize, settingKey } from './grid.ts';
+import { studyOrder } from './run-order.ts';
 
-/** One place in the run queue: one item in one round, one measurand. */
+/** One place in the run queue: one item in one round at one setting, one measurand. */
 export interface Run extends RunRef {
   key: string;
   item: Item;
   measurand: Measurand;
+  /** The levels in the order of the factors. */
+  setting: readonly Level[];
   /** Place in the run order, from 0. */
   place: number;
   state: 'to come' | 'done' | 'skipped';
@@ -16,17 +19,35 @@ export interface Run extends RunRef {
   misfires: number;
 }
 
-export const runKey = ({ round, itemId, measurandId }: RunRef): string =>
-  `${String(round)}/${itemId}/${measurandId}`;
+export const runKey = ({ round, itemId, measurandId, levelIds }: RunRef): string =>
+  `${String(round)}/${itemId}/${measurandId}${levelIds.length === 0 ? '' : `/${settingKey(levelIds)}`}`;
 
-/** The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come. */
+/** The run that a reading was taken for. */
+export const runOfReading = ({
+  round,
+  itemId,
+  measurandId,
+  levels,
+}: Omit<RunRef, 'levelIds'> & { levels: readonly { levelId: string }[] }): RunRef => ({
+  round,
+  itemId,
+  measurandId,
+  levelIds: levels.map(({ levelId }) => levelId).sort(),
+});
+
+/**
+ * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
+ * @returns nothing for a plan that is refused for its size
+ */
 export function runQueue(document: StudyDocument): Run[] {
+  if (planSize(document).refused !== undefined) return [];
   const items = new Map(document.items.map((item) => [item.id, item]));
-  const measurands = measurandsInOrder(document);
+  const measurands = measurandsRead(document);
+  const factors = factorLevels(document);
   const counted = new Map<string, StandingReading>();
   const misfires = new Map<string, number>();
   for (const entry of standingReadings(document)) {
-    const key = runKey(entry.reading);
+    const key = runKey(runOfReading(entry.reading));
     const { standing } = entry;
     if (standing.is === 'withdrawn') continue;
     if (standing.is === 'left out' && standing.by === 'misfire') {
@@ -39,23 +60,30 @@ export function runQueue(document: StudyDocument): Run[] {
     if (action === 'skip') skipped.add(runKey(run));
     if (action === 'unskip') skipped.delete(runKey(run));
   }
+  const settings = new Map<string, Level[]>();
+  const settingOf = (levelIds: readonly string[]): Level[] => {
+    const key = levelIds.join('/');
+    let found = settings.get(key);
+    if (!found) {
+      found = factors.flatMap(({ levels }) => levels.filter(({ id }) => levelIds.includes(id)));
+      settings.set(key, found);
+    }
+    return found;
+  };
   const queue: Run[] = [];
-  const order = runOrder({
-    kind: document.study.runOrder,
-    itemIds: itemsInOrder(document).map(({ id }) => id),
-    rounds: document.study.rounds,
-    seed: document.study.seed,
-  });
-  for (const { itemId, round } of order) {
+  for (const { itemId, levelIds, round } of studyOrder(document)) {
+    const item = items.get(itemId) as Item;
     for (const measurand of measurands) {
-      const ref = { round, itemId, measurandId: measurand.id };
+      if (!isMeasuredOn(measurand, item)) continue;
+      const ref = { round, itemId, measurandId: measurand.id, levelIds };
       const key = runKey(ref);
       const reading = counted.get(key);
       queue.push({
         ...ref,
         key,
-        item: items.get(itemId) as Item,
+        item,
         measurand,
+        setting: settingOf(levelIds),
         place: queue.length,
         state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
         reading,
@@ -64,4 +92,21 @@ export function runQueue(document: StudyDocument): Run[] {
     }
   }
   return queue;
+}
+
+/**
+ * The first place of the run order that may be put in order anew: behind everything that is done or skipped.
+ * Places count cells of the order, not readings.
+ */
+export function firstPlaceToCome(document: StudyDocument): number {
+  const settled = new Set(
+    runQueue(document)
+      .filter(({ state }) => state !== 'to come')
+      .map(({ round, itemId, levelIds }) => `${String(round)}/${itemId}/${settingKey(levelIds)}`),
+  );
+  return (
+    studyOrder(document).findLastIndex(({ round, itemId, levelIds }) =>
+      settled.has(`${String(round)}/${itemId}/${settingKey(levelIds)}`),
+    ) + 1
+  );
 }

@@ -1,35 +1,123 @@
-import { seededRandom, shuffled } from '../random/seeded.ts';
+import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
+import type { Cell, Reorder } from '../model/parts.ts';
 import type { ORDER_KINDS } from '../model/words.ts';
-import { williamsSquare } from './williams.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { cellKey, factorLevels, gridCells } from './grid.ts';
+import { williamsRow, williamsRows } from './williams.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
 
 /** What is taken at one place of the run order. */
-export interface OrderedRun {
-  itemId: string;
-  /** Round from 1; under a full shuffle, how often the item has come so far. */
+export interface OrderedRun extends Cell {
+  /** Round from 1; under a full shuffle, how often the cell has come so far. */
   round: number;
 }
 
 export interface OrderInput {
   kind: OrderKind;
-  /** UUIDs version 7 of the items that take part, in the order of the plan. */
-  itemIds: readonly string[];
+  /** Cells that are measured, in the order of the plan. */
+  cells: readonly Cell[];
   rounds: number;
   seed: number;
+  /** Levels of an irreversible factor, in order: all runs of an earlier one come before those of a later one. */
+  phases?: readonly string[];
+  /** The runs to come, put in order anew. */
+  reorders?: readonly Pick<Reorder, 'place' | 'kind' | 'seed'>[];
 }
 
 /** Separates the draws that relabel a square from those that shuffle a round. */
 const SQUARE_STREAM = 1_000_000;
+/** Separates the draws of one phase from those of the next. */
+const PHASE_STREAM = 10_000;
 
-/** One round of a balanced square: the items relabelled and the rows shuffled, afresh for each square. */
-function squareRound(ids: readonly string[], seed: number, round: number): string[] {
-  const square = williamsSquare(ids.length);
-  const which = Math.floor((round - 1) / square.length);
+const created = (cells: readonly Cell[]): Cell[] =>
+  [...cells].sort((a, b) => (cellKey(a) < cellKey(b) ? -1 : 1));
+
+/** One row of a balanced square: the items relabelled and the rows shuffled, afresh for each square. */
+function squareRow(ids: readonly string[], seed: number, number: number): string[] {
+  const rows = williamsRows(ids.length);
+  const which = Math.floor((number - 1) / rows);
   const random = seededRandom(seed, SQUARE_STREAM + which);
   const labels = shuffled(ids, random);
-  const rows = shuffled(square, random);
-  return (rows[(round - 1) % square.length] as number[]).map((item) => labels[item] as string);
+  const order = shuffled(
+    Array.from({ length: rows }, (_, row) => row),
+    random,
+  );
+  return williamsRow(ids.length, order[(number - 1) % rows] as number).map((item) => labels[item] as string);
+}
+
+/** Parts by a number that each has, the smallest number first. */
+function grouped<T>(parts: readonly T[], numberOf: (part: T) => number): [number, T[]][] {
+  const groups = new Map<number, T[]>();
+  for (const part of parts) {
+    const own = groups.get(numberOf(part));
+    if (own) own.push(part);
+    else groups.set(numberOf(part), [part]);
+  }
+  return [...groups].sort(([a], [b]) => a - b);
+}
+
+interface Group {
+  cells: readonly Cell[];
+  round: number;
+  seed: number;
+  stream: number;
+}
+
+/** One round of a balanced square; with levels, each setting takes a row of its own, in shuffled order. */
+function squareRound({ cells, round, seed, stream }: Group): Cell[] {
+  const settings = new Map<string, Cell[]>();
+  for (const cell of created(cells)) {
+    const key = cell.levelIds.join('/');
+    const own = settings.get(key);
+    if (own) own.push(cell);
+    else settings.set(key, [cell]);
+  }
+  const order = shuffled([...settings.values()], seededRandom(seed, stream));
+  return order.flatMap((own, i) => {
+    const byItem = new Map(own.map((cell) => [cell.itemId, cell]));
+    const row = squareRow([...byItem.keys()], seed, (round - 1) * order.length + i + 1);
+    return row.map((id) => byItem.get(id) as Cell);
+  });
+}
+
+const ROUND_ORDERS: Record<Exclude<OrderKind, 'full-shuffle'>, (group: Group) => readonly Cell[]> = {
+  fixed: ({ cells }) => cells,
+  'shuffled-rounds': ({ cells, seed, stream }) => shuffled(created(cells), seededRandom(seed, stream)),
+  'balanced-square': squareRound,
+};
+
+/** Shuffles runs and counts each cell's rounds anew, so that its first run is its earliest. */
+function shuffleRuns(runs: readonly OrderedRun[], random: SeededRandom): OrderedRun[] {
+  const rounds = new Map<string, number[]>();
+  for (const run of runs) {
+    const key = cellKey(run);
+    const own = rounds.get(key);
+    if (own) own.push(run.round);
+    else rounds.set(key, [run.round]);
+  }
+  for (const own of rounds.values()) own.sort((a, b) => b - a);
+  return shuffled(runs, random).map((run) => ({ ...run, round: rounds.get(cellKey(run))?.pop() as number }));
+}
+
+/** Runs that are to come, in another order: phase by phase, round by round. */
+function remade(
+  runs: readonly OrderedRun[],
+  { kind, seed }: Pick<Reorder, 'kind' | 'seed'>,
+  phaseOf: (cell: Cell) => number,
+  planned: readonly Cell[],
+): OrderedRun[] {
+  const place = new Map(planned.map((cell, i) => [cellKey(cell), i]));
+  return grouped(runs, phaseOf).flatMap(([phase, own]) => {
+    if (kind === 'full-shuffle') return shuffleRuns(own, seededRandom(seed, phase * PHASE_STREAM));
+    return grouped(own, ({ round }) => round).flatMap(([round, members]) => {
+      const cells = members
+        .map(({ itemId, levelIds }) => ({ itemId, levelIds }))
+        .sort((a, b) => (place.get(cellKey(a)) ?? 0) - (place.get(cellKey(b)) ?? 0));
+      const group = { cells, round, seed, stream: round + phase * PHASE_STREAM };
+      return ROUND_ORDERS[kind](group).map((cell) => ({ ...cell, round }));
+    });
+  });
 }
 
 /**
@@ -37,25 +125,39 @@ function squareRound(ids: readonly string[], seed: number, round: number): strin
  * were created (their ids sort so), so that moving them about in the plan changes no order.
  * @source randomized complete blocks: Fisher (1935), The Design of Experiments; balanced squares: Williams (1949)
  */
-export function runOrder({ kind, itemIds, rounds, seed }: OrderInput): OrderedRun[] {
-  const created = [...itemIds].sort();
-  if (kind === 'full-shuffle') {
-    const all = Array.from({ length: rounds }, () => created).flat();
-    const taken = new Map<string, number>();
-    return shuffled(all, seededRandom(seed)).map((itemId) => {
-      const round = (taken.get(itemId) ?? 0) + 1;
-      taken.set(itemId, round);
-      return { itemId, round };
-    });
+export function runOrder({
+  kind,
+  cells,
+  rounds,
+  seed,
+  phases = [],
+  reorders = [],
+}: OrderInput): OrderedRun[] {
+  const phase = new Map(phases.map((id, i) => [id, i]));
+  const phaseOf = ({ levelIds }: Cell): number =>
+    phases.length === 0 ? 0 : (levelIds.map((id) => phase.get(id)).find((at) => at !== undefined) ?? 0);
+  // Without a seed's help every round is in the order in which the cells were created.
+  const plain = Array.from({ length: rounds }, (_, i) =>
+    (kind === 'fixed' ? cells : created(cells)).map((cell) => ({ ...cell, round: i + 1 })),
+  ).flat();
+  let order = remade(plain, { kind, seed }, phaseOf, cells);
+  for (const again of reorders) {
+    order = [...order.slice(0, again.place), ...remade(order.slice(again.place), again, phaseOf, cells)];
   }
-  return Array.from({ length: rounds }, (_, i) => i + 1).flatMap((round) => {
-    const ids =
-      kind === 'fixed'
-        ? itemIds
-        : kind === 'balanced-square'
-          ? squareRound(created, seed, round)
-          : shuffled(created, seededRandom(seed, round));
-    return ids.map((itemId) => ({ itemId, round }));
+  return order;
+}
+
+/** The run order of a study. Ask planSize first whether it is not too long. */
+export function studyOrder(document: StudyDocument): OrderedRun[] {
+  const { study } = document;
+  const irreversible = factorLevels(document).find(({ factor }) => factor.irreversible);
+  return runOrder({
+    kind: study.runOrder,
+    cells: gridCells(document),
+    rounds: study.rounds,
+    seed: study.seed,
+    phases: irreversible?.levels.map(({ id }) => id) ?? [],
+    reorders: study.reorders,
   });
 }
 
@@ -71,14 +173,12 @@ export interface Balance {
  * drift fall on all items alike.
  */
 export function balanceOf(order: readonly OrderedRun[]): Balance[] {
-  const places = new Map<string, number[]>();
+  const places = new Map<string, { sum: number; count: number }>();
   order.forEach(({ itemId }, place) => {
-    const own = places.get(itemId) ?? [];
-    own.push((place + 0.5) / order.length);
+    const own = places.get(itemId) ?? { sum: 0, count: 0 };
+    own.sum += (place + 0.5) / order.length;
+    own.count += 1;
     places.set(itemId, own);
   });
-  return [...places].map(([itemId, own]) => ({
-    itemId,
-    meanPlace: own.reduce((sum, place) => sum + place, 0) / own.length,
-  }));
+  return [...places].map(([itemId, { sum, count }]) => ({ itemId, meanPlace: sum / count }));
 }

@@ -58,6 +58,10 @@ export function decimalsOf(value: number): number {
 export const formatPlain = (value: number, locale = 'en'): string =>
   formatNumber(value, decimalsOf(value), locale);
 
+/** One reading: as it was given, but a quotient such as a yield with six figures and no more. */
+export const formatReading = (value: number, locale = 'en'): string =>
+  formatPlain(Number(value.toPrecision(6)), locale);
+
 /** A number and its unit, held together by a thin space. */
 export const withUnit = (figure: string, unit: string): string =>
   unit === '' ? figure : `${figure}${THIN_SPACE}${unit}`;

@@ -1,5 +1,5 @@
 import type { RuleInForce } from '../model/parts.ts';
-import type { Trim } from '../summary/summary.ts';
+import type { Trim } from '../summary/winsorized.ts';
 
 export type RuleName = RuleInForce['name'];
 

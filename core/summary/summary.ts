@@ -1,5 +1,7 @@
 import { tQuantileUpper } from '../distributions/index.ts';
+import { energyMean } from './energy.ts';
 import { moments } from './moments.ts';
+import { type Trim, winsorizedSumOfSquares } from './winsorized.ts';
 import { median, medianAbsoluteDeviation, quantile, sorted } from './quantile.ts';
 
 /** Location and spread of the readings of one item, all in the readings' unit unless stated. */
@@ -22,25 +24,7 @@ export interface Summary {
   cv: number | null;
 }
 
-/** How many readings were cut from each end of how many, where a rule always cuts. */
-export interface Trim {
-  perEnd: number;
-  of: number;
-}
-
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
-
-/**
- * Winsorized sum of squares: each cut reading replaced by the nearest kept one.
- * @param ascending the kept readings, smallest first
- * @param perEnd how many were cut at each end
- */
-export function winsorizedSumOfSquares(ascending: Float64Array, perEnd: number): number {
-  const low = ascending[0] as number;
-  const high = ascending[ascending.length - 1] as number;
-  const filled = [...Array<number>(perEnd).fill(low), ...ascending, ...Array<number>(perEnd).fill(high)];
-  return moments(filled).sumOfSquares;
-}
 
 /**
  * Summary of the kept readings of one item, with the t interval of the mean.
@@ -48,18 +32,26 @@ export function winsorizedSumOfSquares(ascending: Float64Array, perEnd: number):
  * @param alpha 1 − coverage of the interval, 0 < alpha < 1
  * @param trim where a rule always cuts from both ends, so that the SD of what is left is too small: then the
  *   standard error is s_w/((1 − 2γ)√n) with h − 1 degrees of freedom
+ * @param average “energy”: the readings are levels in decibels; mean, standard error and interval are then those of
+ *   the mean energy, told as a level
  * @returns null for what n does not allow, never NaN
  * @source Student (1908); Tukey and McLaughlin (1963), Sankhyā A 25, for the trimmed mean
  * @example summarise([4, 5, 6], 0.05).interval // [2.516, 7.484]
  */
-export function summarise(kept: ArrayLike<number>, alpha: number, trim?: Trim): Summary {
-  const { n, mean, sumOfSquares } = moments(kept);
+export function summarise(kept: ArrayLike<number>, alpha: number, trim?: Trim, average?: 'energy'): Summary {
+  const { n, mean: plainMean, sumOfSquares } = moments(kept);
   const ascending = sorted(kept);
   const sd = n > 1 ? Math.sqrt(sumOfSquares / (n - 1)) : Number.NaN;
   let se = sd / Math.sqrt(n);
   if (trim && trim.perEnd > 0 && n > 1) {
     const winsorized = Math.sqrt(winsorizedSumOfSquares(ascending, trim.perEnd) / (trim.of - 1));
     se = (winsorized * Math.sqrt(trim.of)) / n;
+  }
+  let mean = plainMean;
+  if (average === 'energy') {
+    const levels = energyMean(ascending, trim);
+    mean = levels.mean;
+    se = levels.se;
   }
   const df = Math.max(0, n - 1);
   const half = n > 1 ? tQuantileUpper(alpha / 2, df) * se : Number.NaN;

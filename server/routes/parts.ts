@@ -1,16 +1,24 @@
 import { Hono } from 'hono';
 import Type, { type TSchema } from 'typebox';
 import { closed, Id } from '../../core/model/common.ts';
-import { checkPart } from '../../core/model/checks.ts';
-import type { Item, Measurand } from '../../core/model/parts.ts';
+import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/model/checks.ts';
+import { EMPTY } from '../../core/model/new-study.ts';
+import type { Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { jsonBody } from '../body.ts';
 import { prepareSchema } from '../validate.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
-import type { Store } from '../store.ts';
+import { counted, listed } from '../../core/quantity/format.ts';
+import { type Store, sameJson } from '../store.ts';
 
 /** Collections whose parts may be deleted while nothing refers to them. */
-const DELETABLE: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'conditions'];
+const DELETABLE: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims', 'conditions'];
+
+/** Collections whose parts are checked against the rest of the plan. */
+const CHECKED: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims'];
+
+/** Collections that decide how large a plan is. */
+const SIZING: readonly PartKind[] = ['items', 'measurands', 'levels'];
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
 export function partRoutes(store: Store, kind: PartKind): Hono {
@@ -49,17 +57,60 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
   const check = async (part: Record<string, unknown>, studyId: string) => {
     const referred = await references(part, studyId);
     if (referred.size === 0) await store.studyRow(studyId);
-    const measurand = referred.get('measurands') as Measurand | undefined;
-    const problems = checkPart(kind, part, {
-      items: kind === 'items' ? await store.list<Item>('items', studyId) : [],
-      measurands:
-        kind === 'measurands'
-          ? await store.list<Measurand>('measurands', studyId)
-          : measurand
-            ? [measurand]
-            : [],
-    });
+    const problems =
+      kind === 'readings'
+        ? // Readings come one after the other at the bench, so only what they need is fetched.
+          [
+            ...checkReading(part as Reading, referred.get('measurands') as Measurand | undefined),
+            ...((part as Reading).levels.length > 0
+              ? checkLevelsOf(part as Reading, await store.list<Level>('levels', studyId))
+              : []),
+          ]
+        : CHECKED.includes(kind)
+          ? checkPart(kind, part, await store.planContext(studyId))
+          : [];
     if (problems.length > 0) throw invalid(problems);
+  };
+
+  /** Refuses a change that makes the plan larger than any bench can take; the caller holds a transaction. */
+  const checkSize = async (studyId: string) => {
+    if (!SIZING.includes(kind)) return;
+    const study = store.plain<Study>(await store.studyRow(studyId));
+    const problems = checkPlanSize({ ...EMPTY, study, ...(await store.planContext(studyId)) });
+    if (problems.length > 0) throw invalid(problems);
+  };
+
+  /** Refuses another unit or setting under which the texts of the readings would mean something else. */
+  const checkReread = async (measurand: Measurand, before: Measurand) => {
+    const sameMeaning =
+      measurand.unit === before.unit &&
+      measurand.expression === before.expression &&
+      sameJson(measurand.settings, before.settings);
+    if (sameMeaning) return;
+    const rows = await store.tables.readings.findAll({ where: { measurandId: measurand.id } });
+    const otherwise = rows.filter(
+      (row) => checkReading(store.plain<Reading>(row), measurand).length > 0,
+    ).length;
+    if (otherwise === 0) return;
+    throw invalid([
+      {
+        path: measurand.unit === before.unit ? '/settings' : '/unit',
+        message: `${counted(otherwise, 'reading')} would mean something else then, so this stays as it was when they were taken.`,
+      },
+    ]);
+  };
+
+  const claimLog = (part: Record<string, unknown> | undefined) => {
+    if (!part) return {};
+    const {
+      id: _id,
+      studyId: _study,
+      version: _version,
+      createdAt: _created,
+      updatedAt: _updated,
+      ...claim
+    } = part;
+    return { claim };
   };
 
   routes.get('/', async (context) => {
@@ -72,8 +123,24 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     const studyId = context.req.param('studyId') as string;
     if (serverMade) throw new Problem(405, 'Made by the server', `A ${word} is written by the server alone.`);
     const body = await jsonBody(context, created);
-    const { part, created: fresh } = await write(() =>
-      store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId)),
+    const { part, created: fresh } = await write(
+      async () => {
+        const outcome = await store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId));
+        if (outcome.created) {
+          await checkSize(studyId);
+          if (kind === 'claims') {
+            await store.logChanges(
+              studyId,
+              String(outcome.part.measurandId),
+              { claim: null },
+              claimLog(outcome.part),
+            );
+          }
+        }
+        return outcome;
+      },
+      // A lone insert is a transaction of its own.
+      { transaction: SIZING.includes(kind) || kind === 'claims' },
     );
     return context.json(part, fresh ? 201 : 200);
   });
@@ -95,8 +162,17 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
         store.refuseStale(row, version, word);
         const before = store.plain<Record<string, unknown>>(row);
         await check({ ...before, ...changes }, studyId);
-        if (kind === 'measurands') await store.logChanges(studyId, id, before, changes);
-        return store.update(row, changes);
+        if (kind === 'measurands') {
+          const after = { ...before, ...changes } as unknown as Measurand;
+          await checkReread(after, before as unknown as Measurand);
+          await store.logChanges(studyId, id, before, changes);
+        }
+        const updated = await store.update(row, changes);
+        if (kind === 'claims') {
+          await store.logChanges(studyId, String(updated.measurandId), claimLog(before), claimLog(updated));
+        }
+        await checkSize(studyId);
+        return updated;
       },
       { transaction: true },
     );
@@ -108,20 +184,26 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     if (!DELETABLE.includes(kind)) {
       throw new Problem(405, 'Never deleted', `A ${word} stays in the record; it can be left out instead.`);
     }
-    await write(async () => {
-      const row = await store.partRow(kind, studyId, id);
-      store.refuseStale(row, Number(context.req.query('version')), word);
-      const reference = { items: 'itemId', measurands: 'measurandId' }[kind as string];
-      const readings = reference ? await store.tables.readings.count({ where: { [reference]: id } }) : 0;
-      if (readings > 0) {
-        throw new Problem(
-          409,
-          'Has readings',
-          `This ${word} has ${String(readings)} readings, so it stays in the record.`,
-        );
-      }
-      await row.destroy();
-    });
+    await write(
+      async () => {
+        const row = await store.partRow(kind, studyId, id);
+        store.refuseStale(row, Number(context.req.query('version')), word);
+        const pointing = await store.pointingTo(kind, id);
+        if (pointing.length > 0) {
+          throw new Problem(
+            409,
+            'In use',
+            `This ${word} has ${listed(pointing)}, so it stays in the record.`,
+          );
+        }
+        if (kind === 'claims') {
+          const claim = store.plain<Record<string, unknown>>(row);
+          await store.logChanges(studyId, String(claim.measurandId), claimLog(claim), { claim: null });
+        }
+        await row.destroy();
+      },
+      { transaction: true },
+    );
     return context.body(null, 204);
   });
 

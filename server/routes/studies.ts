@@ -4,9 +4,10 @@ import { v7 } from 'uuid';
 import { studyPreview } from '../../core/analysis/preview.ts';
 import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
 import { studyFromCsv, studyToCsv } from '../../core/formats/study-csv.ts';
-import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
+import { copyStudy, documentProblems, upToDate } from '../../core/formats/study-json.ts';
 import { Id, Name, NAME_LIMIT, closed, oneOf } from '../../core/model/common.ts';
-import { NEW_STUDY } from '../../core/model/new-study.ts';
+import { checkPlanSize } from '../../core/model/checks.ts';
+import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
 import { type Study, StudyFields } from '../../core/model/parts.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
@@ -77,10 +78,11 @@ export function studyRoutes(store: Store): Hono {
     let document: unknown;
     let missing = 0;
     if (type === 'application/json') {
-      document = parseJson(bytes);
+      document = upToDate(parseJson(bytes));
     } else if (type === 'text/csv') {
       try {
         ({ document, missing } = studyFromCsv(decodeText(bytes), { title, newId: () => v7(), now }));
+        document = upToDate(document);
       } catch (error) {
         if (error instanceof FileProblem) throw new Problem(422, 'Not readable', error.message);
         throw error;
@@ -136,11 +138,29 @@ export function studyRoutes(store: Store): Hono {
 
   routes.patch('/:studyId', async (context) => {
     const { version, ...changes } = await jsonBody(context, Changed);
-    const study = await write(async () => {
-      const row = await store.studyRow(context.req.param('studyId'));
-      store.refuseStale(row, version, 'study');
-      return store.update(row, changes);
-    });
+    const study = await write(
+      async () => {
+        const studyId = context.req.param('studyId');
+        const row = await store.studyRow(studyId);
+        store.refuseStale(row, version, 'study');
+        const before = store.plain<Study>(row);
+        const after = { ...before, ...changes };
+        if ('rounds' in changes || 'struck' in changes) {
+          const problems = checkPlanSize({ ...EMPTY, ...(await store.planContext(studyId)), study: after });
+          if (problems.length > 0) {
+            throw invalid(problems.map(({ message }) => ({ path: '/rounds', message })));
+          }
+        }
+        if (before.blind === 'opened' && after.blind !== 'opened') {
+          throw invalid([
+            { path: '/blind', message: 'The codes are opened; what has been seen stays seen.' },
+          ]);
+        }
+        await store.logChanges(studyId, null, { ...before }, changes);
+        return store.update(row, changes);
+      },
+      { transaction: true },
+    );
     return context.json(study);
   });
 

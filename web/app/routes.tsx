@@ -1,6 +1,5 @@
 import { Navigate, createBrowserRouter } from 'react-router';
 import { Shell } from './shell.tsx';
-import { StudyFrame } from './study-frame.tsx';
 import { Trouble } from './trouble.tsx';
 
 /** Every stage is a file of its own that is fetched when it is first opened. */
@@ -23,7 +22,7 @@ export const router = createBrowserRouter([
           },
           {
             path: 'study/:studyId',
-            element: <StudyFrame />,
+            lazy: async () => ({ Component: (await import('./study-frame.tsx')).StudyFrame }),
             children: [
               { index: true, element: <Navigate to="plan" replace /> },
               {

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { ChevronRight } from 'lucide-react';
 import styled from 'styled-components';
 import { focusRing } from './tokens.ts';
@@ -53,14 +53,20 @@ export interface FoldProps {
 
 /** A part of a page that is opened when it is wanted. */
 export function Fold({ title, state, children }: FoldProps) {
+  // What is folded away is not made until it is wanted; from then on it stays, with whatever was typed into it.
+  const [opened, setOpened] = useState(false);
   return (
-    <Frame>
+    <Frame
+      onToggle={(event) => {
+        if (event.currentTarget.open) setOpened(true);
+      }}
+    >
       <summary>
         <ChevronRight size={18} aria-hidden />
         <h2>{title}</h2>
         <span>{state}</span>
       </summary>
-      <Body>{children}</Body>
+      <Body>{opened && children}</Body>
     </Frame>
   );
 }

@@ -1,6 +1,7 @@
 import { MoreHorizontal } from 'lucide-react';
 import { Menu as AriaMenu, MenuItem, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
+import { Button } from './button.tsx';
 import { Sheetlet } from './choice.tsx';
 import { IconButton } from './icon-button.tsx';
 
@@ -33,13 +34,25 @@ export interface MenuAction {
   onAction?: () => void;
 }
 
-/** Further actions behind a button of three dots. */
-export function Menu({ label, actions }: { label: string; actions: readonly MenuAction[] }) {
+/** Further actions behind a button: three dots, or a word of its own. */
+export function Menu({
+  label,
+  trigger,
+  actions,
+}: {
+  label: string;
+  trigger?: string;
+  actions: readonly MenuAction[];
+}) {
   return (
     <MenuTrigger>
-      <IconButton label={label}>
-        <MoreHorizontal size={20} aria-hidden />
-      </IconButton>
+      {trigger === undefined ? (
+        <IconButton label={label}>
+          <MoreHorizontal size={20} aria-hidden />
+        </IconButton>
+      ) : (
+        <Button size="small">{trigger}</Button>
+      )}
       <Sheetlet placement="bottom end">
         <Items aria-label={label}>
           {actions.map(({ id, label: text, href, download, onAction }) => (

@@ -54,3 +54,12 @@ export function useSchools(document: StudyDocument, measurandId: string, classNa
     ...settings,
   });
 }
+
+/** The claims about a measurand, checked against the readings. */
+export function useClaims(document: StudyDocument, view: StudyDocument, measurandId: string) {
+  return useQuery({
+    queryKey: ['claims', document.study.id, measurandId, numberOf(document), numberOf(view)],
+    queryFn: () => analyst().checkClaims(document, view, measurandId),
+    ...settings,
+  });
+}

@@ -34,6 +34,10 @@ const documentOptions = (id: string) =>
     queryFn: () => request<StudyDocument>('GET', `/studies/${id}/document`),
   });
 
+/** Another study as it stands on the server, to take something from it. */
+export const fetchDocument = (id: string): Promise<StudyDocument> =>
+  request<StudyDocument>('GET', `/studies/${id}/document`);
+
 export const useStudies = () =>
   useQuery({ queryKey: studiesKey, queryFn: () => request<ListedStudy[]>('GET', '/studies') });
 
@@ -156,24 +160,35 @@ export async function deletePart(kind: PartKind, part: { id: string; studyId: st
   }));
 }
 
+/** A seed for an order of runs; five figures are enough and can be read out. */
+export const newSeed = (): number => (crypto.getRandomValues(new Uint32Array(1))[0] as number) % 100000;
+
 export async function createStudy(title: string, question: string): Promise<Study> {
-  const [seed] = crypto.getRandomValues(new Uint32Array(1));
   const study = await request<Study>('POST', '/studies', {
     id: v7(),
     title,
     question,
     rounds: 4,
-    // Five figures are enough and can be read out.
-    seed: (seed as number) % 100000,
+    seed: newSeed(),
   });
   void queryClient.invalidateQueries({ queryKey: studiesKey });
   return study;
 }
 
-export async function duplicateStudy(study: Study, extent: 'plan' | 'everything'): Promise<Study> {
+/** A whole study as it was made in the page, such as one from a pattern. */
+export async function createWholeStudy(document: StudyDocument): Promise<void> {
+  await request('POST', '/studies/import', document);
+  void queryClient.invalidateQueries({ queryKey: studiesKey });
+}
+
+export async function duplicateStudy(
+  study: Study,
+  extent: 'plan' | 'everything',
+  title = `${study.title.slice(0, 110)} (copy)`,
+): Promise<Study> {
   const copy = await request<Study>('POST', `/studies/${study.id}/duplicate`, {
     id: v7(),
-    title: `${study.title.slice(0, 110)} (copy)`,
+    title,
     extent,
   });
   void queryClient.invalidateQueries({ queryKey: studiesKey });

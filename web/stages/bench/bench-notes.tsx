@@ -139,11 +139,13 @@ export function BenchNotes({ document, bench }: { document: StudyDocument; bench
             {procedure.beforeReading.map((step) => (
               <li key={step}>{step}</li>
             ))}
-            {procedure.waits.map(({ what, durationS }) => (
-              <li key={what}>
-                {what}: {formatNumber(durationS, 0)}&#8239;s
-              </li>
-            ))}
+            {procedure.waits
+              .filter(({ when }) => when !== 'session')
+              .map(({ what, durationS }) => (
+                <li key={what}>
+                  {what}: {formatNumber(durationS, 0)}&#8239;s
+                </li>
+              ))}
           </Steps>
         </Aside>
       )}

@@ -1,8 +1,20 @@
-import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
+import {
+  type KeyboardEvent as ReactKeyboardEvent,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
+import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { firstSetting, studyView } from '../../../core/analysis/view.ts';
+import { readingForm } from '../../../core/forms/index.ts';
+import { blindStudy } from '../../../core/plan/blind.ts';
+import { planSize, settingKey } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
-import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { counted, formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { stripLanes } from '../../strip/lanes.ts';
@@ -16,7 +28,9 @@ import { BenchNotes } from './bench-notes.tsx';
 import { KeySheet } from './key-sheet.tsx';
 import { MisfireDialog } from './misfire-dialog.tsx';
 import { RunQueue } from './run-queue.tsx';
-import { useBench } from './use-bench.ts';
+import { ENTRIES } from './entry/index.ts';
+import { Figure } from './entry/frame.tsx';
+import { runWords, useBench } from './use-bench.ts';
 
 const Columns = styled.div`
   display: grid;
@@ -56,56 +70,6 @@ const Who = styled.div`
   }
 `;
 
-const Number = styled.div<{ $odd: boolean }>`
-  display: flex;
-  align-items: center;
-  gap: 16px;
-  margin-top: 6px;
-  border-bottom: 3px solid ${({ $odd }) => ($odd ? 'var(--rust)' : 'var(--ink)')};
-  input {
-    flex: 1;
-    min-width: 0;
-    width: 100%;
-    padding: 0;
-    border: 0;
-    outline: none;
-    background: transparent;
-    color: var(--ink);
-    caret-color: var(--fern);
-    font-size: clamp(3.4rem, 9vw, var(--size-104));
-    line-height: 1.12;
-    font-weight: 620;
-    letter-spacing: -0.02em;
-  }
-  > button {
-    margin-left: auto;
-  }
-  @supports (field-sizing: content) {
-    input {
-      field-sizing: content;
-      flex: 0 1 auto;
-      width: auto;
-      min-width: 1.2ch;
-    }
-  }
-  input::placeholder {
-    color: var(--rule);
-  }
-  span {
-    align-self: flex-end;
-    padding-bottom: 0.9rem;
-    color: var(--quiet);
-    font-size: var(--size-29);
-    white-space: nowrap;
-    max-width: 200px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  &:focus-within {
-    border-color: ${({ $odd }) => ($odd ? 'var(--rust)' : 'var(--fern)')};
-  }
-`;
-
 /** Room for the keys or for a question, so that nothing below it jumps. */
 const Under = styled.div`
   min-height: 62px;
@@ -125,6 +89,21 @@ const Doubt = styled.div`
   }
 `;
 
+const Understood = styled.b`
+  font-size: var(--size-19);
+  font-weight: 640;
+  margin-right: 8px;
+`;
+
+/** What the form itself says of a recorded reading: its own interval. */
+function recordedWords({ reading, measurand }: Run): string {
+  const form = readingForm(measurand.form);
+  const found = reading && form?.interval?.(reading.reading.parts, measurand, ALPHA);
+  if (!found) return '';
+  const figure = (value: number) => formatPlain(Number(value.toPrecision(3)));
+  return `; ${figure(found.low)} to ${withUnit(figure(found.high), measurand.unit)} by the ${found.method}`;
+}
+
 const Said = styled.div`
   position: absolute;
   width: 1px;
@@ -133,22 +112,19 @@ const Said = styled.div`
   clip-path: inset(50%);
 `;
 
-const what = ({ round, measurand, misfires }: Run, several: boolean) =>
-  [
-    several ? `${measurand.name}, round ${String(round)}` : `Round ${String(round)}, ${measurand.name}`,
-    ...(misfires > 0 ? [`after ${counted(misfires, 'misfire')}`] : []),
-  ].join(', ');
-
 /** One item, one number, one line under it. */
 export function Bench() {
-  const document = useStudy();
+  const whole = useStudy();
   const navigate = useNavigate();
-  const bench = useBench(document);
-  const { run, queue, slip, problem, text } = bench;
+  const bench = useBench(whole);
+  const { run, queue, slip, problem } = bench;
   const [misfiring, setMisfiring] = useState<'now' | Run>();
   const [keys, setKeys] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
+  // The strip shows what has been read of this measurand at this setting.
+  const key = run ? settingKey(run.levelIds) : firstSetting(whole);
+  const document = useMemo(() => studyView(blindStudy(whole), key), [whole, key]);
   const { data: analysis } = useAnalysis(document, measurand?.id, { resamples: 0 });
   const lanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, analysis) : []),
@@ -170,6 +146,26 @@ export function Bench() {
     return true;
   };
   const onCommand = useEffectEvent(command);
+  const entryKey = (event: ReactKeyboardEvent, typed: string): boolean => {
+    if (event.key === 'Enter') {
+      bench.enter();
+      return true;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return false;
+    if (event.key === 'Escape') {
+      if (slip) bench.dismiss();
+      else bench.goTo(undefined);
+      return true;
+    }
+    const letter = event.key.toLowerCase();
+    if (slip?.suggestion !== undefined && letter === 't') {
+      bench.takeSuggestion();
+      return true;
+    }
+    // In an empty entry, and while a question waits, letters are keys: no number begins so.
+    return (typed === '' || (slip !== undefined && /^[msut?]$/.test(letter))) && command(letter);
+  };
+  const Entry = run && ENTRIES[readingForm(run.measurand.form)?.entry ?? 'number'];
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
@@ -186,24 +182,25 @@ export function Bench() {
   }, []);
 
   if (queue.length === 0) {
+    const { refused } = planSize(whole);
     return (
       <Sheet notes={null} notesLabel="Notes">
         <EmptyState
-          title="Nothing to read yet."
+          title={refused === undefined ? 'Nothing to read yet.' : 'The plan is too large for the bench.'}
           action={
             <Button tone="go" onPress={() => void navigate('../plan')}>
               To the plan
             </Button>
           }
         >
-          The bench needs at least one item and one measurand.
+          {refused ?? 'The bench needs at least one item and one measurand.'}
         </EmptyState>
       </Sheet>
     );
   }
 
   return (
-    <Sheet notes={<BenchNotes document={document} bench={bench} />} notesLabel="Notes at the bench">
+    <Sheet notes={<BenchNotes document={whole} bench={bench} />} notesLabel="Notes at the bench">
       <Columns>
         <RunQueue
           queue={queue}
@@ -220,27 +217,30 @@ export function Bench() {
                   <h1>
                     <bdi>{run.item.name}</bdi>
                   </h1>
-                  <p>{what(run, document.measurands.length > 1)}</p>
+                  <p>
+                    {runWords(run, document.measurands.length > 1)}
+                    {run.misfires > 0 && `, after ${counted(run.misfires, 'misfire')}`}
+                  </p>
                 </div>
               </Who>
               {run.state === 'done' ? (
                 <>
-                  <Number $odd={false}>
+                  <Figure $odd={false}>
                     <input
                       readOnly
                       ref={input}
                       aria-label={`Recorded reading of ${run.item.name}`}
-                      value={run.reading?.value == null ? '' : formatPlain(run.reading.value)}
+                      value={run.reading?.value == null ? '' : formatReading(run.reading.value)}
                       onKeyDown={(event) => {
                         if (command(event.key.toLowerCase())) event.preventDefault();
                         else if (event.key === 'Escape') bench.goTo(undefined);
                       }}
                     />
                     <span>{run.measurand.unit}</span>
-                  </Number>
+                  </Figure>
                   <Under>
                     <Row>
-                      <span>Recorded.</span>
+                      <span>Recorded{recordedWords(run)}.</span>
                       <Button
                         size="small"
                         onPress={() => {
@@ -263,45 +263,19 @@ export function Bench() {
                 </>
               ) : (
                 <>
-                  <Number
-                    $odd={Boolean(slip ?? problem)}
-                    onClick={() => {
-                      input.current?.focus();
-                    }}
-                  >
-                    <input
-                      ref={input}
-                      value={text}
-                      inputMode="decimal"
-                      autoComplete="off"
-                      autoCorrect="off"
-                      spellCheck={false}
-                      enterKeyHint="done"
-                      maxLength={60}
-                      aria-label={`Reading of ${run.item.name}${run.measurand.unit ? ` in ${run.measurand.unit}` : ''}`}
-                      aria-invalid={Boolean(slip ?? problem)}
-                      aria-describedby="bench-under"
-                      onChange={(event) => {
-                        bench.setText(event.target.value);
-                      }}
-                      onKeyDown={(event) => {
-                        if (event.ctrlKey || event.metaKey || event.altKey) return;
-                        // In an empty entry, and while a question waits, letters are keys: no number begins so.
-                        const free = text === '' || (slip !== undefined && /^[msut?]$/i.test(event.key));
-                        if (event.key === 'Enter') bench.enter();
-                        else if (event.key === 'Escape' && slip) bench.setText(text);
-                        else if (event.key === 'Escape') bench.goTo(undefined);
-                        else if (slip?.suggestion !== undefined && event.key.toLowerCase() === 't')
-                          bench.takeSuggestion();
-                        else if (!free || !command(event.key.toLowerCase())) return;
-                        event.preventDefault();
-                      }}
+                  {Entry && (
+                    <Entry
+                      key={run.key}
+                      run={run}
+                      texts={bench.texts}
+                      onText={bench.setText}
+                      wrongPart={bench.wrongPart}
+                      odd={Boolean(slip ?? problem)}
+                      onEnter={bench.enter}
+                      onKey={entryKey}
+                      first={input}
                     />
-                    <span>{run.measurand.unit}</span>
-                    <Button tone="go" size="large" onPress={bench.enter}>
-                      Record <Key>Enter</Key>
-                    </Button>
-                  </Number>
+                  )}
                   <Under id="bench-under">
                     {slip ? (
                       <Doubt role="alert">
@@ -330,6 +304,7 @@ export function Bench() {
                       </Doubt>
                     ) : (
                       <Row>
+                        {bench.understood !== undefined && <Understood>= {bench.understood}</Understood>}
                         <Button
                           size="small"
                           tone="quiet"

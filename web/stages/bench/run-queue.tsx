@@ -1,7 +1,8 @@
 import { Fragment, useEffect, useRef } from 'react';
 import styled from 'styled-components';
+import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
-import { formatPlain } from '../../../core/quantity/format.ts';
+import { formatReading } from '../../../core/quantity/format.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { NARROW, focusRing, label } from '../../ui/tokens.ts';
 
@@ -79,10 +80,17 @@ const Line = styled.button<{ $state: Run['state'] }>`
 `;
 
 const resultOf = ({ state, reading, misfires }: Run): string => {
-  if (reading?.value != null) return formatPlain(reading.value);
+  if (reading?.value != null) return formatReading(reading.value);
   if (state === 'skipped') return 'skipped';
   return misfires > 0 ? 'misfire' : '';
 };
+
+const lineName = ({ item, measurand, setting }: Run, severalMeasurands: boolean): string =>
+  [
+    severalMeasurands || setting.length > 0 ? item.code : item.name,
+    ...(setting.length > 0 ? [settingWords(setting)] : []),
+    ...(severalMeasurands ? [measurand.name] : []),
+  ].join(' ');
 
 export interface RunQueueProps {
   queue: readonly Run[];
@@ -121,11 +129,7 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
                       onChoose(run.key);
                     }}
                   >
-                    <ItemName
-                      name={severalMeasurands ? `${run.item.code} ${run.measurand.name}` : run.item.name}
-                      mark={run.item.mark}
-                      size={15}
-                    />
+                    <ItemName name={lineName(run, severalMeasurands)} mark={run.item.mark} size={15} />
                     <small>{resultOf(run)}</small>
                   </Line>
                 </li>

@@ -1,26 +1,40 @@
 import { useMemo, useState } from 'react';
+import { v7 } from 'uuid';
+import { type Slip, readingQuestion } from '../../../core/entry/slip.ts';
+import { isChained } from '../../../core/forms/fed-recovered.ts';
+import type { PartTexts } from '../../../core/forms/form.ts';
 import { readingForm } from '../../../core/forms/index.ts';
-import { type Slip, slipQuestion } from '../../../core/entry/slip.ts';
+import { partNumber } from '../../../core/forms/read-parts.ts';
 import { standingReadings } from '../../../core/model/record.ts';
+import type { ReadingPart, RunRef } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { blindItems } from '../../../core/plan/blind.ts';
+import { settingKey, settingWords } from '../../../core/plan/grid.ts';
 import { type Run, runQueue } from '../../../core/plan/queue.ts';
 import { undoSteps } from '../../../core/plan/undo.ts';
+import { formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { type NewPart, recordParts } from '../../app/api/studies.ts';
-import { v7 } from 'uuid';
 
 export interface Bench {
   queue: readonly Run[];
   /** The run at the bench now; undefined when all are done or skipped. */
   run: Run | undefined;
-  text: string;
+  /** What was typed, part by part. */
+  texts: PartTexts;
+  /** What the typed text is understood to be, where it is not the number as it stands. */
+  understood: string | undefined;
   problem: string | undefined;
+  /** The part that the problem is about. */
+  wrongPart: string | undefined;
   /** A doubt about the typed value that waits for an answer. */
   slip: Slip | undefined;
   canUndo: boolean;
   /** Says what just happened, for readers. */
   said: string;
   lastId: string | undefined;
-  setText: (text: string) => void;
+  setText: (part: string, text: string) => void;
+  /** Leaves a question unanswered, the typed text as it is. */
+  dismiss: () => void;
   /** Records what was typed; a value that looks like a slip is questioned first and kept by a second Enter. */
   enter: () => void;
   keep: () => void;
@@ -33,21 +47,64 @@ export interface Bench {
   goTo: (key: string | undefined) => void;
 }
 
+const refOf = ({ round, itemId, measurandId, levelIds }: Run): RunRef => ({
+  round,
+  itemId,
+  measurandId,
+  levelIds,
+});
+
+const textsOf = (parts: readonly ReadingPart[]): Record<string, string> =>
+  Object.fromEntries(parts.map(({ name, text }) => [name, text]));
+
+/** What the last item recovered, where the next one is fed with it. */
+function chainedFeed(queue: readonly Run[], run: Run): Record<string, string> {
+  const { form, settings, unit } = run.measurand;
+  if (form !== 'fed-recovered' || !isChained(settings)) return {};
+  const before = queue
+    .slice(0, run.place)
+    .findLast((one) => one.measurandId === run.measurandId && one.state === 'done');
+  const recovered = partNumber(before?.reading?.reading.parts ?? [], 'recovered');
+  const feed = before?.reading?.reading.parts.find(({ name }) => name === 'recovered')?.text;
+  return recovered === null || feed === undefined || unit === '' ? {} : { fed: feed };
+}
+
+/** What was typed in words, where it is more than the number as it stands: another unit, a fraction, a yield. */
+function understoodWords(run: Run, texts: PartTexts): string | undefined {
+  const form = readingForm(run.measurand.form);
+  if (!form || Object.values(texts).every((text) => (text ?? '').trim() === '')) return undefined;
+  const read = form.read(texts, run.measurand);
+  if ('problem' in read) return undefined;
+  const value = form.value(read.parts, run.measurand);
+  if (value === null) return undefined;
+  const [only] = read.parts;
+  const asTyped = read.parts.length === 1 && only?.number === value;
+  if (asTyped && (form.ranksOnly || Number(only.text.trim().replace(',', '.')) === value)) return undefined;
+  return withUnit(formatReading(value), run.measurand.unit);
+}
+
 /** Everything that the bench does, on the study's record. */
 export function useBench(document: StudyDocument): Bench {
   const studyId = document.study.id;
-  const queue = useMemo(() => runQueue(document), [document]);
+  const queue = useMemo(() => {
+    const runs = runQueue(document);
+    if (document.study.blind !== 'blind') return runs;
+    const shown = blindItems(document);
+    return runs.map((run) => ({ ...run, item: shown.get(run.itemId) ?? run.item }));
+  }, [document]);
   const steps = useMemo(() => undoSteps(document), [document]);
   const [chosen, setChosen] = useState<string>();
-  const [text, setTyped] = useState('');
-  const [problem, setProblem] = useState<string>();
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [problem, setProblem] = useState<{ text: string; part: string }>();
   const [slip, setSlip] = useState<Slip>();
   const [said, setSaid] = useState('');
   const [lastId, setLastId] = useState<string>();
 
   const run = queue.find(({ key }) => key === chosen) ?? queue.find(({ state }) => state === 'to come');
+  const texts: PartTexts = run && !('fed' in typed) ? { ...chainedFeed(queue, run), ...typed } : typed;
+  const form = run && readingForm(run.measurand.form);
 
-  const setText = (next: string) => {
+  const clear = (next: Record<string, string> = {}) => {
     setTyped(next);
     setProblem(undefined);
     setSlip(undefined);
@@ -60,9 +117,9 @@ export function useBench(document: StudyDocument): Bench {
     sessionId: null,
     round: at.round,
     place: at.place,
-    levels: [],
+    levels: at.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
     parts,
-    source: 'typed',
+    source: 'time' in texts && /^\d+(:\d\d)?\.\d+$/.test(texts.time ?? '') ? 'timer' : 'typed',
     takenAt: new Date().toISOString(),
     note: '',
     photo: null,
@@ -70,11 +127,9 @@ export function useBench(document: StudyDocument): Bench {
 
   const decide = (action: NewPart<'decisions'>['action'], about: Partial<NewPart<'decisions'>>) =>
     ({ kind: 'decisions', fields: { action, readingId: null, run: null, reason: '', ...about } }) as const;
-  const refOf = ({ round, itemId, measurandId }: Run) => ({ round, itemId, measurandId });
 
-  const record = (at: Run, typed: string) => {
-    const form = readingForm(at.measurand.form);
-    const read = form?.read({ value: typed }, at.measurand);
+  const record = (at: Run, given: PartTexts) => {
+    const read = form?.read(given, at.measurand);
     if (!read || 'problem' in read) return;
     const fields = readingOf(at, read.parts);
     void recordParts(studyId, [
@@ -83,70 +138,92 @@ export function useBench(document: StudyDocument): Bench {
       { kind: 'readings', fields },
     ]);
     setLastId(fields.id);
-    setText('');
+    clear();
     setChosen(undefined);
-    setSaid(`${at.item.name}, ${typed} recorded.`);
+    const value = form?.value(read.parts, at.measurand) ?? null;
+    setSaid(`${at.item.name}, ${value === null ? 'a reading' : formatReading(value)} recorded.`);
   };
 
   const enter = () => {
     if (!run || run.state === 'done') return;
     if (slip) {
-      record(run, text);
+      record(run, texts);
       return;
     }
-    const read = readingForm(run.measurand.form)?.read({ value: text }, run.measurand);
+    const read = form?.read(texts, run.measurand);
     if (!read) return;
     if ('problem' in read) {
-      setProblem(read.problem);
+      setProblem({ text: read.problem, part: read.part });
       return;
     }
-    const value = read.parts[0]?.number ?? 0;
+    // Readings at another setting are no yardstick for this one.
+    const here = settingKey(run.levelIds);
     const kept = standingReadings(document).filter(
-      (entry) =>
-        entry.measurand.id === run.measurandId && entry.standing.is === 'kept' && entry.value !== null,
+      ({ measurand, standing, value, reading }) =>
+        measurand.id === run.measurandId &&
+        standing.is === 'kept' &&
+        value !== null &&
+        settingKey(reading.levels.map(({ levelId }) => levelId)) === here,
     );
-    const doubt = slipQuestion(value, {
-      unit: run.measurand.unit,
-      limits: run.measurand.limits,
-      resolution: run.measurand.instrument.resolution,
-      own: kept.filter(({ item }) => item.id === run.itemId).map((entry) => entry.value as number),
-      all: kept.map((entry) => entry.value as number),
+    const doubt = readingQuestion(read.parts, run.measurand, {
+      own: kept.filter(({ item }) => item.id === run.itemId).map(({ value }) => value as number),
+      all: kept.map(({ value }) => value as number),
       itemName: run.item.name,
     });
     if (doubt) setSlip(doubt);
-    else record(run, text);
+    else record(run, texts);
   };
 
   return {
     queue,
     run,
-    text,
-    problem,
+    texts,
+    understood: run && understoodWords(run, texts),
+    problem: problem?.text,
+    wrongPart: problem?.part,
     slip,
     canUndo: steps.length > 0,
     said,
     lastId,
-    setText,
+    setText: (part, text) => {
+      setTyped((before) => ({ ...before, [part]: text }));
+      setProblem(undefined);
+      setSlip(undefined);
+    },
+    dismiss: () => {
+      setProblem(undefined);
+      setSlip(undefined);
+    },
     enter,
     keep: () => {
-      if (run) record(run, text);
+      if (run) record(run, texts);
     },
     takeSuggestion: () => {
-      if (run && slip?.suggestion !== undefined) record(run, String(slip.suggestion));
+      const [part] = (run && form?.parts(run.measurand)) ?? [];
+      if (run && part && slip?.suggestion !== undefined) {
+        record(run, {
+          [part.name]: formatPlain(slip.suggestion)
+            .replace('\u2212', '-')
+            .replace(/\u202f/g, ''),
+        });
+      }
     },
     misfire: (reason) => {
-      if (!run || run.state === 'done') return;
-      const read = readingForm(run.measurand.form)?.read({ value: text }, run.measurand);
-      const understood = read && 'parts' in read;
-      const fields = readingOf(
-        run,
-        understood ? read.parts : [{ name: 'value', text: text.slice(0, 60), number: null }],
-      );
+      if (!run || run.state === 'done' || !form) return;
+      const read = form.read(texts, run.measurand);
+      const parts =
+        'parts' in read
+          ? read.parts
+          : form
+              .parts(run.measurand)
+              .filter(({ name }) => (texts[name] ?? '').trim() !== '')
+              .map(({ name }) => ({ name, text: (texts[name] ?? '').slice(0, 60), number: null }));
+      const fields = readingOf(run, parts);
       void recordParts(studyId, [
         { kind: 'readings', fields },
         decide('misfire', { readingId: fields.id, reason }),
       ]);
-      setText('');
+      clear();
       setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
     },
     misfireReading: (at, reason) => {
@@ -158,7 +235,7 @@ export function useBench(document: StudyDocument): Bench {
     skip: () => {
       if (run?.state !== 'to come') return;
       void recordParts(studyId, [decide('skip', { run: refOf(run) })]);
-      setText('');
+      clear();
       setChosen(undefined);
       setSaid(`${run.item.name} skipped.`);
     },
@@ -168,14 +245,21 @@ export function useBench(document: StudyDocument): Bench {
       const { action, readingId, run: ref, reading, what } = last;
       void recordParts(studyId, [decide(action, { readingId, run: ref, reason: 'undone at the bench' })]);
       // The typed text comes back, so that a slip of the finger is mended and not typed anew.
-      setText(what === 'reading' ? (reading?.parts[0]?.text ?? '') : '');
+      clear(what === 'reading' && reading ? textsOf(reading.parts) : {});
       setChosen(undefined);
       setLastId(undefined);
       setSaid(`The last ${what} is undone.`);
     },
     goTo: (key) => {
-      setText('');
+      clear();
       setChosen(key);
     },
   };
 }
+
+/** What a run is, besides its item: “Round 2, Air speed, 2 bar”. */
+export const runWords = ({ round, measurand, setting }: Run, several: boolean): string =>
+  [
+    ...(several ? [measurand.name, `round ${String(round)}`] : [`Round ${String(round)}`, measurand.name]),
+    ...(setting.length > 0 ? [settingWords(setting)] : []),
+  ].join(', ');

@@ -1,7 +1,8 @@
-import { ClipboardPaste, Trash2 } from 'lucide-react';
+import { ClipboardPaste, FileUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { type PastedTable, parseItemTable } from '../../../core/formats/item-table.ts';
+import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -12,6 +13,7 @@ import { problemText } from '../../app/api/client.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Note } from '../../ui/note.tsx';
@@ -20,6 +22,9 @@ import { Scroll, Table } from '../../ui/table.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { tell } from './tell.ts';
+
+/** A table of items is small; larger files are readings, or no table at all. */
+const LARGEST_FILE = 1_000_000;
 
 type Attribute = Item['attributes'][number];
 
@@ -111,10 +116,28 @@ function PasteDialog({
       setFailure(problemText(error));
     }
   };
+  const open = async (file: File) => {
+    if (file.size > LARGEST_FILE) {
+      setFailure(`${file.name} is larger than a table of items can be.`);
+      return;
+    }
+    try {
+      setText(decodeText(new Uint8Array(await file.arrayBuffer())));
+      setFailure(undefined);
+    } catch (error) {
+      setFailure(error instanceof FileProblem ? error.message : `${file.name} cannot be read.`);
+    }
+  };
   return (
-    <Dialog title="Paste a table of items" isOpen={isOpen} onClose={onClose}>
+    <Dialog title="Items from a table" isOpen={isOpen} onClose={onClose}>
+      <FileButton
+        accept={['.csv', '.tsv', '.txt', 'text/csv', 'text/tab-separated-values', 'text/plain']}
+        onFile={(file) => void open(file)}
+      >
+        <FileUp size={18} aria-hidden /> Open a CSV file
+      </FileButton>
       <TextField
-        label="Copied from a spreadsheet"
+        label="Or copied from a spreadsheet"
         value={text}
         rows={5}
         onChange={(next) => {
@@ -302,7 +325,7 @@ export function Attributes({ document }: { document: StudyDocument }) {
             setPasting(true);
           }}
         >
-          <ClipboardPaste size={18} aria-hidden /> Paste a table
+          <ClipboardPaste size={18} aria-hidden /> From a table or file
         </Button>
       </Adding>
       <PasteDialog

@@ -1,15 +1,13 @@
 import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { CONFOUND_HANDLINGS } from '../../../core/model/words.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
-import { Button } from '../../ui/button.tsx';
+import { AddLine } from '../../ui/add-line.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { TextField } from '../../ui/text-field.tsx';
 import { tell } from './tell.ts';
 
 const Line = styled.div`
@@ -18,9 +16,6 @@ const Line = styled.div`
   gap: 8px;
   margin-bottom: 6px;
   align-items: start;
-  > button {
-    justify-self: start;
-  }
 `;
 
 const HANDLING_LABELS = {
@@ -32,19 +27,9 @@ const HANDLING_LABELS = {
 /** What else changes when the item changes, and what is done about it. */
 export function Confounds({ document: { study } }: { document: StudyDocument }) {
   const { confounds } = study;
-  const [what, setWhat] = useState('');
-  const [problem, setProblem] = useState<string>();
   const save = (next: typeof confounds) => patchStudy(study, { confounds: next });
   const change = (at: number, part: Partial<(typeof confounds)[number]>) =>
     save(confounds.map((one, i) => (i === at ? { ...one, ...part } : one)));
-  const add = () => {
-    if (what.trim() === '') {
-      setProblem('Say what changes along.');
-      return;
-    }
-    tell(save([...confounds, { what: what.trim(), handling: 'held', note: '' }]));
-    setWhat('');
-  };
   return (
     <>
       {confounds.map((confound, at) => (
@@ -82,22 +67,15 @@ export function Confounds({ document: { study } }: { document: StudyDocument }) 
           </IconButton>
         </QuietFields>
       ))}
-      <Line>
-        <TextField
-          label="Add a confound"
-          labelHidden
-          placeholder="What else changes with the item"
-          value={what}
-          maxLength={300}
-          onChange={(next) => {
-            setWhat(next);
-            setProblem(undefined);
-          }}
-          problem={problem}
-          onEnter={add}
-        />
-        <Button onPress={add}>Add</Button>
-      </Line>
+      <AddLine
+        label="Add a confound"
+        placeholder="What else changes with the item"
+        empty="Say what changes along."
+        onAdd={(what) => {
+          tell(save([...confounds, { what, handling: 'held', note: '' }]));
+          return undefined;
+        }}
+      />
     </>
   );
 }

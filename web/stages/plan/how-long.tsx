@@ -2,15 +2,17 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { Timing } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { planDuration } from '../../../core/plan/duration.ts';
+import { studyDuration } from '../../../core/plan/duration.ts';
+import { factorLevels, measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatShare } from '../../../core/quantity/format.ts';
-import { patchStudy } from '../../app/api/studies.ts';
+import { patchPart, patchStudy } from '../../app/api/studies.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 
 const Fields = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(168px, 1fr));
   gap: 12px;
+  align-items: end;
   margin-bottom: 14px;
 `;
 
@@ -23,23 +25,18 @@ export function spokenDuration(seconds: number): string {
   return rest === 0 ? counted(hours, 'hour') : `${counted(hours, 'hour')} ${counted(rest, 'minute')}`;
 }
 
-/** The whole duration of a plan, as the page head and this section tell it. */
-export function durationOf({ study, items, measurands }: StudyDocument) {
-  const changes = items.length * study.rounds;
-  return planDuration({ rounds: study.rounds, changes, readings: changes * measurands.length }, study.timing);
-}
-
 /** What a reading, a change of item and a round take; total, sessions, end date, and what dominates. */
 export function HowLong({ document }: { document: StudyDocument }) {
   const { study } = document;
   const { timing } = study;
-  const { totalS, sessions, days, shares } = durationOf(document);
+  const { totalS, sessions, days, shares } = studyDuration(document);
   const save = (changes: Partial<Timing>) => patchStudy(study, { timing: { ...timing, ...changes } });
   const notNegative = (value: number) => (value < 0 ? 'A time is 0 or more.' : undefined);
   const [openedAt] = useState(() => Date.now());
   const end = new Date(openedAt + (days - 1) * 86400000);
   const [largest] = shares;
-  const seconds = (label: string, name: 'readingS' | 'setupS' | 'roundWaitS') => (
+  const measurands = measurandsRead(document);
+  const seconds = (label: string, name: 'setupS' | 'levelS' | 'roundWaitS') => (
     <SavedNumber
       label={label}
       saved={timing[name]}
@@ -52,8 +49,19 @@ export function HowLong({ document }: { document: StudyDocument }) {
   return (
     <>
       <Fields>
-        {seconds('One reading takes', 'readingS')}
+        {measurands.map((measurand) => (
+          <SavedNumber
+            key={measurand.id}
+            label={measurands.length > 1 ? `One reading of ${measurand.name}` : 'One reading takes'}
+            saved={measurand.readingS}
+            unit="s"
+            required
+            check={notNegative}
+            save={(readingS) => patchPart('measurands', measurand, { readingS: readingS ?? 0 })}
+          />
+        ))}
         {seconds('Changing the item', 'setupS')}
+        {factorLevels(document).length > 0 && seconds('Changing a level', 'levelS')}
         {seconds('Wait between rounds', 'roundWaitS')}
         <SavedNumber
           label="Length of a session"

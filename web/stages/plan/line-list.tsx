@@ -1,11 +1,9 @@
 import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import styled from 'styled-components';
 import { SavedText } from '../../app/draft-field.tsx';
-import { Button } from '../../ui/button.tsx';
+import { AddLine } from '../../ui/add-line.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { TextField } from '../../ui/text-field.tsx';
 import { tell } from './tell.ts';
 
 const List = styled.ol`
@@ -21,13 +19,6 @@ const List = styled.ol`
   }
 `;
 
-const Adding = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
-  max-width: 620px;
-`;
-
 export interface LineListProps {
   /** What one line is called: “step”, “thing to bring”. */
   word: string;
@@ -37,17 +28,6 @@ export interface LineListProps {
 
 /** A list of short texts: add, change, remove. */
 export function LineList({ word, lines, save }: LineListProps) {
-  const [text, setText] = useState('');
-  const [problem, setProblem] = useState<string>();
-  const add = () => {
-    const line = text.trim();
-    if (line === '') {
-      setProblem('Type something first.');
-      return;
-    }
-    setText('');
-    tell(save([...lines, line]));
-  };
   return (
     <>
       {lines.length > 0 && (
@@ -73,22 +53,15 @@ export function LineList({ word, lines, save }: LineListProps) {
           ))}
         </QuietFields>
       )}
-      <Adding>
-        <TextField
-          label={`Add a ${word}`}
-          labelHidden
-          placeholder={`Another ${word}, then Enter`}
-          value={text}
-          maxLength={300}
-          onChange={(next) => {
-            setText(next);
-            setProblem(undefined);
-          }}
-          problem={problem}
-          onEnter={add}
-        />
-        <Button onPress={add}>Add</Button>
-      </Adding>
+      <AddLine
+        label={`Add a ${word}`}
+        placeholder={`Another ${word}, then Enter`}
+        empty="Type something first."
+        onAdd={(line) => {
+          tell(save([...lines, line]));
+          return undefined;
+        }}
+      />
     </>
   );
 }

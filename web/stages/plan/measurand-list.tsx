@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
+import { READING_FORMS, readingForm } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -12,6 +13,12 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { toast } from '../../ui/toast.tsx';
+import { Row } from '../../ui/page.tsx';
+import { FormSettings, readUnitOf } from './form-settings.tsx';
+import { MeasuredOn } from './measured-on.tsx';
+import { NewDerived, SavedExpression } from './derived.tsx';
+import { Settled } from './settled.tsx';
+import { Span } from './span.tsx';
 import { tell } from './tell.ts';
 
 const Group = styled.fieldset`
@@ -34,24 +41,6 @@ const Group = styled.fieldset`
   }
 `;
 
-const Span = styled.div<{ $columns: number }>`
-  grid-column: span ${({ $columns }) => $columns};
-  min-width: 0;
-  display: flex;
-  align-items: flex-start;
-  gap: 4px;
-  > * {
-    flex: 1;
-  }
-  > button {
-    flex: none;
-    margin-top: 22px;
-  }
-  @media (max-width: 720px) {
-    grid-column: span ${({ $columns }) => Math.min(12, $columns * 2)};
-  }
-`;
-
 const DIRECTION_OPTIONS = [
   { value: 'higher', label: 'Higher is better' },
   { value: 'lower', label: 'Lower is better' },
@@ -61,8 +50,33 @@ const DIRECTION_OPTIONS = [
 
 const notNegative = (value: number) => (value < 0 ? 'An accuracy is 0 or more.' : undefined);
 
-function MeasurandFields({ measurand, removable }: { measurand: Measurand; removable: boolean }) {
-  const { direction, margin, limits, instrument, unit } = measurand;
+const FORM_OPTIONS = READING_FORMS.map(({ name, label, help }) => ({ value: name, label, help }));
+
+/** What changes when another reading form is chosen; what was said of the measurand stays. */
+function asForm(measurand: Measurand, name: string): Partial<Measurand> {
+  const { form, settings, unit, direction, readingS } = newMeasurand(measurand.name, 1, name);
+  const fixed = readingForm(name)?.valueUnit?.(settings);
+  return {
+    form,
+    settings,
+    readingS,
+    unit: fixed ?? (measurand.unit || unit),
+    ...(measurand.direction.kind === 'higher' ? { direction } : {}),
+  };
+}
+
+function MeasurandFields({
+  measurand,
+  document,
+  removable,
+}: {
+  measurand: Measurand;
+  document: StudyDocument;
+  removable: boolean;
+}) {
+  const { direction, margin, limits, instrument, unit, expression } = measurand;
+  const derived = expression !== null;
+  const fixedUnit = readingForm(measurand.form)?.valueUnit?.(measurand.settings);
   const save = (changes: Partial<Measurand>) => patchPart('measurands', measurand, changes);
   const remove = async () => {
     try {
@@ -82,15 +96,28 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
       <Span $columns={4}>
         <SavedText label="Measurand" saved={measurand.name} required save={(name) => save({ name })} />
       </Span>
+      {!derived && (
+        <Span $columns={3}>
+          <Choice
+            label="How it is read"
+            value={measurand.form}
+            options={FORM_OPTIONS}
+            onChange={(name) => {
+              tell(save(asForm(measurand, name)));
+            }}
+          />
+        </Span>
+      )}
       <Span $columns={2}>
         <SavedText
-          label="Unit"
+          label={fixedUnit === undefined ? 'Unit' : 'Unit of the value'}
           saved={unit}
-          placeholder="m/s, dB, g…"
+          placeholder={fixedUnit === undefined ? 'm/s, dB, g…' : 'none'}
+          isDisabled={fixedUnit !== undefined}
           save={(text) => save({ unit: text.trim() })}
         />
       </Span>
-      <Span $columns={direction.kind === 'nearest' ? 4 : 6}>
+      <Span $columns={derived ? 6 : 3}>
         <Choice
           label="Which is better"
           value={direction.kind}
@@ -99,14 +126,14 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
             tell(save({ direction: { kind, target: kind === 'nearest' ? (direction.target ?? 0) : null } }));
           }}
         />
-        {removable && direction.kind !== 'nearest' && (
+        {removable && (
           <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove()}>
             <Trash2 size={18} aria-hidden />
           </IconButton>
         )}
       </Span>
       {direction.kind === 'nearest' && (
-        <Span $columns={2}>
+        <Span $columns={3}>
           <SavedNumber
             label="Target"
             saved={direction.target}
@@ -116,7 +143,23 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
           />
         </Span>
       )}
-      <Span $columns={4}>
+      {derived ? (
+        <Span $columns={12}>
+          <SavedExpression
+            document={document}
+            measurand={measurand}
+            save={(text) => save({ expression: text })}
+          />
+        </Span>
+      ) : (
+        <FormSettings
+          measurand={measurand}
+          save={(settings) =>
+            save({ settings, unit: readingForm(measurand.form)?.valueUnit?.(settings) ?? unit })
+          }
+        />
+      )}
+      <Span $columns={3}>
         <SavedNumber
           label="Margin, smallest that matters"
           saved={margin.value}
@@ -163,52 +206,61 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
           save={(high) => save({ limits: { ...limits, high } })}
         />
       </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Instrument steps"
-          saved={instrument.resolution}
-          unit={unit}
-          placeholder="–"
-          check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
-          save={(resolution) => save({ instrument: { ...instrument, resolution } })}
-        />
-      </Span>
-      <Span $columns={4}>
-        <SavedText
-          label="Instrument"
-          saved={instrument.name}
-          placeholder="What it is read with"
-          save={(name) => save({ instrument: { ...instrument, name } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Accuracy, ± %"
-          saved={instrument.accuracyPercent}
-          unit="%"
-          placeholder="–"
-          check={notNegative}
-          save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="and ± constant"
-          saved={instrument.accuracyConstant}
-          unit={unit}
-          placeholder="–"
-          check={notNegative}
-          save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
-        />
-      </Span>
-      <Span $columns={4}>
-        <SavedText
-          label="Calibrated on"
-          type="date"
-          saved={instrument.calibratedOn ?? ''}
-          save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
-        />
-      </Span>
+      {!derived && (
+        <Span $columns={3}>
+          <MeasuredOn document={document} measurand={measurand} save={(onItems) => save({ onItems })} />
+        </Span>
+      )}
+      {!derived && (
+        <>
+          <Span $columns={3}>
+            <SavedText
+              label="Instrument"
+              saved={instrument.name}
+              placeholder="What it is read with"
+              save={(name) => save({ instrument: { ...instrument, name } })}
+            />
+          </Span>
+          <Span $columns={2}>
+            <SavedNumber
+              label="Its steps"
+              saved={instrument.resolution}
+              unit={readUnitOf(measurand)}
+              placeholder="–"
+              check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
+              save={(resolution) => save({ instrument: { ...instrument, resolution } })}
+            />
+          </Span>
+          <Span $columns={2}>
+            <SavedNumber
+              label="Accuracy, ± %"
+              saved={instrument.accuracyPercent}
+              unit="%"
+              placeholder="–"
+              check={notNegative}
+              save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
+            />
+          </Span>
+          <Span $columns={2}>
+            <SavedNumber
+              label="and ± constant"
+              saved={instrument.accuracyConstant}
+              unit={readUnitOf(measurand)}
+              placeholder="–"
+              check={notNegative}
+              save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
+            />
+          </Span>
+          <Span $columns={3}>
+            <SavedText
+              label="Calibrated on"
+              type="date"
+              saved={instrument.calibratedOn ?? ''}
+              save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
+            />
+          </Span>
+        </>
+      )}
       <Span $columns={12}>
         <Choice
           label="Rule for bad readings"
@@ -219,6 +271,7 @@ function MeasurandFields({ measurand, removable }: { measurand: Measurand; remov
           }}
         />
       </Span>
+      <Settled document={document} measurand={measurand} />
     </Group>
   );
 }
@@ -234,11 +287,19 @@ export function MeasurandList({ document }: { document: StudyDocument }) {
   return (
     <>
       {measurands.map((measurand) => (
-        <MeasurandFields key={measurand.id} measurand={measurand} removable={measurands.length > 1} />
+        <MeasurandFields
+          key={measurand.id}
+          document={document}
+          measurand={measurand}
+          removable={measurands.length > 1}
+        />
       ))}
-      <Button onPress={add}>
-        <Plus size={18} aria-hidden /> Another measurand
-      </Button>
+      <Row>
+        <Button onPress={add}>
+          <Plus size={18} aria-hidden /> Another measurand
+        </Button>
+        <NewDerived document={document} />
+      </Row>
     </>
   );
 }

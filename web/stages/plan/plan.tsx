@@ -1,8 +1,11 @@
 import { ArrowRight, Printer } from 'lucide-react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
 import type { Study } from '../../../core/model/parts.ts';
+import { studyDuration } from '../../../core/plan/duration.ts';
+import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import { patchStudy } from '../../app/api/studies.ts';
@@ -15,7 +18,11 @@ import { Attributes, attributeColumns } from './attributes.tsx';
 import { Cautions } from './cautions.tsx';
 import { ConditionList } from './condition-list.tsx';
 import { Confounds } from './confounds.tsx';
-import { HowLong, durationOf, spokenDuration } from './how-long.tsx';
+import { BlindCodes } from './blind-codes.tsx';
+import { Claims } from './claims.tsx';
+import { Deviations } from './deviations.tsx';
+import { Factors } from './factors.tsx';
+import { HowLong, spokenDuration } from './how-long.tsx';
 import { ItemList } from './item-list.tsx';
 import { MeasurandList } from './measurand-list.tsx';
 import { PlanNotes } from './plan-notes.tsx';
@@ -65,14 +72,16 @@ export function Plan() {
     ...(items.length < 2 ? ['at least two items'] : []),
     ...(measurands.length === 0 ? ['something to measure'] : []),
   ];
-  const readings = items.length * study.rounds * measurands.length;
+  const { runs, settings } = planSize(document);
+  const duration = useMemo(() => studyDuration(document), [document]);
+  const factors = factorLevels(document);
   return (
     <Sheet notes={<PlanNotes document={document} />} notesLabel="Notes on the plan">
       <PageHead
         title={
           missing.length > 0
             ? `The plan needs ${listed(missing)}.`
-            : `${counted(items.length, 'item')} in ${counted(study.rounds, 'round')}: ${counted(readings, 'reading')}.`
+            : `${counted(items.length, 'item')} in ${counted(study.rounds, 'round')}${factors.length > 0 ? ` at ${counted(settings, 'setting')}` : ''}: ${counted(runs, 'reading')}.`
         }
       >
         Everything saves itself when you leave a field. Only items and one measurand are needed; the rest can
@@ -113,14 +122,22 @@ export function Plan() {
         >
           <Attributes document={document} />
         </Fold>
+        <Fold
+          title="Factors"
+          state={
+            factors
+              .map(({ factor, levels }) => `${factor.name}: ${levels.map(({ name }) => name).join(', ')}`)
+              .join('; ') || 'nothing is varied but the item'
+          }
+        >
+          <Factors document={document} />
+        </Fold>
         <Fold title="How many readings" state="what the planned rounds can see">
           <ReadingsNeeded document={document} />
         </Fold>
         <Fold
           title="How long"
-          state={
-            readings > 0 ? `about ${spokenDuration(durationOf(document).totalS)}` : 'nothing planned yet'
-          }
+          state={duration.totalS > 0 ? `about ${spokenDuration(duration.totalS)}` : 'nothing planned yet'}
         >
           <HowLong document={document} />
         </Fold>
@@ -140,11 +157,37 @@ export function Plan() {
           <ConditionList document={document} />
         </Fold>
         <Fold
+          title="Claims to check"
+          state={
+            document.claims.length === 0
+              ? 'none yet: an order, a maker’s figure, a rule of thumb'
+              : counted(document.claims.length, 'claim')
+          }
+        >
+          <Claims document={document} />
+        </Fold>
+        <Fold
+          title="Blind codes"
+          state={{ no: 'names are shown at the bench', blind: 'codes only', opened: 'opened' }[study.blind]}
+        >
+          <BlindCodes document={document} />
+        </Fold>
+        <Fold
           title="Cautions"
           state={listed(study.hazards.map((hazard) => cautionOf(hazard).label)) || 'no hazard named'}
         >
           <Cautions document={document} />
         </Fold>
+        {document.readings.length > 0 && (
+          <Fold
+            title="Deviations from the plan"
+            state={
+              study.deviations.length === 0 ? 'none noted' : counted(study.deviations.length, 'deviation')
+            }
+          >
+            <Deviations document={document} />
+          </Fold>
+        )}
       </Folds>
       <Section>
         <Row>

@@ -1,11 +1,12 @@
-import { Trash2 } from 'lucide-react';
+import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
+import type { Wait as WaitType } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
-import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { TextField } from '../../ui/text-field.tsx';
@@ -23,18 +24,25 @@ const Columns = styled.div`
 
 const Wait = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 120px auto;
+  grid-template-columns: minmax(0, 1fr) 104px 168px 44px;
   gap: 8px;
   align-items: start;
   max-width: 620px;
   margin-bottom: 4px;
 `;
 
+const WHEN_OPTIONS = [
+  { value: 'session', label: 'each session', help: 'a break-in or a warm-up' },
+  { value: 'item', label: 'each item', help: 'after a change of item' },
+  { value: 'reading', label: 'each reading', help: 'until it settles' },
+] as const;
+
 /** Checklists before the session and before each reading, waits, and what to bring. */
 export function Procedure({ document: { study } }: { document: StudyDocument }) {
   const { procedure, materials } = study;
   const [what, setWhat] = useState('');
   const [seconds, setSeconds] = useState('');
+  const [when, setWhen] = useState<WaitType['when']>('reading');
   const [problem, setProblem] = useState<string>();
   const save = (changes: Partial<typeof procedure>) =>
     patchStudy(study, { procedure: { ...procedure, ...changes } });
@@ -44,7 +52,7 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
       setProblem('Say what is waited for, and how many seconds.');
       return;
     }
-    tell(save({ waits: [...procedure.waits, { what: what.trim(), durationS: understood.number }] }));
+    tell(save({ waits: [...procedure.waits, { what: what.trim(), durationS: understood.number, when }] }));
     setWhat('');
     setSeconds('');
   };
@@ -92,6 +100,17 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
                 })
               }
             />
+            <Choice
+              label={`When wait ${String(at + 1)} comes`}
+              labelHidden
+              value={wait.when}
+              options={WHEN_OPTIONS}
+              onChange={(next) => {
+                tell(
+                  save({ waits: procedure.waits.map((one, i) => (i === at ? { ...one, when: next } : one)) }),
+                );
+              }}
+            />
             <IconButton
               label={`Remove ${wait.what}`}
               onPress={() => {
@@ -128,7 +147,10 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
             }}
             onEnter={addWait}
           />
-          <Button onPress={addWait}>Add</Button>
+          <Choice label="When it comes" labelHidden value={when} options={WHEN_OPTIONS} onChange={setWhen} />
+          <IconButton label="Add the wait" onPress={addWait}>
+            <Plus size={18} aria-hidden />
+          </IconButton>
         </Wait>
       </section>
       <section>

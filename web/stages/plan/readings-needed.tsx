@@ -1,12 +1,16 @@
 import { useState } from 'react';
 import styled from 'styled-components';
+import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { studySettings, studyView } from '../../../core/analysis/view.ts';
+import { convert } from '../../../core/quantity/units.ts';
 import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { differenceSeen, levelPerPair, power, readingsNeeded } from '../../../core/plan/power.ts';
 import { counted, formatPlain, formatShare, withUnit } from '../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
-import { patchStudy } from '../../app/api/studies.ts';
+import { fetchDocument, patchStudy, useStudies } from '../../app/api/studies.ts';
+import { Menu } from '../../ui/menu.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Segments } from '../../ui/segments.tsx';
@@ -42,15 +46,57 @@ const Answer = styled.p`
   }
 `;
 
-const ALPHA = 0.05;
-
-/** The pooled spread of the readings that there are: a pilot. */
-function pilotSpread(document: StudyDocument, measurandId: string): number | undefined {
-  const { classes } = analyseStudy(document, measurandId, { resamples: 0 });
-  const items = classes.flatMap(({ analysis }) => analysis.items);
-  const df = items.reduce((sum, { summary }) => sum + summary.df, 0);
-  const squares = items.reduce((sum, { summary }) => sum + summary.df * (summary.sd ?? 0) ** 2, 0);
+/** The pooled spread of the readings that there are, each item at each setting on its own. */
+function spreadOf(document: StudyDocument, measurandId: string): number | undefined {
+  let [df, squares] = [0, 0];
+  for (const { key } of studySettings(document)) {
+    const { classes } = analyseStudy(studyView(document, key), measurandId, { resamples: 0 });
+    for (const { summary } of classes.flatMap(({ analysis }) => analysis.items)) {
+      df += summary.df;
+      squares += summary.df * (summary.sd ?? 0) ** 2;
+    }
+  }
   return df > 0 && squares > 0 ? Math.sqrt(squares / df) : undefined;
+}
+
+/** Takes the spread of a measurand of another study, told in this one's unit. */
+function SpreadFromStudy({
+  unit,
+  ownId,
+  onSpread,
+}: {
+  unit: string;
+  ownId: string;
+  onSpread: (spread: number, from: string) => void;
+}) {
+  const { data: studies } = useStudies();
+  const others = (studies ?? []).filter(({ study, preview }) => study.id !== ownId && preview.runs.done > 1);
+  const take = async (id: string) => {
+    const other = await fetchDocument(id);
+    for (const measurand of measurandsInOrder(other)) {
+      const spread = spreadOf(other, measurand.id);
+      // A spread is a difference, so the zero of a scale has no part in it.
+      const [end, zero] = [convert(spread ?? 0, measurand.unit, unit), convert(0, measurand.unit, unit)];
+      if (spread === undefined || end === undefined || zero === undefined) continue;
+      onSpread(Math.abs(end - zero), `${measurand.name} of ${other.study.title}`);
+      return;
+    }
+    throw new Error(`“${other.study.title}” has no spread that can be told in ${unit || 'no unit'}.`);
+  };
+  if (others.length === 0) return null;
+  return (
+    <Menu
+      label="Spread from another study"
+      trigger="From another study"
+      actions={others.map(({ study }) => ({
+        id: study.id,
+        label: study.title,
+        onAction: () => {
+          tell(take(study.id));
+        },
+      }))}
+    />
+  );
 }
 
 /** How many readings show a difference of the margin, and what the planned ones can see. */
@@ -59,11 +105,12 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
   const [measurandId, setMeasurandId] = useState<string>();
   const measurand = measurands.find(({ id }) => id === measurandId) ?? measurands[0];
   const [typedSpread, setSpread] = useState<string>();
+  const [spreadFrom, setSpreadFrom] = useState<string>();
   const [typedDifference, setDifference] = useState<string>();
   const [chance, setChance] = useState<'0.8' | '0.9' | '0.95'>('0.8');
   if (!measurand) return <p>Say first what is measured.</p>;
   const { unit, margin } = measurand;
-  const pilot = document.readings.length > 0 ? pilotSpread(document, measurand.id) : undefined;
+  const pilot = document.readings.length > 0 ? spreadOf(document, measurand.id) : undefined;
   const spreadText = typedSpread ?? (pilot === undefined ? '' : formatPlain(Number(pilot.toPrecision(2))));
   const differenceText =
     typedDifference ?? (margin.kind === 'absolute' && margin.value > 0 ? formatPlain(margin.value) : '');
@@ -105,13 +152,16 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
           <TextField
             label="Spread of one item’s readings (SD)"
             value={spreadText}
-            onChange={setSpread}
+            onChange={(text) => {
+              setSpread(text);
+              setSpreadFrom(undefined);
+            }}
             suffix={unit}
             problem={sd.problem}
             help={
               pilot !== undefined && typedSpread === undefined
                 ? 'From the readings that there are'
-                : 'From a pilot, or a guess'
+                : (spreadFrom ?? 'From a pilot, or a guess')
             }
           />
           <TextField
@@ -133,6 +183,14 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
             ]}
           />
         </Fields>
+        <SpreadFromStudy
+          unit={unit}
+          ownId={document.study.id}
+          onSpread={(spread, from) => {
+            setSpread(String(Number(spread.toPrecision(3))));
+            setSpreadFrom(from);
+          }}
+        />
         {input === undefined ? (
           <Answer>Give a spread and a difference to see how many readings it takes.</Answer>
         ) : (

@@ -1,20 +1,28 @@
 import { Shuffle } from 'lucide-react';
+import { useMemo } from 'react';
 import styled from 'styled-components';
 import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { balanceOf, runOrder } from '../../../core/plan/run-order.ts';
+import { UNEVEN } from '../../../core/plan/findings.ts';
+import { planSize } from '../../../core/plan/grid.ts';
+import { firstPlaceToCome } from '../../../core/plan/queue.ts';
+import { balanceOf, studyOrder } from '../../../core/plan/run-order.ts';
+import { williamsRows } from '../../../core/plan/williams.ts';
 import { formatShare } from '../../../core/quantity/format.ts';
-import { patchStudy } from '../../app/api/studies.ts';
+import { newSeed, patchStudy } from '../../app/api/studies.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Scroll } from '../../ui/table.tsx';
+import { BalancePicture } from './balance-picture.tsx';
 import { tell } from './tell.ts';
 
 /** More rounds than this are counted and not drawn. */
 const SHOWN_ROUNDS = 8;
+/** More runs than this of one round are counted and not drawn. */
+const SHOWN_RUNS = 24;
 
 const Fields = styled(Row)`
   align-items: flex-start;
@@ -59,6 +67,12 @@ const Marks = styled.div`
     min-width: 44px;
     font-size: var(--size-15);
     font-weight: 560;
+    white-space: nowrap;
+  }
+  small {
+    font-size: var(--size-13);
+    font-weight: 400;
+    color: var(--quiet);
   }
 `;
 
@@ -92,24 +106,35 @@ export function RunOrder({ document }: { document: StudyDocument }) {
   const { study, readings } = document;
   const items = itemsInOrder(document);
   const known = new Map(items.map((item) => [item.id, item]));
+  const levels = new Map(document.levels.map((level) => [level.id, level]));
   const fixed = readings.length > 0;
+  const tooLarge = planSize(document).refused !== undefined;
+  const order = useMemo(() => (tooLarge ? [] : studyOrder(document)), [document, tooLarge]);
+  const latest = study.reorders[study.reorders.length - 1];
   const reshuffle = () => {
-    const [seed] = crypto.getRandomValues(new Uint32Array(1));
-    tell(patchStudy(study, { seed: (seed as number) % 100000 }));
+    if (!fixed) {
+      tell(patchStudy(study, { seed: newSeed() }));
+      return;
+    }
+    // What is done stays as it was done; only the runs behind it are put in order anew.
+    const again = {
+      place: firstPlaceToCome(document),
+      kind: study.runOrder === 'fixed' ? ('shuffled-rounds' as const) : study.runOrder,
+      seed: newSeed(),
+      madeAt: new Date().toISOString(),
+    };
+    tell(patchStudy(study, { reorders: [...study.reorders, again] }));
   };
-  const order = runOrder({
-    kind: study.runOrder,
-    itemIds: items.map(({ id }) => id),
-    rounds: study.rounds,
-    seed: study.seed,
-  });
-  // Under a full shuffle the runs are shown in lines of as many runs as there are items.
+  // Lines of as many runs as one round has; under a full shuffle they are no rounds.
+  const perRound = Math.max(1, Math.round(order.length / study.rounds));
   const lines = Array.from({ length: Math.min(study.rounds, SHOWN_ROUNDS) }, (_, i) =>
-    order.slice(i * items.length, (i + 1) * items.length),
+    order.slice(i * perRound, Math.min((i + 1) * perRound, i * perRound + SHOWN_RUNS)),
   );
+  const phased = document.factors.some(({ irreversible }) => irreversible);
+  const inRounds = study.runOrder !== 'full-shuffle' && !phased;
   const shares = balanceOf(order).sort((a, b) => a.meanPlace - b.meanPlace);
   const [first, last] = [shares[0], shares[shares.length - 1]];
-  const needed = items.length % 2 === 0 ? items.length : 2 * items.length;
+  const needed = williamsRows(Math.max(1, items.length));
   return (
     <>
       <Fields>
@@ -118,7 +143,7 @@ export function RunOrder({ document }: { document: StudyDocument }) {
           saved={study.rounds}
           required
           check={wholeNumber(1, 500)}
-          help="Readings per item"
+          help={levels.size > 0 ? 'Readings per item and level' : 'Readings per item'}
           save={(rounds) => patchStudy(study, { rounds: rounds ?? 1 })}
         />
         <Wide>
@@ -140,8 +165,8 @@ export function RunOrder({ document }: { document: StudyDocument }) {
           isDisabled={fixed}
           save={(seed) => patchStudy(study, { seed: seed ?? 0 })}
         />
-        <Button onPress={reshuffle} isDisabled={fixed || study.runOrder === 'fixed'}>
-          <Shuffle size={18} aria-hidden /> Shuffle again
+        <Button onPress={reshuffle} isDisabled={study.runOrder === 'fixed' && !fixed}>
+          <Shuffle size={18} aria-hidden /> {fixed ? 'Shuffle the runs to come' : 'Shuffle again'}
         </Button>
       </Fields>
       {items.length > 1 && first && last && (
@@ -150,23 +175,23 @@ export function RunOrder({ document }: { document: StudyDocument }) {
             <Orders>
               {lines.map((line, i) => (
                 <li key={i}>
-                  <span>
-                    {study.runOrder === 'full-shuffle'
-                      ? `Runs from ${String(i * items.length + 1)}`
-                      : `Round ${String(i + 1)}`}
-                  </span>
+                  <span>{inRounds ? `Round ${String(i + 1)}` : `Runs from ${String(i * perRound + 1)}`}</span>
                   <Marks>
-                    {line.map(({ itemId, round }) => {
+                    {line.map(({ itemId, levelIds, round }) => {
                       const item = known.get(itemId);
                       return (
                         item && (
-                          <b key={`${itemId}/${String(round)}`}>
+                          <b key={`${itemId}/${levelIds.join('/')}/${String(round)}`}>
                             <MarkSign mark={item.mark} size={14} />
                             {item.code}
+                            {levelIds.length > 0 && (
+                              <small>{levelIds.map((id) => levels.get(id)?.name ?? '').join(', ')}</small>
+                            )}
                           </b>
                         )
                       );
                     })}
+                    {perRound > SHOWN_RUNS && <span>and {perRound - SHOWN_RUNS} more</span>}
                   </Marks>
                 </li>
               ))}
@@ -178,17 +203,20 @@ export function RunOrder({ document }: { document: StudyDocument }) {
               )}
             </Orders>
           </Scroll>
+          <BalancePicture shares={shares} items={known} />
           <Balance>
             {last.meanPlace - first.meanPlace < 0.02
               ? 'Every item stands in the middle of the order on average: a steady drift falls on all alike.'
               : `${known.get(first.itemId)?.name ?? ''} comes earliest on average (${formatShare(first.meanPlace)} of the way through), ${known.get(last.itemId)?.name ?? ''} latest (${formatShare(last.meanPlace)}). ${
-                  last.meanPlace - first.meanPlace > 0.15
+                  last.meanPlace - first.meanPlace > UNEVEN
                     ? 'A steady drift would favour one of them: more rounds, or another order, would even it out.'
                     : 'A steady drift falls on all about alike.'
                 }`}{' '}
             {study.runOrder === 'balanced-square' &&
               study.rounds % needed !== 0 &&
-              `The square is complete after ${String(needed)} rounds, or a multiple of that.`}
+              `The square is complete after ${String(needed)} rounds, or a multiple of that.`}{' '}
+            {latest &&
+              `From run ${String(latest.place + 1)} on the order was made anew, with seed ${String(latest.seed)}.`}
           </Balance>
         </>
       )}

@@ -1,8 +1,11 @@
 import { ArrowLeft, Printer } from 'lucide-react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled, { createGlobalStyle } from 'styled-components';
+import { readingForm } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { blindStudy } from '../../../core/plan/blind.ts';
+import { factorLevels, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { type Run, runQueue } from '../../../core/plan/queue.ts';
 import { formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
@@ -118,27 +121,61 @@ const Queue = styled.table`
   }
 `;
 
-/** One row of the sheet: an item in a round, with a box for each measurand. */
+/** One row of the sheet: an item in a round at a setting, with boxes for what is read of it. */
 interface SheetRow {
   key: string;
   first: Run;
   opensRound: boolean;
+  /** Ids of the measurands that are read of this item. */
+  read: Set<string>;
 }
 
-function sheetRows(queue: readonly Run[], measurands: readonly Measurand[]): SheetRow[] {
-  return queue
-    .filter(({ measurandId }) => measurandId === measurands[0]?.id)
-    .map((first, at, all) => ({ key: first.key, first, opensRound: all[at - 1]?.round !== first.round }));
+function sheetRows(queue: readonly Run[]): SheetRow[] {
+  const rows: SheetRow[] = [];
+  for (const run of queue) {
+    const last = rows[rows.length - 1];
+    const same =
+      last?.first.itemId === run.itemId &&
+      last.first.round === run.round &&
+      settingKey(last.first.levelIds) === settingKey(run.levelIds);
+    if (same) last.read.add(run.measurandId);
+    else {
+      rows.push({
+        key: run.key,
+        first: run,
+        opensRound: last?.first.round !== run.round,
+        read: new Set([run.measurandId]),
+      });
+    }
+  }
+  return rows;
+}
+
+/** How many boxes a reading has on paper; a grid of cells has one, for the sheet that is kept beside it. */
+const MOST_BOXES = 4;
+
+/** The boxes of one measurand: one a part, those that may stay empty left out where there are many. */
+function boxesOf(measurand: Measurand): { name: string; label: string; unit: string }[] {
+  const parts = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const needed = parts.filter(({ optional }) => !optional);
+  const [first] = parts;
+  if (needed.length === 0 || needed.length > MOST_BOXES) {
+    return [{ name: 'all', label: '', unit: first?.unit ?? '' }];
+  }
+  return needed.map(({ name, label, unit }) => ({ name, label: needed.length > 1 ? label : '', unit }));
 }
 
 /** The run sheet for paper: order, boxes to write in, conditions, checklists, cautions. Typed in later in that order. */
 export function RunSheet() {
-  const document = useStudy();
+  const whole = useStudy();
+  const document = useMemo(() => blindStudy(whole), [whole]);
   const navigate = useNavigate();
   const { study, conditions } = document;
   const { procedure, materials, hazards } = study;
-  const measurands = measurandsInOrder(document);
-  const rows = sheetRows(runQueue(document), measurands);
+  const measurands = measurandsRead(document);
+  const items = new Map(document.items.map((item) => [item.id, item]));
+  const rows = useMemo(() => sheetRows(runQueue(whole)), [whole]);
+  const factors = factorLevels(document);
   return (
     <Sheet id="content" tabIndex={-1}>
       <Paper />
@@ -255,29 +292,44 @@ export function RunSheet() {
             <th scope="col">Run</th>
             <th scope="col">Round</th>
             <th scope="col">Item</th>
-            {measurands.map(({ id, name, unit }) => (
-              <th key={id} scope="col">
-                {name}
-                {unit && `, ${unit}`}
+            {factors.map(({ factor }) => (
+              <th key={factor.id} scope="col">
+                {factor.name}
               </th>
             ))}
+            {measurands.flatMap((measurand) =>
+              boxesOf(measurand).map(({ name, label, unit }) => (
+                <th key={`${measurand.id}/${name}`} scope="col">
+                  {measurand.name}
+                  {label && `: ${label.toLowerCase()}`}
+                  {unit && `, ${unit}`}
+                </th>
+              )),
+            )}
             <th scope="col">Note</th>
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ key, first, opensRound }, at) => (
+          {rows.map(({ key, first, opensRound, read }, at) => (
             <tr key={key} data-first={opensRound || undefined}>
               <td>{at + 1}</td>
               <td>{first.round}</td>
               <td>
-                <MarkSign mark={first.item.mark} size={13} />
+                <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
                 <bdi>
-                  {first.item.name} ({first.item.code})
+                  {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
                 </bdi>
               </td>
-              {measurands.map(({ id }) => (
-                <td key={id} className="box" />
+              {first.setting.map(({ id, name }) => (
+                <td key={id}>{name}</td>
               ))}
+              {measurands.flatMap((measurand) =>
+                boxesOf(measurand).map(({ name }) => (
+                  <td key={`${measurand.id}/${name}`} className="box">
+                    {!read.has(measurand.id) && '–'}
+                  </td>
+                )),
+              )}
               <td className="box" />
             </tr>
           ))}

@@ -61,7 +61,7 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
             {todo}
           </Note>
         ))}
-      {measurand && <ChangeNote document={document} measurand={measurand} />}
+      <ChangeNote document={document} />
       {measurand && (
         <Aside>
           <h3>Margin</h3>

@@ -8,12 +8,12 @@ import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts
 import { answer } from '../../../core/rank/answer.ts';
 import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
-import { useMeasurandChoice } from '../../app/measurand-tabs.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
-import { useStudy } from '../../app/study-frame.tsx';
+import { useStudyView } from '../../app/study-view.tsx';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { Claims } from './claims.tsx';
 import { ChanceFirst } from './chance-first.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { RankNotes } from './rank-notes.tsx';
@@ -35,12 +35,15 @@ function ClassRanking({
   analysis,
   group,
   named,
+  setting,
 }: {
   document: StudyDocument;
   analysis: MeasurandAnalysis;
   group: ClassAnalysis;
   /** Whether there are other classes, so that this one's name must be said. */
   named: boolean;
+  /** The levels that were set, in words. */
+  setting: string;
 }) {
   const { measurand } = analysis;
   const said = answer(
@@ -76,7 +79,8 @@ function ClassRanking({
       >
         {named && `${group.name || 'Without a class'}. `}
         {measurand.name}
-        {measurand.unit && ` in ${measurand.unit}`}, {better(measurand)}. {counted(rounds, 'round')},{' '}
+        {measurand.unit && ` in ${measurand.unit}`}
+        {setting && ` at ${setting}`}, {better(measurand)}. {counted(rounds, 'round')},{' '}
         {leftOutWords(analysis.readings, measurand.rule.name)}. Bars are 95 % intervals of the means; the last
         column is the place.
       </PageHead>
@@ -105,8 +109,7 @@ function ClassRanking({
 
 /** The items in order, with what the readings support and what they do not. */
 export function Rank() {
-  const document = useStudy();
-  const { measurand, control } = useMeasurandChoice(document);
+  const { document: whole, view: document, measurand, setting, control } = useStudyView();
   const [method, setMethod] = useState<PairMethodName>();
   const { data: analysis, error } = useAnalysis(document, measurand?.id, method ? { method } : {});
   if (!measurand || document.readings.length === 0) {
@@ -138,8 +141,10 @@ export function Rank() {
           analysis={analysis}
           group={group}
           named={analysis.classes.length > 1}
+          setting={setting}
         />
       ))}
+      {analysis && <Claims document={whole} view={document} measurand={measurand} />}
       {analysis?.controls && (
         <Section aria-labelledby="controls">
           <h2 id="controls">Controls, measured and not ranked</h2>

@@ -6,6 +6,9 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
+import { settingWords } from '../../../core/plan/grid.ts';
+import { blindStudy } from '../../../core/plan/blind.ts';
+import { studySettings, studyView } from '../../../core/analysis/view.ts';
 import { answer } from '../../../core/rank/answer.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
@@ -15,6 +18,7 @@ import { useStudy } from '../../app/study-frame.tsx';
 import { stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
+import { Note } from '../../ui/note.tsx';
 import { Aside, PageHead, Section, Sheet } from '../../ui/page.tsx';
 
 const Files = styled.ul`
@@ -34,7 +38,16 @@ const Files = styled.ul`
 `;
 
 /** One measurand: its answer, largest, and the strip that shows it. */
-function Result({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
+function Result({
+  document,
+  measurand,
+  setting,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  /** The levels that were set, in words. */
+  setting: string;
+}) {
   const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
   const group = analysis?.classes[0];
   const sentence = analysis?.classes
@@ -66,6 +79,7 @@ function Result({ document, measurand }: { document: StudyDocument; measurand: M
       >
         {measurand.name}
         {measurand.unit && `, ${measurand.unit}`}
+        {setting && `, at ${setting}`}
         {analysis && `; ${leftOutWords(analysis.readings, measurand.rule.name)}`}. Bars are 95 % intervals of
         the means; the last column is the place.
       </PageHead>
@@ -76,8 +90,18 @@ function Result({ document, measurand }: { document: StudyDocument; measurand: M
 
 /** What can be taken away: the answer, and the files. */
 export function Report() {
-  const document = useStudy();
+  const whole = useStudy();
+  const document = useMemo(() => blindStudy(whole), [whole]);
   const { study, readings } = document;
+  const views = useMemo(
+    () =>
+      studySettings(document).map(({ key, levels }) => ({
+        key,
+        setting: settingWords(levels),
+        view: studyView(document, key),
+      })),
+    [document],
+  );
   if (readings.length === 0) {
     return (
       <NoReadings title="Nothing to report yet.">
@@ -98,9 +122,12 @@ export function Report() {
               </p>
             </Aside>
           )}
-          {measurandsInOrder(document).map((measurand) => (
-            <ChangeNote key={measurand.id} document={document} measurand={measurand} />
-          ))}
+          {study.blind === 'blind' && (
+            <Note title="Items are shown by their codes">
+              The files name them. Open the codes in the plan once the readings are judged.
+            </Note>
+          )}
+          <ChangeNote document={document} />
           <Aside>
             <h3>The files</h3>
             <p>Both hold everything, and can be imported again as the same study, here or elsewhere.</p>
@@ -108,9 +135,26 @@ export function Report() {
         </>
       }
     >
-      {measurandsInOrder(document).map((measurand) => (
-        <Result key={measurand.id} document={document} measurand={measurand} />
-      ))}
+      {measurandsInOrder(document).flatMap((measurand) =>
+        views
+          .filter(({ view }) => view.readings.some(({ measurandId }) => measurandId === measurand.id))
+          .map(({ key, setting, view }) => (
+            <Result key={`${measurand.id}/${key}`} document={view} measurand={measurand} setting={setting} />
+          )),
+      )}
+      {study.deviations.length > 0 && (
+        <Section aria-labelledby="deviations">
+          <h2 id="deviations">Where the work left the plan</h2>
+          <ul>
+            {study.deviations.map(({ text, notedAt }) => (
+              <li key={notedAt + text}>
+                <bdi>{text}</bdi> (
+                {new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' }).format(new Date(notedAt))})
+              </li>
+            ))}
+          </ul>
+        </Section>
+      )}
       <Section aria-labelledby="files">
         <h2 id="files">Take it away</h2>
         <Files>

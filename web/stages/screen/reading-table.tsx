@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import type { JudgedReading } from '../../../core/analysis/analyse-study.ts';
+import { isDerived } from '../../../core/analysis/view.ts';
 import type { Item } from '../../../core/model/parts.ts';
-import { counted, formatPlain } from '../../../core/quantity/format.ts';
+import { counted, formatReading } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Row } from '../../ui/page.tsx';
@@ -97,10 +98,10 @@ export function ReadingTable({
                 >
                   <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
                   <td className="figure">{reading.round}</td>
-                  <td className="figure">{reading.value === null ? '–' : formatPlain(reading.value)}</td>
+                  <td className="figure">{reading.value === null ? '–' : formatReading(reading.value)}</td>
                   <td>{standing(reading)}</td>
                   <td className="figure">
-                    {use.is === 'kept' ? (
+                    {isDerived(reading) ? null : use.is === 'kept' ? (
                       <Button
                         size="small"
                         tone="quiet"

@@ -1,6 +1,7 @@
 import type { JudgedReading, MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { isDerived } from '../../../core/analysis/view.ts';
 import type { Item } from '../../../core/model/parts.ts';
-import { counted, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { counted, formatNumber, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
@@ -29,7 +30,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
   const rule = screeningRule(measurand.rule.name);
   const name = (id: string) => items.get(id)?.name ?? '';
   const title = ({ itemId, round, value }: JudgedReading) =>
-    `${name(itemId)}, round ${String(round)}: ${value === null ? 'no number' : withUnit(formatPlain(value), measurand.unit)}`;
+    `${name(itemId)}, round ${String(round)}: ${value === null ? 'no number' : withUnit(formatReading(value), measurand.unit)}`;
 
   const why = ({ use }: JudgedReading): string => {
     if (use.is === 'kept') return use.insisted ? `Kept by hand: ${use.insisted}.` : 'It counts.';
@@ -39,6 +40,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
     return `Left out by ${use.reason}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)}, the limit is ${formatNumber(use.limit, 2)}.`;
   };
   const actions = ({ id, use }: JudgedReading) => {
+    if (isDerived({ id })) return 'Worked out from other readings; judge those.';
     if (use.is === 'kept') {
       return (
         <>

@@ -6,9 +6,8 @@ import { screeningRule } from '../../../core/screening/index.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { recordParts } from '../../app/api/studies.ts';
-import { useMeasurandChoice } from '../../app/measurand-tabs.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
-import { useStudy } from '../../app/study-frame.tsx';
+import { useStudyView } from '../../app/study-view.tsx';
 import { analysisDecimals, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
@@ -47,8 +46,7 @@ function headline(analysis: MeasurandAnalysis, measurand: Measurand): string {
 
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
 export function Screen() {
-  const document = useStudy();
-  const { measurand, control } = useMeasurandChoice(document);
+  const { view: document, measurand, setting, control } = useStudyView();
   const { data: analysis, error } = useAnalysis(document, measurand?.id, { resamples: 0 });
   const [chosenId, setChosenId] = useState<string>();
   const [leavingOut, setLeavingOut] = useState<string>();
@@ -90,8 +88,9 @@ export function Screen() {
     >
       {control}
       <PageHead title={analysis ? headline(analysis, measurand) : 'Looking the readings over…'}>
-        {measurand.name}. {screeningRule(measurand.rule.name).label} is in force. Hollow marks are left out;
-        choose one to see why, or to take it back.
+        {measurand.name}
+        {setting && ` at ${setting}`}. {screeningRule(measurand.rule.name).label} is in force. Hollow marks
+        are left out; choose one to see why, or to take it back.
       </PageHead>
       <Strip
         label={`${measurand.name}: all readings by item`}

@@ -1,19 +1,16 @@
 import { Plus, Upload } from 'lucide-react';
-import { useState } from 'react';
+import { Suspense, lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
 import { Refusal, problemText } from '../../app/api/client.ts';
 import {
   type ListedStudy,
-  createPart,
-  createStudy,
   duplicateStudy,
   importStudy,
   patchStudy,
   useStudies,
 } from '../../app/api/studies.ts';
-import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { MiniStrip } from '../../strip/mini-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
@@ -24,6 +21,9 @@ import { EmptyState, PageHead, Row } from '../../ui/page.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { NARROW } from '../../ui/tokens.ts';
+
+/** Brings the reading forms and patterns along, which the list itself does without. */
+const NewStudy = lazy(async () => ({ default: (await import('./new-study.tsx')).NewStudy }));
 
 const Sheet = styled.main`
   flex: 1;
@@ -247,24 +247,7 @@ export function Studies() {
   const { data, error, isPending } = useStudies();
   const navigate = useNavigate();
   const [creating, setCreating] = useState(false);
-  const [title, setTitle] = useState('');
-  const [question, setQuestion] = useState('');
-  const [problem, setProblem] = useState<string>();
   const [file, setFile] = useState<{ file: File; problem: string; copyable: boolean }>();
-
-  const create = async () => {
-    if (title.trim() === '') {
-      setProblem('Give the study a name.');
-      return;
-    }
-    try {
-      const study = await createStudy(title.trim(), question.trim());
-      await createPart(study.id, 'measurands', newMeasurand('Reading', 1));
-      await navigate(`/study/${study.id}/plan`);
-    } catch (failure) {
-      setProblem(problemText(failure));
-    }
-  };
 
   const take = async (chosen: File, asCopy = false) => {
     try {
@@ -346,46 +329,17 @@ export function Studies() {
         </Archive>
       )}
 
-      <Dialog
-        title="New study"
-        isOpen={creating}
-        onClose={() => {
-          setCreating(false);
-        }}
-      >
-        <TextField
-          label="Name"
-          value={title}
-          onChange={(text) => {
-            setTitle(text);
-            setProblem(undefined);
-          }}
-          problem={problem}
-          placeholder="What is compared"
-          autoFocus
-          onEnter={() => void create()}
-        />
-        <TextField
-          label="Question"
-          value={question}
-          onChange={setQuestion}
-          rows={2}
-          help="What should the readings answer? It can wait."
-        />
-        <DialogActions>
-          <Button
-            tone="quiet"
-            onPress={() => {
+      {creating && (
+        <Suspense fallback={null}>
+          <NewStudy
+            studies={open}
+            isOpen
+            onClose={() => {
               setCreating(false);
             }}
-          >
-            Not now
-          </Button>
-          <Button tone="go" onPress={() => void create()}>
-            Begin
-          </Button>
-        </DialogActions>
-      </Dialog>
+          />
+        </Suspense>
+      )}
 
       <Dialog
         title="The file was not imported"

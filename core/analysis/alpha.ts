@@ -1,0 +1,2 @@
+/** A study's intervals and tests are at this level. */
+export const ALPHA = 0.05;

@@ -1,0 +1,239 @@
+import { ALPHA } from '../analysis/alpha.ts';
+import { analyseStudy, type ClassAnalysis, type MeasurandAnalysis } from '../analysis/analyse-study.ts';
+import { studySettings, studyView } from '../analysis/view.ts';
+import { betterOf, merit } from '../compare/better.ts';
+import { leastSquares, spearman } from '../compare/trend.ts';
+import { tQuantileUpper } from '../distributions/index.ts';
+import type { Claim, Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { factorLevels } from '../plan/grid.ts';
+import { counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
+import { convert } from '../quantity/units.ts';
+import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
+
+/** What the readings say of a claim: borne out, contradicted, neither yet, or nothing. */
+export type ClaimOutcome = 'holds' | 'contradicted' | 'not contradicted' | 'no readings';
+
+export interface CheckedClaim {
+  claimId: string;
+  outcome: ClaimOutcome;
+  /** In numbers, one or two sentences. */
+  sentence: string;
+}
+
+type Checked = Omit<CheckedClaim, 'claimId'>;
+
+const none: Checked = { outcome: 'no readings', sentence: 'There are too few readings to check it by.' };
+
+/** A difference in another unit: the zero of a temperature scale has no part in it. */
+function convertDifference(value: number, from: string, to: string): number {
+  if (from.trim() === '') return value;
+  const [end, zero] = [convert(value, from, to), convert(0, from, to)];
+  return end === undefined || zero === undefined ? value : end - zero;
+}
+
+function checkOrder(claim: Claim, { classes, measurand }: MeasurandAnalysis): Checked {
+  const better = betterOf(measurand.direction);
+  if (better.kind === 'unranked') {
+    return {
+      outcome: 'no readings',
+      sentence: `${measurand.name} is not ranked, so an order cannot be checked.`,
+    };
+  }
+  const claimed = new Map(claim.order.map((id, place) => [id, place]));
+  const found: { name: string; place: number; merit: number }[] = [];
+  let [as, against, open] = [0, 0, 0];
+  const reversed: string[] = [];
+  for (const { items, analysis } of classes) {
+    analysis.items.forEach(({ summary }, i) => {
+      const item = items[i] as (typeof items)[number];
+      const place = claimed.get(item.id);
+      if (place === undefined || summary.mean === null) return;
+      found.push({ name: item.name, place, merit: merit(summary.mean, better) });
+    });
+    for (const { a, b, verdict } of analysis.pairs) {
+      const [one, two] = [items[a], items[b]] as [(typeof items)[number], (typeof items)[number]];
+      const [first, second] = [claimed.get(one.id), claimed.get(two.id)];
+      if (first === undefined || second === undefined) continue;
+      const ahead = verdict === 'a ahead' ? 'a' : verdict === 'b ahead' ? 'b' : undefined;
+      if (ahead === undefined) open += 1;
+      else if ((ahead === 'a') === first < second) as += 1;
+      else {
+        against += 1;
+        const [winner, loser] = ahead === 'a' ? [one, two] : [two, one];
+        reversed.push(`${winner.name} is ahead of ${loser.name}`);
+      }
+    }
+  }
+  if (found.length < 2) return none;
+  const rho = spearman(
+    found.map(({ place }) => -place),
+    found.map((one) => one.merit),
+  );
+  const order = [...found].sort((x, y) => y.merit - x.merit).map(({ name }) => name);
+  return {
+    outcome: against > 0 ? 'contradicted' : open === 0 && as > 0 ? 'holds' : 'not contradicted',
+    sentence: [
+      `Found by mean: ${order.join(' > ')}${rho === undefined ? '' : ` (rank correlation ${formatNumber(rho, 2)})`}.`,
+      `Of ${counted(as + against + open, 'pair')}, ${String(as)} as claimed, ${String(against)} the other way round, ${String(open)} not told apart.`,
+      ...(reversed.length > 0
+        ? [`${listed(reversed.slice(0, 3))}${reversed.length > 3 ? ' and others' : ''}.`]
+        : []),
+    ].join(' '),
+  };
+}
+
+const summaryOf = (classes: readonly ClassAnalysis[], itemId: string) => {
+  for (const { items, analysis } of classes) {
+    const at = items.findIndex(({ id }) => id === itemId);
+    if (at !== -1) return analysis.items[at]?.summary;
+  }
+  return undefined;
+};
+
+function checkFigure(claim: Claim, { classes, controls, measurand }: MeasurandAnalysis): Checked {
+  const summary = summaryOf([...classes, ...(controls ? [controls] : [])], claim.itemId as string);
+  const { unit, instrument, margin } = measurand;
+  const claimed = claim.unit === '' ? claim.value : convert(claim.value as number, claim.unit, unit);
+  if (summary?.mean == null || claimed === null || claimed === undefined) return none;
+  const { mean, se, df } = summary;
+  // The figure is another's, so what our instrument may be off by counts beside the spread.
+  const ours = instrumentUncertainty(instrument, mean);
+  if (se === null && ours === undefined) return none;
+  const half = Math.hypot(se === null ? 0 : tQuantileUpper(ALPHA / 2, df) * se, ours ?? 0);
+  const difference = mean - claimed;
+  const matters = margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(claimed);
+  const decimals = decimalsFor(half);
+  const figure = (value: number) => withUnit(formatNumber(value, decimals), unit);
+  const outcome =
+    Math.abs(difference) + half < matters
+      ? 'holds'
+      : Math.abs(difference) > half
+        ? 'contradicted'
+        : 'not contradicted';
+  return {
+    outcome,
+    sentence: `Ours is ${figure(mean)} ± ${figure(half)}, the figure ${figure(claimed)}: ${difference >= 0 ? '' : '−'}${figure(Math.abs(difference))} apart${claimed === 0 ? '' : ` (${difference >= 0 ? '' : '−'}${formatNumber(Math.abs((100 * difference) / claimed), 1)} %)`}.`,
+  };
+}
+
+function lineSentence(
+  measurand: Measurand,
+  slope: number,
+  interval: readonly [number, number],
+  claimed: number,
+  step: string,
+  points: string,
+): Checked {
+  const half = (interval[1] - interval[0]) / 2;
+  const decimals = decimalsFor(half);
+  const figure = (value: number) => withUnit(formatNumber(value, decimals), measurand.unit);
+  const inside = claimed >= interval[0] && claimed <= interval[1];
+  return {
+    outcome: inside ? 'not contradicted' : 'contradicted',
+    sentence: `Found: ${figure(slope)} for each ${step}, between ${figure(interval[0])} and ${figure(interval[1])}; claimed ${figure(claimed)}. ${points}`,
+  };
+}
+
+function checkAlongAttribute(
+  document: StudyDocument,
+  claim: Claim,
+  { classes, measurand }: MeasurandAnalysis,
+): Checked {
+  const points = document.items.flatMap((item) => {
+    const x = item.attributes.find(({ name }) => name === claim.attribute)?.value;
+    const mean = summaryOf(classes, item.id)?.mean;
+    return x === undefined || x === null || mean === undefined || mean === null ? [] : [{ x, mean }];
+  });
+  const step = claim.stepSize ?? 1;
+  const line = leastSquares(
+    points.map(({ x }) => x / step),
+    points.map(({ mean }) => mean),
+    ALPHA,
+  );
+  if (!line?.slopeInterval) return none;
+  const unit = document.items
+    .flatMap(({ attributes }) => attributes)
+    .find(({ name }) => name === claim.attribute)?.unit;
+  return lineSentence(
+    measurand,
+    line.slope,
+    line.slopeInterval,
+    convertDifference(claim.value as number, claim.unit, measurand.unit),
+    `${withUnit(String(step), unit ?? '')} of ${claim.attribute}`,
+    points.length < 8
+      ? `From ${counted(points.length, 'item')} only; few items can go together by chance.`
+      : `From ${counted(points.length, 'item')}.`,
+  );
+}
+
+function checkAlongFactor(document: StudyDocument, claim: Claim, measurand: Measurand): Checked {
+  const factor = factorLevels(document).find((one) => one.factor.id === claim.factorId);
+  if (!factor) return none;
+  const perItem = new Map<string, { x: number; mean: number }[]>();
+  for (const { key, levels } of studySettings(document)) {
+    const at = factor.levels.findIndex((level) => levels.includes(level));
+    const level = factor.levels[at];
+    if (!level) continue;
+    const x = claim.stepSize === null ? at : (level.value ?? Number.NaN) / claim.stepSize;
+    const { classes } = analyseStudy(studyView(document, key), measurand.id, { resamples: 0 });
+    for (const { items, analysis } of classes) {
+      analysis.items.forEach(({ summary }, i) => {
+        const { id } = items[i] as (typeof items)[number];
+        if (summary.mean === null || Number.isNaN(x)) return;
+        perItem.set(id, [...(perItem.get(id) ?? []), { x, mean: summary.mean }]);
+      });
+    }
+  }
+  // Each item is centred on itself, so that only what the levels do is left.
+  const groups = [...perItem.values()].filter((own) => own.length > 1);
+  const centred = groups.flatMap((own) => {
+    const mx = own.reduce((sum, { x }) => sum + x, 0) / own.length;
+    const my = own.reduce((sum, { mean }) => sum + mean, 0) / own.length;
+    return own.map(({ x, mean }) => ({ x: x - mx, y: mean - my }));
+  });
+  const line = leastSquares(
+    centred.map(({ x }) => x),
+    centred.map(({ y }) => y),
+    ALPHA,
+    groups.length,
+  );
+  if (!line?.slopeInterval) return none;
+  const step =
+    claim.stepSize === null
+      ? `step of ${factor.factor.name}`
+      : `${withUnit(String(claim.stepSize), factor.factor.unit)} of ${factor.factor.name}`;
+  return lineSentence(
+    measurand,
+    line.slope,
+    line.slopeInterval,
+    convertDifference(claim.value as number, claim.unit, measurand.unit),
+    step,
+    `From ${counted(centred.length, 'mean')} of ${counted(groups.length, 'item')}.`,
+  );
+}
+
+/**
+ * Checks the claims about a measurand against the readings.
+ * @param document the whole study; `view` of it at one setting is what orders and figures are checked by
+ */
+export function checkClaims(
+  document: StudyDocument,
+  view: StudyDocument,
+  measurandId: string,
+): CheckedClaim[] {
+  const own = document.claims.filter((claim) => claim.measurandId === measurandId);
+  if (own.length === 0) return [];
+  const analysis = analyseStudy(view, measurandId, { resamples: 0 });
+  return own.map((claim) => {
+    const checked =
+      claim.kind === 'order'
+        ? checkOrder(claim, analysis)
+        : claim.kind === 'figure'
+          ? checkFigure(claim, analysis)
+          : claim.factorId === null
+            ? checkAlongAttribute(view, claim, analysis)
+            : checkAlongFactor(document, claim, analysis.measurand);
+    return { claimId: claim.id, ...checked };
+  });
+}

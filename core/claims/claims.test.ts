@@ -1,0 +1,175 @@
+import { describe, expect, it } from 'vitest';
+import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import type { Claim, Factor, Level } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { testId, testStudy } from '../testing-study.ts';
+import { checkClaims } from './check.ts';
+import { claimWords } from './words.ts';
+
+type Planned = ReturnType<typeof testStudy>;
+
+function claim({ document, measurand }: Planned, change: Partial<Claim>): Claim {
+  const { id: studyId, createdAt, updatedAt } = document.study;
+  const made: Claim = {
+    id: testId(),
+    studyId,
+    version: 1,
+    createdAt,
+    updatedAt,
+    kind: 'figure',
+    measurandId: measurand.id,
+    order: [],
+    itemId: null,
+    value: null,
+    unit: '',
+    factorId: null,
+    attribute: '',
+    stepSize: null,
+    source: '',
+    ...change,
+  };
+  document.claims.push(made);
+  return made;
+}
+
+const check = ({ document, measurand }: Planned) => checkClaims(document, document, measurand.id);
+
+/** Three items whose readings lie far apart: 10, 20 and 30 g. */
+function apart(): Planned {
+  const planned = testStudy(['Ama', 'Bel', 'Cor']);
+  for (const round of [1, 2, 3, 4]) {
+    [10, 20, 30].forEach((mean, item) =>
+      planned.read(item, round, String(mean + 0.1 * ((round * (item + 2)) % 3))),
+    );
+  }
+  return planned;
+}
+
+describe('an expected order', () => {
+  const ids = (planned: Planned, places: readonly number[]) =>
+    places.map((i) => planned.items[i]?.id as string);
+  it('holds when every pair is told apart that way', () => {
+    const planned = apart();
+    claim(planned, { kind: 'order', order: ids(planned, [2, 1, 0]) });
+    expect(check(planned)[0]).toMatchObject({ outcome: 'holds' });
+    expect(check(planned)[0]?.sentence).toContain('Cor > Bel > Ama (rank correlation 1.00)');
+  });
+  it('is contradicted by one pair the other way round, and says which', () => {
+    const planned = apart();
+    claim(planned, { kind: 'order', order: ids(planned, [2, 0, 1]) });
+    const [checked] = check(planned);
+    expect(checked?.outcome).toBe('contradicted');
+    expect(checked?.sentence).toContain('2 as claimed, 1 the other way round, 0 not told apart');
+    expect(checked?.sentence).toContain('Bel is ahead of Ama');
+  });
+  it('turns with the direction', () => {
+    const planned = apart();
+    planned.measurand.direction = { kind: 'lower', target: null };
+    claim(planned, { kind: 'order', order: ids(planned, [0, 1, 2]) });
+    expect(check(planned)[0]?.outcome).toBe('holds');
+  });
+});
+
+describe('a maker’s figure', () => {
+  it('is turned into our unit and held against the interval', () => {
+    const planned = apart();
+    const [ama] = planned.items;
+    planned.measurand.margin = { kind: 'absolute', value: 1 };
+    claim(planned, { itemId: ama?.id as string, value: 0.01, unit: 'kg' });
+    claim(planned, { itemId: ama?.id as string, value: 14, unit: 'g' });
+    const [right, wrong] = check(planned);
+    expect(right).toMatchObject({ outcome: 'holds' });
+    expect(wrong).toMatchObject({ outcome: 'contradicted' });
+    expect(wrong?.sentence).toMatch(/the figure 14\.00.g: −3\.88.g apart \(−27\.7 %\)/);
+  });
+  it('is not contradicted where our instrument may be off by as much', () => {
+    const planned = apart();
+    planned.measurand.instrument.accuracyConstant = 5;
+    claim(planned, { itemId: planned.items[0]?.id as string, value: 14, unit: 'g' });
+    expect(check(planned)[0]?.outcome).toBe('not contradicted');
+  });
+  it('of an item without readings is not checked', () => {
+    const planned = testStudy(['Ama', 'Bel']);
+    claim(planned, { itemId: planned.items[0]?.id as string, value: 14, unit: 'g' });
+    expect(check(planned)[0]?.outcome).toBe('no readings');
+  });
+});
+
+describe('a rule of thumb', () => {
+  it('along an attribute is held against the line through the items', () => {
+    const planned = apart();
+    planned.items.forEach(
+      (item, i) => (item.attributes = [{ name: 'Mass', value: 100 * (i + 1), unit: 'g' }]),
+    );
+    claim(planned, { kind: 'step', attribute: 'Mass', stepSize: 100, value: 10 });
+    claim(planned, { kind: 'step', attribute: 'Mass', stepSize: 100, value: 20 });
+    const [right, wrong] = check(planned);
+    expect(right?.outcome).toBe('not contradicted');
+    expect(right?.sentence).toContain('From 3 items only');
+    expect(wrong?.outcome).toBe('contradicted');
+  });
+  it('along a factor looks at each item on its own', () => {
+    const planned = testStudy(['Ama', 'Bel'], { rounds: 2 });
+    const { document } = planned;
+    const { id: studyId, createdAt, updatedAt } = document.study;
+    const stamp = { studyId, version: 1, createdAt, updatedAt };
+    const factor: Factor = {
+      id: testId(),
+      ...stamp,
+      name: 'Pressure',
+      kind: 'numeric',
+      unit: 'bar',
+      irreversible: false,
+      position: 1,
+    };
+    document.factors.push(factor);
+    const levels = [1, 2, 3].map((value): Level => ({
+      id: testId(),
+      ...stamp,
+      factorId: factor.id,
+      name: `${String(value)} bar`,
+      value,
+      baseline: false,
+      position: value,
+    }));
+    document.levels.push(...levels);
+    for (const [i, level] of levels.entries()) {
+      for (const item of [0, 1]) {
+        // Ama starts at 5 and Bel at 50; both gain about 3 g a bar.
+        const reading = planned.read(
+          item,
+          1,
+          String((item === 0 ? 5 : 50) + 3 * i + 0.05 * ((i + item) % 2)),
+        );
+        reading.levels = [{ factorId: factor.id, levelId: level.id }];
+      }
+    }
+    claim(planned, { kind: 'step', factorId: factor.id, stepSize: 1, value: 3 });
+    claim(planned, { kind: 'step', factorId: factor.id, stepSize: 1, value: 5 });
+    const [right, wrong] = check(planned);
+    expect(right?.outcome).toBe('not contradicted');
+    expect(right?.sentence).toContain('From 6 means of 2 items');
+    expect(wrong?.outcome).toBe('contradicted');
+  });
+});
+
+describe('the claims of the desk fans', () => {
+  const document = deskFans as unknown as StudyDocument;
+  it('are told in one line each', () => {
+    expect(document.claims.map((one) => claimWords(one, document))).toEqual([
+      'Air speed at one metre: Calvessa 2 > Fenwhir > Brunnow > Dappelin > Merrowick > Quillop S',
+      'Air speed at one metre: Calvessa 2 has 12.6\u202fkm/h',
+      'Air speed at one metre: Quillop S has 3.1\u202fm/s',
+      'Air speed at one metre: each 10\u202fEUR of Price adds 0.2\u202fm/s',
+    ]);
+  });
+  it('come out as planted: the box is right within our meter, the data sheet is not', () => {
+    const outcomes = checkClaims(document, document, document.measurands[0]?.id as string);
+    expect(outcomes.map(({ outcome }) => outcome)).toEqual([
+      'not contradicted',
+      'not contradicted',
+      'contradicted',
+      'not contradicted',
+    ]);
+  });
+});

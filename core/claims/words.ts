@@ -1,0 +1,22 @@
+import type { Claim } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { formatPlain, withUnit } from '../quantity/format.ts';
+
+type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
+
+/** What a claim says, in one line: “Air speed: Calvessa 2 is 3.5 m/s”. */
+export function claimWords(claim: Claim, { items, measurands, factors }: Named): string {
+  const item = (id: string | null) => items.find((one) => one.id === id)?.name ?? 'an item that is gone';
+  const measurand = measurands.find(({ id }) => id === claim.measurandId);
+  const about = measurand?.name ?? 'A measurand that is gone';
+  const figure = withUnit(formatPlain(claim.value ?? 0), claim.unit || (measurand?.unit ?? ''));
+  if (claim.kind === 'order') return `${about}: ${claim.order.map(item).join(' > ')}`;
+  if (claim.kind === 'figure') return `${about}: ${item(claim.itemId)} has ${figure}`;
+  const factor = factors.find(({ id }) => id === claim.factorId);
+  const along = factor?.name ?? claim.attribute;
+  const unit =
+    factor?.unit ?? items.flatMap(({ attributes }) => attributes).find(({ name }) => name === along)?.unit;
+  const step =
+    claim.stepSize === null ? 'each step' : `each ${withUnit(formatPlain(claim.stepSize), unit ?? '')}`;
+  return `${about}: ${step} of ${along} ${(claim.value ?? 0) < 0 ? 'takes' : 'adds'} ${figure.replace(/^[-−]/, '')}`;
+}

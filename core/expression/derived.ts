@@ -1,0 +1,47 @@
+import { measurandsInOrder } from '../model/record.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { type Expression, readExpression } from './expression.ts';
+import { studyNames } from './names.ts';
+
+type Named = Pick<StudyDocument, 'items' | 'measurands' | 'conditions'>;
+
+/** The expression of a derived measurand, read against its study; its own name is not among those it may use. */
+export function derivedExpression(
+  document: Named,
+  { id, expression, unit }: Pick<Measurand, 'id' | 'expression' | 'unit'>,
+): Expression | { problem: string } {
+  const names = studyNames(document);
+  const own = names.find((name) => name.id === id);
+  const read = readExpression(expression ?? '', names, unit);
+  if ('problem' in read) return read;
+  if (own && read.uses.includes(own)) return { problem: `“${own.name}” is made of itself.` };
+  const loop = loopFrom(document, id, [], names);
+  return loop === undefined ? read : { problem: `“${loop.join('” needs “')}”: that goes in a circle.` };
+}
+
+/** Names of measurands that lead from one back to itself, undefined where none do. */
+function loopFrom(
+  document: Named,
+  id: string,
+  way: readonly string[],
+  names = studyNames(document),
+): string[] | undefined {
+  const measurand = document.measurands.find((one) => one.id === id);
+  if (measurand?.expression == null) return undefined;
+  const at = way.indexOf(id);
+  if (at !== -1) {
+    return [...way.slice(at), id].map((one) => document.measurands.find((m) => m.id === one)?.name ?? '');
+  }
+  const read = readExpression(measurand.expression, names, '');
+  if ('problem' in read) return undefined;
+  for (const use of read.uses) {
+    const loop = use.kind === 'measurand' ? loopFrom(document, use.id, [...way, id], names) : undefined;
+    if (loop) return loop;
+  }
+  return undefined;
+}
+
+/** Measurands that are worked out from others, in order. */
+export const derivedMeasurands = (document: Pick<StudyDocument, 'measurands'>): Measurand[] =>
+  measurandsInOrder(document).filter(({ expression }) => expression !== null);

@@ -1,0 +1,116 @@
+import { describe, expect, it } from 'vitest';
+import { expectRelative } from '../testing.ts';
+import { readExpression } from './expression.ts';
+import { type StudyName, identifierOf } from './names.ts';
+
+const name = (identifier: string, unit: string): StudyName => ({
+  identifier,
+  unit,
+  name: identifier,
+  kind: 'measurand',
+  id: identifier,
+});
+const NAMES = [
+  name('air_speed', 'm/s'),
+  name('power', 'W'),
+  name('price', 'EUR'),
+  name('pack', 'g'),
+  name('indicated', '°C'),
+  name('room', '°F'),
+  name('length', 'mm'),
+  name('time', 's'),
+  name('humidity', '%'),
+  name('pull', 'gf'),
+];
+const VALUES = new Map([
+  ['air_speed', 3.6],
+  ['power', 40],
+  ['price', 12],
+  ['pack', 500],
+  ['indicated', 68],
+  ['room', 68],
+  ['length', 250],
+  ['time', 5],
+  ['humidity', 40],
+  ['pull', 0],
+]);
+
+function worked(text: string, unit: string): number | string {
+  const read = readExpression(text, NAMES, unit);
+  if ('problem' in read) return read.problem;
+  const found = read.work(VALUES);
+  return 'problem' in found ? found.problem : found.number;
+}
+
+describe('a derived measurand', () => {
+  it.each([
+    ['air_speed / power', 'm/s/W', 0.09],
+    ['air_speed / power', 'mm/s/W', 90],
+    ['price / pack', 'EUR/kg', 24],
+    ['indicated - room', '°C', 48], // 68 °F is 20 °C
+    ['indicated - room', '°F', 86.4],
+    ['length / time', 'm/s', 0.05],
+    ['length ^ 2', 'cm^2', 625],
+    ['sqrt(length * length)', 'm', 0.25],
+    ['power * humidity', 'W', 16],
+    ['max(length, air_speed * time)', 'm', 18],
+    ['2 (3 + 4)', '', 14],
+    ['-abs(-length)', 'mm', -250],
+    ['log10(length / length * 100)', '', 2],
+    ['air_speed × time − length', 'm', 17.75],
+  ])('%s in %s is %d', (text, unit, expected) => {
+    expectRelative(worked(text, unit) as number, expected, 1e-9);
+  });
+
+  it.each([
+    ['length + time', 'm', '“length + time”: mm and s cannot be added.'],
+    ['length / time', 'kg', '“length / time” gives mm/s, which cannot be told in kg.'],
+    ['air_sped / power', '', 'There is no “air_sped” in this study.'],
+    ['length / pull', '', '“length / pull” divides by zero or grows too large.'],
+    ['sqrt(0 - 1)', '', '“sqrt(0 - 1)” has no real value.'],
+    ['log(length)', '', '“log(length)”: log does not take mm.'],
+    ['length', '', undefined],
+    ['', '', 'Type an expression, such as air_speed / power.'],
+    ['import("x")', '', 'There is no function “import”; there are abs, sqrt, min, max, exp, log, log10.'],
+    ['length.constructor', '', '“length.constructor” is more than arithmetic.'],
+    ['power = 3', '', '“power = 3” is more than arithmetic.'],
+    ['f(x) = f(x)', '', '“f(x) = f(x)” is more than arithmetic.'],
+    ['[length, time]', '', '“[length, time]” is more than arithmetic.'],
+    ['length > time', '', '“length > time” is more than arithmetic.'],
+    ['5 mm', '', 'There is no “mm” in this study.'],
+    ['sqrt()', '', '“sqrt” takes one value.'],
+    [
+      `${'('.repeat(1000)}1${')'.repeat(1000)}`,
+      '',
+      'An expression has at most 500 characters; this has 2001.',
+    ],
+    [`${'('.repeat(100)}1${')'.repeat(100)}`, '', 'The brackets go deeper than 40.'],
+    [Array(150).fill('1').join('+'), '', 'There are more than 200 terms.'],
+  ])('%s in %s is refused in words', (text, unit, problem) => {
+    const found = worked(text, unit);
+    if (problem === undefined) expect(found).toBe('“length” gives mm, which cannot be told in no unit.');
+    else expect(found).toBe(problem);
+  });
+
+  it('tells what cannot be read', () => {
+    expect(worked('3 +', '')).toMatch(/^This cannot be read: .*end of expression/);
+    expect(worked('1/0', '')).toBe('“1 / 0” divides by zero or grows too large.');
+  });
+
+  it('says which unit it comes to', () => {
+    expect(readExpression('air_speed / power', NAMES, '')).toMatchObject({ unit: 'm/(s W)' });
+    expect(readExpression('price / pack', NAMES, 'EUR/g')).toMatchObject({ unit: 'EUR/g' });
+  });
+});
+
+describe('a name in an expression', () => {
+  it.each([
+    ['Air speed, 1 m', 'air_speed_1_m'],
+    ['5 bar run', 'n5_bar_run'],
+    ['Öltemperatur', 'öltemperatur'],
+    ['温度', undefined],
+    ['///', undefined],
+  ])('“%s” is written %s', (text, identifier) => {
+    expect(identifierOf(text)).toBe(identifier);
+  });
+});

@@ -1,0 +1,205 @@
+import { describe, expect, it } from 'vitest';
+import intervals from '../reference/intervals.json' with { type: 'json' };
+import { newMeasurand } from '../plan/new-parts.ts';
+import type { FormSettings } from '../model/parts.ts';
+import { CLOSE, expectRelative } from '../testing.ts';
+import { READING_FORMS, readingForm, settingProblems } from './index.ts';
+import type { PartTexts, ReadingForm } from './form.ts';
+
+const formOf = (name: string) => readingForm(name) as ReadingForm;
+
+/** The value of a reading as it was typed, or the sentence that refuses it. */
+function take(name: string, texts: PartTexts, settings: FormSettings = {}, unit?: string) {
+  const form = formOf(name);
+  const context = { unit: unit ?? form.valueUnit?.(settings) ?? 'mm', settings };
+  const read = form.read(texts, context);
+  if ('problem' in read) return { problem: read.problem, part: read.part };
+  return {
+    value: form.value(read.parts, context),
+    parts: read.parts,
+    doubt: form.doubt?.(read.parts, context),
+  };
+}
+
+describe('every reading form', () => {
+  it.each(READING_FORMS.map((form) => [form.name, form] as const))(
+    '%s makes a measurand that passes',
+    (name, form) => {
+      const measurand = newMeasurand('New', 1, name);
+      expect(settingProblems(form, measurand.settings)).toEqual([]);
+      expect(form.parts(measurand).length).toBeGreaterThan(0);
+      expect(new Set(form.parts(measurand).map((part) => part.name)).size).toBe(form.parts(measurand).length);
+      expect(form.typicalS(measurand)).toBeGreaterThan(0);
+      // Nothing typed is a sentence and a part, never a value.
+      const nothing = form.read({}, measurand);
+      expect(nothing).toMatchObject({
+        problem: expect.any(String) as string,
+        part: expect.any(String) as string,
+      });
+      expect(form.value([], measurand)).toBeNull();
+    },
+  );
+});
+
+describe('a ramp', () => {
+  it('of a slowly tilted table is the mean of the first and the second release', () => {
+    // Common practice, no source: the usable angle lies between the first and the second grain that let go.
+    expect(take('ramp', { release1: '31,5', release2: '34.5' }).value).toBe(33);
+  });
+  it('may be its first release, or the last one written down', () => {
+    const texts = { release1: '10', release2: '14', release3: '18' };
+    expect(take('ramp', texts, { counts: 'first' }).value).toBe(10);
+    expect(take('ramp', texts, { counts: 'nth', releases: 3 }).value).toBe(18);
+    expect(take('ramp', { release1: '10' }, { counts: 'first' }).value).toBe(10);
+  });
+  it('questions a release below the one before, and refuses a missing one', () => {
+    expect(take('ramp', { release1: '14', release2: '10' }).doubt).toContain('below an earlier one');
+    expect(take('ramp', { release1: '14' })).toEqual({
+      problem: 'Release 2: type a number.',
+      part: 'release2',
+    });
+    expect(settingProblems(formOf('ramp'), { releases: 1 })).toHaveLength(1);
+  });
+});
+
+describe('a time', () => {
+  it('is told in seconds, less what the key was late', () => {
+    expect(take('timed', { time: '4:18.6' }).value).toBe(258.6);
+    expect(take('timed', { time: '1:00', late: '0.4' }).value).toBe(59.6);
+    expect(take('timed', { time: '3', late: '4' })).toMatchObject({ part: 'late' });
+    expect(take('timed', { time: '-3' })).toMatchObject({ problem: 'Time: A time is 0 or more.' });
+  });
+  it('keeps its splits beside it', () => {
+    expect(take('timed', { time: '30', split1: '9.5', split2: '20' }).parts).toHaveLength(3);
+  });
+});
+
+describe('a count', () => {
+  it.each(['3.5', '-1', '1e20'])('of %s is refused', (count) => {
+    expect(take('count', { count })).toMatchObject({ problem: 'A count is a whole number, 0 or more.' });
+  });
+  it.each(intervals.poisson95.map(({ count, ci }) => [count, ci] as const))(
+    'of %d has R’s exact Poisson interval',
+    (count, ci) => {
+      const form = formOf('count');
+      const found = form.interval?.(
+        [{ name: 'count', text: '', number: count }],
+        { unit: '', settings: {} },
+        0.05,
+      );
+      expectRelative(found?.low, ci[0] as number, CLOSE);
+      expectRelative(found?.high, ci[1] as number, CLOSE);
+    },
+  );
+});
+
+describe('a yield', () => {
+  it('is what came back of what was fed, whatever unit each is typed in', () => {
+    expect(take('fed-recovered', { fed: '0.5 kg', recovered: '485 g' }, { readUnit: 'g' }).value).toBe(97);
+  });
+  it('over 100 % is questioned and not refused', () => {
+    const found = take('fed-recovered', { fed: '100', recovered: '104' }, { readUnit: 'g' });
+    expect(found.value).toBe(104);
+    expect(found.doubt).toContain('over 100 %');
+  });
+  it('needs something fed, and whole pieces where they are counted', () => {
+    expect(take('fed-recovered', { fed: '0', recovered: '0' })).toMatchObject({ part: 'fed' });
+    expect(take('fed-recovered', { fed: '10', recovered: '9.5' }, { counted: true })).toMatchObject({
+      part: 'recovered',
+    });
+  });
+  it.each(intervals.wilson95.map(({ fed, recovered, ci }) => [recovered, fed, ci] as const))(
+    'of %d pieces out of %d has R’s Wilson interval',
+    (recovered, fed, ci) => {
+      const parts = [
+        { name: 'fed', text: '', number: fed },
+        { name: 'recovered', text: '', number: recovered },
+      ];
+      const found = formOf('fed-recovered').interval?.(
+        parts,
+        { unit: '%', settings: { counted: true } },
+        0.05,
+      );
+      expectRelative((found?.high ?? 0) / 100, ci[1] as number, CLOSE);
+      if (ci[0] === 0) expect(found?.low).toBe(0);
+      else expectRelative((found?.low ?? 0) / 100, ci[0] as number, CLOSE);
+    },
+  );
+});
+
+describe('before and after', () => {
+  it('is the change, or the change in per cent of before', () => {
+    // Common practice: from 1.46 to 2.896 is an increase of 98 %.
+    const texts = { before: '1.46', after: '2.896' };
+    expectRelative(take('before-after', texts).value, 1.436, 1e-9);
+    expect(take('before-after', texts, { as: 'percent' }).value?.toFixed(0)).toBe('98');
+    expect(take('before-after', { before: '0', after: '2' }, { as: 'percent' })).toMatchObject({
+      part: 'before',
+    });
+  });
+});
+
+describe('against a reference', () => {
+  it('is the error, or the error in per cent: 9 where 10 is right is 10 %', () => {
+    // Common practice, no source.
+    const texts = { reference: '10', indicated: '9' };
+    expect(take('against-reference', texts).value).toBe(-1);
+    expect(take('against-reference', texts, { as: 'relative' }).value).toBe(-10);
+    expect(
+      take('against-reference', { reference: '98.6 °F', indicated: '37,2' }, {}, '°C').value,
+    ).toBeCloseTo(0.2, 9);
+  });
+});
+
+describe('a grid', () => {
+  const cells = { r1c1: '8', r1c2: '10', r2c1: '12', r2c2: '10' };
+  const two = { rows: 2, columns: 2 };
+  it('has its mean, or how even it is', () => {
+    expect(take('grid', cells, two).value).toBe(10);
+    expect(take('grid', cells, { ...two, statistic: 'christiansen' }).value).toBe(90);
+    expect(take('grid', cells, { ...two, statistic: 'lowQuarter' }).value).toBe(80);
+    expect(take('grid', cells, { ...two, statistic: 'maxToMin' }).value).toBe(1.5);
+    expect(take('grid', cells, { ...two, statistic: 'minToMean' }).value).toBe(0.8);
+    expectRelative(
+      take('grid', cells, { ...two, statistic: 'cv' }).value,
+      (100 * Math.sqrt(8 / 3)) / 10,
+      1e-12,
+    );
+  });
+  it('may have empty cells, but not only those', () => {
+    expect(take('grid', { r1c1: '8', r2c2: '12' }, two)).toMatchObject({ value: 10 });
+    expect(take('grid', {}, two)).toEqual({ problem: 'Fill in at least one cell.', part: 'r1c1' });
+    expect(take('grid', { r1c1: '8', r2c2: 'wet' }, two)).toMatchObject({ part: 'r2c2' });
+  });
+  it('has no ratio where nothing came down', () => {
+    expect(take('grid', { r1c1: '0', r1c2: '0' }, { ...two, statistic: 'christiansen' }).value).toBeNull();
+  });
+  it('of too many cells is refused with the count', () => {
+    expect(settingProblems(formOf('grid'), { rows: 60, columns: 60 })[0]?.message).toContain('3600 cells');
+  });
+});
+
+describe('a score', () => {
+  it('is the place of its mark, by word or by number', () => {
+    expect(take('score', { mark: 'Good' }).value).toBe(3);
+    expect(take('score', { mark: '4' }).value).toBe(4);
+    expect(take('score', { mark: 'splendid' })).toMatchObject({
+      problem: '“splendid” is no mark; the marks are poor, fair, good, very good, or 1 to 4.',
+    });
+    expect(settingProblems(formOf('score'), { marks: ['bad', 'Bad'] })).toHaveLength(1);
+    expect(settingProblems(formOf('score'), { marks: ['bad'] })).toHaveLength(1);
+  });
+});
+
+describe('a setting', () => {
+  it.each([
+    ['grid', { rows: 2.5 }],
+    ['grid', { rows: '3' }],
+    ['grid', { statistic: 'luck' }],
+    ['grid', { columnz: 3 }],
+    ['fed-recovered', { counted: 'yes' }],
+    ['fed-recovered', { readUnit: 'x'.repeat(30) }],
+  ] as const)('of %s that is wrong is told: %j', (name, settings) => {
+    expect(settingProblems(formOf(name), settings as unknown as FormSettings)).toHaveLength(1);
+  });
+});

@@ -1,0 +1,222 @@
+import { derivedExpression } from '../expression/derived.ts';
+import { claimWords } from '../claims/words.ts';
+import type { Claim } from '../model/parts.ts';
+import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
+import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
+import { balanceOf, studyOrder } from './run-order.ts';
+import { williamsRows } from './williams.ts';
+
+/** Something about a plan that the tester should look at before the first reading. */
+export interface PlanFinding {
+  tone: 'attention' | 'plain';
+  /** What was seen. */
+  title: string;
+  /** Why it matters and what to do. */
+  text: string;
+}
+
+type Look = (document: StudyDocument) => PlanFinding[];
+const attention = (title: string, text: string): PlanFinding => ({ tone: 'attention', title, text });
+const plain = (title: string, text: string): PlanFinding => ({ tone: 'plain', title, text });
+
+/** Mean places farther apart than this share of the way let a drift favour an item. */
+export const UNEVEN = 0.15;
+
+const size: Look = (document) => {
+  const { refused, settings, grid, struck, runs } = planSize(document);
+  if (refused !== undefined) return [attention('Too many runs', refused)];
+  const factors = factorLevels(document);
+  return factors.length > 1
+    ? [
+        plain(
+          `${counted(factors.length, 'factor')} make a full grid`,
+          `${counted(document.items.length, 'item')} at ${String(settings)} settings are ${counted(grid - struck, 'cell')} and ${counted(runs, 'reading')}. Where one factor at a time answers the question, that is fewer.`,
+        ),
+      ]
+    : [];
+};
+
+const items: Look = ({ items: all }) =>
+  all.length === 0
+    ? [
+        attention(
+          'Begin with the items',
+          'Type the first name under “Items” and press Enter, or paste a column of names.',
+        ),
+      ]
+    : [];
+
+const rounds: Look = ({ items: all, study }) => {
+  if (all.length < 2) return [];
+  if (study.rounds < 2) {
+    return [
+      attention(
+        'One reading per item',
+        'One reading shows no spread, so no difference can be judged. Plan at least three rounds.',
+      ),
+    ];
+  }
+  return study.rounds < 4
+    ? [
+        plain(
+          `${String(study.rounds)} rounds see large differences only`,
+          'Four to eight are usual where readings are quick.',
+        ),
+      ]
+    : [];
+};
+
+const margins: Look = (document) =>
+  measurandsInOrder(document).flatMap(({ name, margin, instrument, unit, direction }) => {
+    const { resolution } = instrument;
+    if (margin.kind === 'absolute' && margin.value > 0 && resolution !== null && margin.value < resolution) {
+      return [
+        attention(
+          `Margin finer than the instrument: ${name}`,
+          `A difference of ${withUnit(formatPlain(margin.value), unit)} cannot be seen in steps of ${withUnit(formatPlain(resolution), unit)}. Use a finer instrument, or a wider margin.`,
+        ),
+      ];
+    }
+    return margin.value === 0 && direction.kind !== 'unranked'
+      ? [
+          plain(
+            `What difference would matter? ${name}`,
+            'Without a margin, the smallest lead counts as a lead. Say what is worth having before you see the readings.',
+          ),
+        ]
+      : [];
+  });
+
+const order: Look = (document) => {
+  if (planSize(document).refused !== undefined || document.items.length < 2 || document.study.rounds < 2)
+    return [];
+  const { study } = document;
+  const shares = balanceOf(studyOrder(document)).sort((a, b) => a.meanPlace - b.meanPlace);
+  const [first, last] = [shares[0], shares[shares.length - 1]];
+  if (!first || !last || last.meanPlace - first.meanPlace <= UNEVEN) return [];
+  const named = new Map(itemsInOrder(document).map(({ id, name }) => [id, name]));
+  const rows = williamsRows(document.items.length);
+  return [
+    attention(
+      'The order is not balanced',
+      `${named.get(first.itemId) ?? ''} comes early (${formatShare(first.meanPlace)} of the way on average), ${named.get(last.itemId) ?? ''} late (${formatShare(last.meanPlace)}). A steady drift would favour one of them. ${
+        study.runOrder === 'balanced-square'
+          ? `The square is even after ${String(rows)} rounds.`
+          : 'Plan more rounds, shuffle again, or take a balanced square.'
+      }`,
+    ),
+  ];
+};
+
+const conditions: Look = ({ conditions: all }) =>
+  all
+    .filter(({ required, unit }) => required && unit.trim() === '')
+    .map(({ quantity }) =>
+      attention(
+        `No unit: ${quantity}`,
+        'It must be recorded, and months later a bare number says little. Give it a unit.',
+      ),
+    );
+
+const factors: Look = (document) =>
+  document.factors.flatMap((factor) => {
+    const own = document.levels.filter(({ factorId }) => factorId === factor.id);
+    if (own.length === 0) {
+      return [
+        attention(
+          `No levels: ${factor.name}`,
+          'A factor counts from its first level on. Add its levels, or remove it.',
+        ),
+      ];
+    }
+    return own.length === 1
+      ? [
+          plain(
+            `One level only: ${factor.name}`,
+            'What is not varied is no factor: add a level, or note it under the procedure.',
+          ),
+        ]
+      : [];
+  });
+
+const measured: Look = (document) =>
+  measurandsInOrder(document).flatMap((measurand) => {
+    if (measurand.expression !== null) {
+      const read = derivedExpression(document, measurand);
+      return 'problem' in read ? [attention(`Cannot be worked out: ${measurand.name}`, read.problem)] : [];
+    }
+    return document.items.length > 0 && !document.items.some((item) => isMeasuredOn(measurand, item))
+      ? [
+          attention(
+            `On no item: ${measurand.name}`,
+            'It is measured on none of the items that there are. Choose at least one.',
+          ),
+        ]
+      : [];
+  });
+
+const claims: Look = (document) => {
+  const found: PlanFinding[] = [];
+  for (const claim of document.claims) {
+    const factor = document.factors.find(({ id }) => id === claim.factorId);
+    const levels = document.levels.filter(({ factorId }) => factorId === claim.factorId);
+    if (factor && levels.length > 0 && !levels.some(({ baseline }) => baseline)) {
+      found.push(
+        attention(
+          `No baseline: ${factor.name}`,
+          `“${claimWords(claim, document)}” counts its steps from a baseline. Mark one level of ${factor.name} as the baseline.`,
+        ),
+      );
+    }
+    const own = document.items.filter(({ attributes }) =>
+      attributes.some(({ name, value }) => name === claim.attribute && value !== null),
+    );
+    if (claim.kind === 'step' && claim.attribute !== '' && own.length < 3) {
+      found.push(
+        attention(
+          `${claim.attribute} of ${counted(own.length, 'item')} only`,
+          `“${claimWords(claim, document)}” needs it of at least three items. Fill it in under the attributes.`,
+        ),
+      );
+    }
+  }
+  return found;
+};
+
+const lateClaims: Look = (document) => {
+  const added = document.changes.filter(
+    ({ field, before, readingsThen }) => field === 'claim' && before === 'null' && readingsThen > 0,
+  );
+  return added.length === 0
+    ? []
+    : [
+        attention(
+          `${counted(added.length, 'claim')} entered after the first reading`,
+          `${listed(added.slice(0, 2).map(({ after }) => `“${claimWords(JSON.parse(after) as Claim, document)}”`))}: a claim made with readings in sight is no prediction. The report says so.`,
+        ),
+      ];
+};
+
+const LOOKS: readonly Look[] = [
+  size,
+  items,
+  rounds,
+  measured,
+  margins,
+  factors,
+  order,
+  conditions,
+  claims,
+  lateClaims,
+];
+
+/** All that is noticed about a plan, what matters most first. */
+export const planFindings = (document: StudyDocument): PlanFinding[] => {
+  const found = LOOKS.flatMap((look) => look(document));
+  return [
+    ...found.filter(({ tone }) => tone === 'attention'),
+    ...found.filter(({ tone }) => tone === 'plain'),
+  ];
+};

@@ -1,0 +1,120 @@
+import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import type { Cell, Factor, Item, Level, Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+
+/** More runs than this are refused: no bench gets through them, and no page shows them. */
+export const MOST_RUNS = 20000;
+
+/** A factor with its levels in order. */
+export interface FactorLevels {
+  factor: Factor;
+  levels: Level[];
+  /** The level that changes are told from: the one marked so, else the first. */
+  baseline: Level;
+}
+
+const inOrder = <T extends { position: number; id: string }>(parts: readonly T[]): T[] =>
+  [...parts].sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+
+/** Factors that have levels, in the order of the plan. */
+export function factorLevels({ factors, levels }: Pick<StudyDocument, 'factors' | 'levels'>): FactorLevels[] {
+  return inOrder(factors).flatMap((factor) => {
+    const own = inOrder(levels.filter(({ factorId }) => factorId === factor.id));
+    const [first] = own;
+    return first ? [{ factor, levels: own, baseline: own.find(({ baseline }) => baseline) ?? first }] : [];
+  });
+}
+
+/** One level of each factor, in the order of the factors. Without factors there is one setting, an empty one. */
+export type Setting = readonly Level[];
+
+/** All combinations of the levels, the last factor changing fastest. Mind their number: count them first. */
+export const settingsOf = (factors: readonly FactorLevels[]): Setting[] =>
+  factors.reduce<Level[][]>(
+    (settings, { levels }) => settings.flatMap((setting) => levels.map((level) => [...setting, level])),
+    [[]],
+  );
+
+/** The ids of a setting as the record keeps them, in the order of the ids. */
+export const levelIdsOf = (setting: readonly { id: string }[]): string[] =>
+  setting.map(({ id }) => id).sort();
+
+export const settingKey = (levelIds: readonly string[]): string => [...levelIds].sort().join('/');
+
+export const cellKey = ({ itemId, levelIds }: Cell): string =>
+  levelIds.length === 0 ? itemId : `${itemId}/${settingKey(levelIds)}`;
+
+/** A setting in words: “2 bar, folded”. */
+export const settingWords = (setting: readonly Pick<Level, 'name'>[]): string =>
+  setting.map(({ name }) => name).join(', ');
+
+export const isMeasuredOn = ({ onItems, expression }: Measurand, { id }: Pick<Item, 'id'>): boolean =>
+  expression === null && (onItems === null || onItems.includes(id));
+
+/** How much a plan asks for, by multiplication alone, so that a grid of millions is counted and not made. */
+export interface PlanSize {
+  settings: number;
+  /** Cells of the full grid, and how many of them are struck out. */
+  grid: number;
+  struck: number;
+  rounds: number;
+  /** Readings to take. */
+  runs: number;
+  /** What the plan cannot hold, in words. */
+  refused: string | undefined;
+}
+
+export function planSize(document: StudyDocument): PlanSize {
+  const { study, items, measurands } = document;
+  const factors = factorLevels(document);
+  const settings = factors.reduce((product, { levels }) => product * levels.length, 1);
+  const known = new Set(items.map(({ id }) => id));
+  const current = new Set(factors.flatMap(({ levels }) => levels.map(({ id }) => id)));
+  const struckOf = new Map<string, number>();
+  const seen = new Set<string>();
+  for (const cell of study.struck) {
+    const stands =
+      known.has(cell.itemId) &&
+      cell.levelIds.length === factors.length &&
+      cell.levelIds.every((id) => current.has(id));
+    const key = cellKey(cell);
+    if (!stands || seen.has(key)) continue;
+    seen.add(key);
+    struckOf.set(cell.itemId, (struckOf.get(cell.itemId) ?? 0) + 1);
+  }
+  const read = measurands.filter(({ expression }) => expression === null);
+  const runs =
+    study.rounds *
+    items.reduce((sum, item) => {
+      const own = read.filter((measurand) => isMeasuredOn(measurand, item)).length;
+      return sum + own * (settings - (struckOf.get(item.id) ?? 0));
+    }, 0);
+  return {
+    settings,
+    grid: items.length * settings,
+    struck: seen.size,
+    rounds: study.rounds,
+    runs,
+    refused:
+      Math.max(runs, items.length * settings) > MOST_RUNS
+        ? `This makes ${String(Math.max(runs, items.length * settings))} runs, and at most ${String(MOST_RUNS)} can be planned. Take fewer levels or rounds, or split the study.`
+        : undefined,
+  };
+}
+
+/** The cells of the grid that are measured, in the order of the plan: setting by setting, item by item. */
+export function gridCells(document: StudyDocument): Cell[] {
+  const struck = new Set(document.study.struck.map(cellKey));
+  const items = itemsInOrder(document);
+  return settingsOf(factorLevels(document)).flatMap((setting) => {
+    const levelIds = levelIdsOf(setting);
+    return items.flatMap(({ id }) => {
+      const cell = { itemId: id, levelIds };
+      return struck.size > 0 && struck.has(cellKey(cell)) ? [] : [cell];
+    });
+  });
+}
+
+/** The measurands that are read at the bench on an item, in order. */
+export const measurandsRead = (document: StudyDocument): Measurand[] =>
+  measurandsInOrder(document).filter(({ expression }) => expression === null);

@@ -1,0 +1,125 @@
+import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
+import type { Claim, Condition, Factor, Item, Level, Measurand, Study } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { newItem, newMeasurand } from './new-parts.ts';
+
+type Stamps = 'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt';
+type Said<T> = Partial<Omit<T, Stamps | 'position'>>;
+
+/** What is said of a plan; the rest is as in a new study. Data files hold it, so it names parts and has no ids. */
+export interface PlanPattern {
+  question: string;
+  study: Partial<Study> & Pick<Study, 'rounds'>;
+  items?: readonly (Said<Item> & Pick<Item, 'name'>)[];
+  measurands: readonly (Said<Measurand> & Pick<Measurand, 'name' | 'form'>)[];
+  factors?: readonly (Said<Factor> & Pick<Factor, 'name' | 'kind'> & { levels: readonly Said<Level>[] })[];
+  conditions?: readonly (Said<Condition> & Pick<Condition, 'quantity' | 'unit'>)[];
+  /** Claims name items by code, measurands and factors by name. */
+  claims?: readonly {
+    measurand: string;
+    order?: readonly string[];
+    item?: string;
+    factor?: string;
+    attribute?: string;
+    value?: number;
+    unit?: string;
+    stepSize?: number;
+    source: string;
+  }[];
+}
+
+export interface PatternContext {
+  title: string;
+  seed: number;
+  /** Makes an id; called in the order in which the parts are made. */
+  newId: () => string;
+  now: string;
+}
+
+/**
+ * A study from a pattern: its plan, no readings.
+ * @throws Error where a claim names what is not there
+ */
+export function studyFromPattern(
+  pattern: PlanPattern,
+  { title, seed, newId, now }: PatternContext,
+): StudyDocument {
+  const studyId = newId();
+  const stamp = () => ({ id: newId(), studyId, version: 1, createdAt: now, updatedAt: now });
+  const items: Item[] = [];
+  for (const said of pattern.items ?? []) items.push({ ...newItem(said.name, items), ...stamp(), ...said });
+  const measurands = pattern.measurands.map((said, i): Measurand => {
+    const fresh = newMeasurand(said.name, i + 1, said.form);
+    return { ...fresh, ...stamp(), ...said, settings: { ...fresh.settings, ...said.settings } };
+  });
+  const factors: Factor[] = [];
+  const levels: Level[] = [];
+  for (const { levels: own, ...said } of pattern.factors ?? []) {
+    const factor: Factor = {
+      unit: '',
+      irreversible: false,
+      ...stamp(),
+      ...said,
+      position: factors.length + 1,
+    };
+    factors.push(factor);
+    own.forEach((level, i) =>
+      levels.push({
+        value: null,
+        baseline: false,
+        name: '',
+        ...stamp(),
+        ...level,
+        factorId: factor.id,
+        position: i + 1,
+      }),
+    );
+  }
+  const conditions = (pattern.conditions ?? []).map((said, i): Condition => ({
+    required: false,
+    tolerableDrift: null,
+    limits: { low: null, high: null },
+    ...stamp(),
+    ...said,
+    position: i + 1,
+  }));
+  const named = <T extends { id: string }>(parts: readonly T[], matches: (part: T) => boolean): string => {
+    const found = parts.find(matches);
+    if (!found) throw new Error('a claim names something that is not there');
+    return found.id;
+  };
+  const itemOf = (code: string) => named(items, (item) => item.code === code);
+  const claims = (pattern.claims ?? []).map((said): Claim => ({
+    ...stamp(),
+    kind: said.order ? 'order' : said.item === undefined ? 'step' : 'figure',
+    measurandId: named(measurands, ({ name }) => name === said.measurand),
+    order: (said.order ?? []).map(itemOf),
+    itemId: said.item === undefined ? null : itemOf(said.item),
+    factorId: said.factor === undefined ? null : named(factors, ({ name }) => name === said.factor),
+    attribute: said.attribute ?? '',
+    value: said.value ?? null,
+    unit: said.unit ?? '',
+    stepSize: said.stepSize ?? null,
+    source: said.source,
+  }));
+  return {
+    ...structuredClone(EMPTY),
+    study: {
+      id: studyId,
+      version: 1,
+      createdAt: now,
+      updatedAt: now,
+      title,
+      question: pattern.question,
+      ...structuredClone(NEW_STUDY),
+      seed,
+      ...pattern.study,
+    },
+    items,
+    measurands,
+    factors,
+    levels,
+    conditions,
+    claims,
+  };
+}

@@ -1,0 +1,31 @@
+/**
+ * Makes the demo studies: invented items, plans as a tester would settle them, and readings with something planted
+ * in them for each stage to catch.
+ *
+ *   npm run demo:make
+ */
+import { writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { documentProblems } from '../core/formats/study-json.ts';
+import { deskFans } from './desk-fans.ts';
+import { flourSieves } from './flour-sieves.ts';
+import { kitchenThermometers } from './kitchen-thermometers.ts';
+import { lawnSprinklers } from './lawn-sprinklers.ts';
+import { tapAerators } from './tap-aerators.ts';
+
+const DEMOS = {
+  'desk-fans': deskFans(),
+  'flour-sieves': flourSieves().document,
+  'kitchen-thermometers': kitchenThermometers().document,
+  'lawn-sprinklers': lawnSprinklers().document,
+  'tap-aerators': tapAerators().document,
+};
+
+for (const [name, document] of Object.entries(DEMOS)) {
+  const problems = documentProblems(document);
+  if (problems.length > 0) throw new Error(`${name}: ${JSON.stringify(problems)}`);
+  writeFileSync(
+    fileURLToPath(new URL(`./${name}.json`, import.meta.url)),
+    `${JSON.stringify(document, null, 1)}\n`,
+  );
+}

@@ -1,0 +1,20 @@
+import type { KeyboardEvent, RefObject } from 'react';
+import type { PartTexts } from '../../../../core/forms/form.ts';
+import type { Run } from '../../../../core/plan/queue.ts';
+
+/** What every entry widget is given: the run, what was typed so far, and the bench's keys. */
+export interface EntryProps {
+  run: Run;
+  texts: PartTexts;
+  onText: (part: string, text: string) => void;
+  /** The part that was not understood. */
+  wrongPart: string | undefined;
+  /** Whether what was typed is questioned or not understood. */
+  odd: boolean;
+  /** Records, or asks first. */
+  onEnter: () => void;
+  /** The bench's own keys; true when the key was one of them. Letters are keys only where nothing is typed. */
+  onKey: (event: KeyboardEvent, typed: string) => boolean;
+  /** Gets the focus when the run comes up. */
+  first: RefObject<HTMLInputElement | null>;
+}

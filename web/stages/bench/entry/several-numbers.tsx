@@ -1,0 +1,61 @@
+import { useRef } from 'react';
+import { readingForm } from '../../../../core/forms/index.ts';
+import { Button } from '../../../ui/button.tsx';
+import { Key } from '../../../ui/key.tsx';
+import type { EntryProps } from './entry.ts';
+import { Figures, LabelledFigure } from './frame.tsx';
+
+/** A few numbers side by side: before and after, a reference and what is indicated, releases. Enter goes on to the next. */
+export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, first }: EntryProps) {
+  const row = useRef<HTMLDivElement>(null);
+  const parts = readingForm(run.measurand.form)?.parts(run.measurand) ?? [];
+  const next = (at: number) => {
+    const inputs = row.current?.querySelectorAll('input') ?? [];
+    const empty = parts.findIndex(({ name }, i) => i > at && (texts[name] ?? '').trim() === '');
+    if (empty !== -1) inputs[empty]?.focus();
+    else onEnter();
+  };
+  return (
+    <Figures ref={row}>
+      {parts.map(({ name, label, unit, optional }, at) => {
+        const text = texts[name] ?? '';
+        return (
+          <LabelledFigure key={name} $odd={wrongPart === name}>
+            <small>
+              {label}
+              {optional && ', if there is one'}
+            </small>
+            <span>
+              <input
+                ref={at === 0 ? first : undefined}
+                value={text}
+                inputMode="decimal"
+                autoComplete="off"
+                autoCorrect="off"
+                spellCheck={false}
+                enterKeyHint={at === parts.length - 1 ? 'done' : 'next'}
+                maxLength={60}
+                aria-label={`${label} of ${run.item.name}${unit ? ` in ${unit}` : ''}`}
+                aria-invalid={wrongPart === name}
+                aria-describedby="bench-under"
+                onChange={(event) => {
+                  onText(name, event.target.value);
+                }}
+                onKeyDown={(event) => {
+                  if (event.key === 'Enter' && text.trim() !== '' && !event.ctrlKey) {
+                    event.preventDefault();
+                    next(at);
+                  } else if (onKey(event, text)) event.preventDefault();
+                }}
+              />
+              {unit}
+            </span>
+          </LabelledFigure>
+        );
+      })}
+      <Button tone="go" size="large" onPress={onEnter}>
+        Record <Key>Enter</Key>
+      </Button>
+    </Figures>
+  );
+}

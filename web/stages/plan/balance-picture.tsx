@@ -1,0 +1,84 @@
+import styled from 'styled-components';
+import type { Item } from '../../../core/model/parts.ts';
+import type { Balance } from '../../../core/plan/run-order.ts';
+import { formatShare } from '../../../core/quantity/format.ts';
+import { MarkSign } from '../../strip/mark-sign.tsx';
+
+const WIDTH = 560;
+const ROW = 44;
+
+const Picture = styled.figure`
+  margin-top: 16px;
+  max-width: ${WIDTH + 80}px;
+  > div {
+    position: relative;
+    height: ${ROW}px;
+    margin: 0 12px;
+    border-bottom: 2px solid var(--rule-strong);
+  }
+  > div > span {
+    position: absolute;
+    bottom: 4px;
+    display: grid;
+    justify-items: center;
+    transform: translateX(-50%);
+    font-size: var(--size-13);
+    line-height: 1.1;
+  }
+  > div::after {
+    content: '';
+    position: absolute;
+    left: 50%;
+    bottom: -7px;
+    height: 12px;
+    border-left: 2px solid var(--ink);
+  }
+  figcaption {
+    display: flex;
+    justify-content: space-between;
+    margin: 8px 12px 0;
+    font-size: var(--size-13);
+    color: var(--quiet);
+  }
+`;
+
+/** More items than this would lie over each other. */
+const MOST_SHOWN = 24;
+
+/** Where each item stands in the order on average: a drift would be seen as far as they lie apart. */
+export function BalancePicture({
+  shares,
+  items,
+}: {
+  shares: readonly Balance[];
+  items: ReadonlyMap<string, Item>;
+}) {
+  if (shares.length > MOST_SHOWN) return null;
+  // From a quarter to three quarters of the way; farther out an item lies at the edge.
+  const at = (share: number) => Math.max(0, Math.min(100, 100 * (share - 0.25) * 2));
+  const words = shares
+    .map(({ itemId, meanPlace }) => `${items.get(itemId)?.name ?? ''} ${formatShare(meanPlace)}`)
+    .join(', ');
+  return (
+    <Picture role="img" aria-label={`Mean place in the order: ${words}`}>
+      <div aria-hidden>
+        {shares.map(({ itemId, meanPlace }) => {
+          const item = items.get(itemId);
+          return (
+            item && (
+              <span key={itemId} style={{ left: `${String(at(meanPlace))}%` }}>
+                {item.code}
+                <MarkSign mark={item.mark} size={14} />
+              </span>
+            )
+          );
+        })}
+      </div>
+      <figcaption aria-hidden>
+        <span>earlier than the others</span>
+        <span>mean place in the order</span>
+        <span>later</span>
+      </figcaption>
+    </Picture>
+  );
+}

@@ -1,0 +1,261 @@
+import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
+import styled from 'styled-components';
+import type { Factor, Level } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { parseQuantity } from '../../../core/quantity/parse.ts';
+import { Refusal, problemText } from '../../app/api/client.ts';
+import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
+import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
+import { AddLine } from '../../ui/add-line.tsx';
+import { Button } from '../../ui/button.tsx';
+import { CheckBox } from '../../ui/check-box.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { QuietFields } from '../../ui/quiet-fields.tsx';
+import { toast } from '../../ui/toast.tsx';
+import { GridCells } from './grid-cells.tsx';
+import { tell } from './tell.ts';
+
+const One = styled.fieldset`
+  margin: 0 0 18px;
+  padding: 0 0 16px;
+  border: 0;
+  border-bottom: 1px dashed var(--rule);
+  legend {
+    position: absolute;
+    clip-path: inset(50%);
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+  }
+`;
+
+const Head = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) 170px 110px minmax(200px, auto) 44px;
+  gap: 8px 12px;
+  align-items: end;
+  margin-bottom: 10px;
+  @media (max-width: 820px) {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+`;
+
+const LevelLine = styled.li`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 150px 150px 132px;
+  gap: 8px;
+  align-items: start;
+  max-width: 760px;
+`;
+
+const KIND_OPTIONS = [
+  { value: 'treatment', label: 'A treatment', help: 'what is done to the item' },
+  { value: 'position', label: 'A position', help: 'where it is measured' },
+  { value: 'numeric', label: 'A setting in numbers', help: 'a pressure, a distance, a load' },
+] as const;
+
+/** The name of a numeric level, unless the tester gives another: its number and unit. */
+const levelName = (value: number, unit: string) => `${String(value)}${unit ? ` ${unit}` : ''}`;
+
+const say = (error: unknown) => {
+  toast({ text: error instanceof Refusal ? error.detail : problemText(error), tone: 'attention' });
+};
+
+function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Level[] }) {
+  const save = (changes: Partial<Factor>) => patchPart('factors', factor, changes);
+  const last = levels[levels.length - 1]?.position ?? 0;
+  const add = (text: string): string | undefined => {
+    const names = text
+      .split(/[;\n]|,(?!\d)/)
+      .map((one) => one.trim())
+      .filter(Boolean);
+    const made = names.map((name, i) => {
+      const understood = parseQuantity(name, factor.unit);
+      const value = 'number' in understood ? understood.number : null;
+      return { name, value, position: last + 1 + i };
+    });
+    const wrong = factor.kind === 'numeric' ? made.find(({ value }) => value === null) : undefined;
+    if (wrong) return `“${wrong.name}” is not a number${factor.unit ? ` in ${factor.unit}` : ''}.`;
+    const create = async () => {
+      for (const { name, value, position } of made) {
+        const numeric = factor.kind === 'numeric' && value !== null;
+        await createPart(factor.studyId, 'levels', {
+          factorId: factor.id,
+          name: numeric ? levelName(value, factor.unit) : name,
+          value: numeric ? value : null,
+          baseline: false,
+          position,
+        });
+      }
+    };
+    tell(create());
+    return undefined;
+  };
+  const remove = async () => {
+    try {
+      for (const level of levels) await deletePart('levels', level);
+      await deletePart('factors', factor);
+    } catch (error) {
+      say(error);
+    }
+  };
+  const setBaseline = async (level: Level) => {
+    for (const one of levels) {
+      const is = one.id === level.id;
+      if (one.baseline !== is) await patchPart('levels', one, { baseline: is });
+    }
+  };
+  const swap = async (at: number, to: number) => {
+    const [one, two] = [levels[at], levels[to]];
+    if (!one || !two) return;
+    await patchPart('levels', one, { position: two.position });
+    await patchPart('levels', two, { position: one.position });
+  };
+  return (
+    <One>
+      <legend>{factor.name}</legend>
+      <Head>
+        <SavedText label="Factor" saved={factor.name} required save={(name) => save({ name })} />
+        <Choice
+          label="What it is"
+          value={factor.kind}
+          options={KIND_OPTIONS}
+          onChange={(kind) => {
+            tell(save({ kind }));
+          }}
+        />
+        <SavedText
+          label="Unit"
+          saved={factor.unit}
+          placeholder="–"
+          save={(unit) => save({ unit: unit.trim() })}
+        />
+        <CheckBox
+          isSelected={factor.irreversible}
+          onChange={(irreversible) => {
+            tell(save({ irreversible }));
+          }}
+        >
+          Cannot be undone
+        </CheckBox>
+        <IconButton label={`Remove the factor ${factor.name}`} onPress={() => void remove()}>
+          <Trash2 size={18} aria-hidden />
+        </IconButton>
+      </Head>
+      {factor.irreversible && (
+        <p>
+          All runs of an earlier level come before those of a later one: nothing is cut that is still needed
+          whole.
+        </p>
+      )}
+      <QuietFields as="ol" aria-label={`Levels of ${factor.name}`}>
+        {levels.map((level, at) => (
+          <LevelLine key={level.id}>
+            <SavedText
+              label={`Level ${String(at + 1)} of ${factor.name}`}
+              labelHidden
+              saved={level.name}
+              required
+              save={(name) => patchPart('levels', level, { name })}
+            />
+            {factor.kind === 'numeric' ? (
+              <SavedNumber
+                label={`Number of ${level.name}`}
+                labelHidden
+                saved={level.value}
+                unit={factor.unit}
+                required
+                save={(value) => patchPart('levels', level, { value })}
+              />
+            ) : (
+              <span />
+            )}
+            <CheckBox
+              isSelected={level.baseline}
+              onChange={(ticked) => {
+                tell(ticked ? setBaseline(level) : patchPart('levels', level, { baseline: false }));
+              }}
+            >
+              Baseline
+            </CheckBox>
+            <span style={{ display: 'flex' }}>
+              <IconButton
+                label={`Move ${level.name} up`}
+                isDisabled={at === 0}
+                onPress={() => {
+                  tell(swap(at, at - 1));
+                }}
+              >
+                <ArrowUp size={18} aria-hidden />
+              </IconButton>
+              <IconButton
+                label={`Move ${level.name} down`}
+                isDisabled={at === levels.length - 1}
+                onPress={() => {
+                  tell(swap(at, at + 1));
+                }}
+              >
+                <ArrowDown size={18} aria-hidden />
+              </IconButton>
+              <IconButton
+                label={`Remove the level ${level.name}`}
+                onPress={() => {
+                  deletePart('levels', level).catch(say);
+                }}
+              >
+                <Trash2 size={18} aria-hidden />
+              </IconButton>
+            </span>
+          </LevelLine>
+        ))}
+      </QuietFields>
+      <AddLine
+        label={`Add a level of ${factor.name}`}
+        placeholder={factor.kind === 'numeric' ? '1; 2; 3' : 'A level, or several with ; between them'}
+        empty="Name the level."
+        onAdd={add}
+      />
+    </One>
+  );
+}
+
+/** What is varied besides the item: factors with levels in order, and the grid that they make with the items. */
+export function Factors({ document }: { document: StudyDocument }) {
+  const factors = [...document.factors].sort((a, b) => a.position - b.position);
+  const add = () => {
+    const count = factors.length;
+    tell(
+      createPart(document.study.id, 'factors', {
+        name: count === 0 ? 'Factor' : `Factor ${String(count + 1)}`,
+        kind: 'treatment',
+        unit: '',
+        irreversible: false,
+        position: Math.max(0, ...factors.map(({ position }) => position)) + 1,
+      }),
+    );
+  };
+  return (
+    <>
+      {factors.length === 0 && (
+        <p style={{ maxWidth: '68ch', marginBottom: 12 }}>
+          Nothing else is varied. One thing at a time is the surest way; a factor, such as a pressure in three
+          steps, makes every item come at each of its levels.
+        </p>
+      )}
+      {factors.map((factor) => (
+        <FactorFields
+          key={factor.id}
+          factor={factor}
+          levels={document.levels
+            .filter(({ factorId }) => factorId === factor.id)
+            .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))}
+        />
+      ))}
+      <Button onPress={add}>
+        <Plus size={18} aria-hidden /> {factors.length === 0 ? 'A factor' : 'Another factor'}
+      </Button>
+      <GridCells document={document} />
+    </>
+  );
+}

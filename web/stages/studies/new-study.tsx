@@ -1,0 +1,135 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { v7 } from 'uuid';
+import { newMeasurand } from '../../../core/plan/new-parts.ts';
+import { studyFromPattern } from '../../../core/plan/pattern.ts';
+import { PATTERNS } from '../../../core/plan/patterns/index.ts';
+import { problemText } from '../../app/api/client.ts';
+import {
+  type ListedStudy,
+  createPart,
+  createStudy,
+  createWholeStudy,
+  duplicateStudy,
+  newSeed,
+  patchStudy,
+} from '../../app/api/studies.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+
+const EMPTY = 'empty';
+
+const Suits = styled.p`
+  margin-top: -6px;
+  font-size: var(--size-15);
+  color: var(--quiet);
+`;
+
+/** Where a study begins: empty, from one of our patterns, or from the plan of another study. */
+export function NewStudy({
+  studies,
+  isOpen,
+  onClose,
+}: {
+  studies: readonly ListedStudy[];
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  const navigate = useNavigate();
+  const [title, setTitle] = useState('');
+  const [question, setQuestion] = useState('');
+  const [from, setFrom] = useState(EMPTY);
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const pattern = PATTERNS.find(({ key }) => from === `pattern/${key}`);
+  const other = studies.find(({ study }) => from === `study/${study.id}`)?.study;
+
+  const begin = async (): Promise<string> => {
+    const name = title.trim();
+    const asked = question.trim();
+    if (pattern) {
+      const document = studyFromPattern(pattern, {
+        title: name,
+        seed: newSeed(),
+        newId: () => v7(),
+        now: new Date().toISOString(),
+      });
+      if (asked !== '') document.study.question = asked;
+      await createWholeStudy(document);
+      return document.study.id;
+    }
+    if (other) {
+      const copy = await duplicateStudy(other, 'plan', name);
+      if (asked !== '') await patchStudy(copy, { question: asked });
+      return copy.id;
+    }
+    const study = await createStudy(name, asked);
+    await createPart(study.id, 'measurands', newMeasurand('Reading', 1));
+    return study.id;
+  };
+  const create = async () => {
+    if (busy) return;
+    if (title.trim() === '') {
+      setProblem('Give the study a name.');
+      return;
+    }
+    setBusy(true);
+    try {
+      await navigate(`/study/${await begin()}/plan`);
+    } catch (failure) {
+      setProblem(problemText(failure));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog title="New study" isOpen={isOpen} onClose={onClose}>
+      <TextField
+        label="Name"
+        value={title}
+        onChange={(text) => {
+          setTitle(text);
+          setProblem(undefined);
+        }}
+        problem={problem}
+        placeholder="What is compared"
+        autoFocus
+        onEnter={() => void create()}
+      />
+      <Choice
+        label="Start from"
+        value={from}
+        options={[
+          { value: EMPTY, label: 'Nothing: one measurand, the rest as you go' },
+          ...PATTERNS.map(({ key, label, suits }) => ({ value: `pattern/${key}`, label, help: suits })),
+          ...studies.map(({ study }) => ({
+            value: `study/${study.id}`,
+            label: `The plan of ${study.title}`,
+          })),
+        ]}
+        onChange={setFrom}
+      />
+      {pattern && <Suits>{pattern.suits}</Suits>}
+      {other && <Suits>Items, measurands, factors, claims and procedure; no readings.</Suits>}
+      <TextField
+        label="Question"
+        value={question}
+        onChange={setQuestion}
+        rows={2}
+        placeholder={pattern?.question ?? other?.question ?? ''}
+        help="What should the readings answer? It can wait."
+      />
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          Not now
+        </Button>
+        <Button tone="go" onPress={() => void create()}>
+          Begin
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
