@@ -6,7 +6,7 @@ import { proposeCode } from './plan/code.ts';
 import { planDuration } from './plan/duration.ts';
 import { power, readingsNeeded } from './plan/power.ts';
 import { williamsSquare } from './plan/williams.ts';
-import { decimalsFor } from './quantity/format.ts';
+import { decimalsFor, formatReading } from './quantity/format.ts';
 import { parseQuantity } from './quantity/parse.ts';
 import { convert } from './quantity/units.ts';
 import { extremeDeviateLimit } from './screening/extreme-deviates.ts';
@@ -53,6 +53,7 @@ describe('the example in each docstring holds', () => {
     ['wilsonInterval', () => wilsonInterval(8, 10, 0.05).map((x) => Number(x.toFixed(3))), [0.49, 0.943]],
     ['poissonInterval', () => poissonInterval(10, 0.05).map((x) => Number(x.toFixed(3))), [4.795, 18.39]],
     ['identifierOf', () => identifierOf('Air speed, 1 m'), 'air_speed_1_m'],
+    ['formatReading', () => [formatReading(1013.25), formatReading(100 / 3)], ['1013.25', '33.33']],
     ['convert', () => convert(1, 'in', 'mm'), 25.4],
     ['williamsSquare', () => williamsSquare(4)[0], [0, 1, 3, 2]],
     ['power', () => Number(power(10, { difference: 1.5, sd: 1, alpha: 0.05 }).toFixed(4)), 0.887],

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, expect, type Page } from '@playwright/test';
+import type { StudyDocument } from '../core/model/study-document.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
@@ -60,6 +61,14 @@ export class BenchServer {
 
   async get<T>(address: string): Promise<T> {
     return (await (await fetch(`${this.address}/api/v1${address}`)).json()) as T;
+  }
+
+  /** A study by its title, as it is now. */
+  async study(title = 'Desk fans'): Promise<StudyDocument['study']> {
+    const listed = await this.get<{ study: StudyDocument['study'] }[]>('/studies');
+    const found = listed.find(({ study }) => study.title === title);
+    if (!found) throw new Error(`there is no study “${title}”`);
+    return found.study;
   }
 
   async post(address: string, body: unknown, type = 'application/json'): Promise<Response> {

@@ -4,9 +4,8 @@ test.use({ demo: true });
 
 test.beforeEach(async ({ page, server }) => {
   await page.goto(server.address);
-  const [listed] = await server.get<{ study: { id: string } }[]>('/studies');
-  await page.goto(`${server.address}/study/${listed?.study.id ?? ''}/plan`);
-  await expect(page.getByRole('heading', { name: '6 items in 8 rounds: 48 readings.' })).toBeVisible();
+  await page.goto(`${server.address}/study/${(await server.study()).id}/plan`);
+  await expect(page.getByRole('heading', { name: '6 items in 8 rounds: 144 readings.' })).toBeVisible();
 });
 
 test('two tabs edit the same field: nobody’s text is lost', async ({ page, context }) => {
@@ -34,17 +33,12 @@ test('two tabs edit different fields: both stay', async ({ page, context, server
   await other.goto(page.url());
   await other.getByLabel('Question').fill('Other question');
   await other.getByLabel('Question').blur();
-  await expect
-    .poll(async () => (await server.get<{ study: { question: string } }[]>('/studies'))[0]?.study.question)
-    .toBe('Other question');
+  await expect.poll(async () => (await server.study()).question).toBe('Other question');
   await page.getByLabel('Name of the study').fill('Fans on desks');
   await page.getByLabel('Name of the study').blur();
   await expect
-    .poll(async () => (await server.get<{ study: { title: string } }[]>('/studies'))[0]?.study.title)
-    .toBe('Fans on desks');
-  expect((await server.get<{ study: { question: string } }[]>('/studies'))[0]?.study.question).toBe(
-    'Other question',
-  );
+    .poll(async () => (await server.study('Fans on desks').catch(() => undefined))?.question)
+    .toBe('Other question');
 });
 
 test('what is wrong is said at the field and stays typed', async ({ page }) => {
@@ -60,17 +54,19 @@ test('what is wrong is said at the field and stays typed', async ({ page }) => {
   await name.fill('');
   await name.blur();
   await expect(page.getByText(/must not be empty/)).toBeVisible();
-  const margin = page.getByLabel(/^Margin, smallest/);
+  const airSpeed = page.getByRole('group', { name: 'Air speed at one metre' });
+  await airSpeed.getByText('Instrument and rule').click();
+  const margin = airSpeed.getByLabel(/^Margin, smallest/);
   await margin.fill('-1');
   await margin.blur();
   await expect(page.getByText('A margin is 0 or more.')).toBeVisible();
-  const accuracy = page.getByLabel('Accuracy, ± %');
+  const accuracy = airSpeed.getByLabel('Accuracy, ± %');
   await accuracy.fill('-2');
   await accuracy.blur();
   await expect(page.getByText('An accuracy is 0 or more.')).toBeVisible();
-  await page.getByLabel('Calibrated on').fill('2026-04-01');
-  await page.getByLabel('Calibrated on').blur();
-  const from = page.getByLabel('Plausible from');
+  await airSpeed.getByLabel('Calibrated on').fill('2026-04-01');
+  await airSpeed.getByLabel('Calibrated on').blur();
+  const from = airSpeed.getByLabel('Plausible from');
   await from.fill('9');
   await from.blur();
   await expect(page.getByText('Must be below the upper limit.')).toBeVisible();
@@ -78,7 +74,7 @@ test('what is wrong is said at the field and stays typed', async ({ page }) => {
   await from.blur();
   await expect(page.getByText('“a lot” is not a number in m/s.')).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('Calibrated on')).toHaveValue('2026-04-01');
+  await expect(airSpeed.getByLabel('Calibrated on')).toHaveValue('2026-04-01');
   await expect(accuracy).toHaveValue('2');
 });
 
@@ -114,7 +110,7 @@ test('items are put in order by buttons, by drag keys, and pasted as a column', 
 
 test('an item with readings stays, one without is removed and comes back by undo', async ({ page }) => {
   await page.getByRole('button', { name: 'Remove Brunnow' }).click();
-  await expect(page.getByText('This item has 8 readings, so it stays in the record.')).toBeVisible();
+  await expect(page.getByText('This item has 24 readings, so it stays in the record.')).toBeVisible();
   await page.getByLabel('Add an item').fill('Spare');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Remove Spare' }).click();
@@ -143,10 +139,12 @@ test('the number of readings, the order and the time follow each other', async (
   await page.getByLabel(/Spread of one item/).fill('wide');
   await expect(page.getByText('“wide” is not a number in m/s.')).toBeVisible();
   await page.getByText('How long', { exact: true }).click();
-  await expect(page.getByText('About 43 minutes in 1 session')).toBeVisible();
-  await page.getByLabel('One reading takes').fill('600');
-  await page.getByLabel('One reading takes').blur();
-  await expect(page.getByText(/About 8 hours 27 minutes in 6 sessions/)).toBeVisible();
+  // By hand: 48·(20 + 15 + 10) s of readings, 48·(25 + 30) s of changes and waits, 7·60 s between rounds: 87 min.
+  await expect(page.getByText('About 1 hour 27 minutes in 1 session')).toBeVisible();
+  await page.getByLabel('One reading of Power').fill('600');
+  await page.getByLabel('One reading of Power').blur();
+  // 48·590 s more: 559 min, in sessions of 90 min.
+  await expect(page.getByText(/About 9 hours 19 minutes in 7 sessions/)).toBeVisible();
 });
 
 test('procedure, confounds, conditions and cautions are written down and reach the bench', async ({
@@ -162,9 +160,9 @@ test('procedure, confounds, conditions and cautions are written down and reach t
   await expect(page.getByLabel('Confound 4')).toHaveValue('Age of the bearings');
   await page.getByText('Conditions to record', { exact: true }).click();
   await page.getByRole('button', { name: 'Another condition' }).click();
-  await page.getByLabel('Condition', { exact: true }).nth(1).fill('Humidity');
-  await page.getByLabel('Condition', { exact: true }).nth(1).blur();
-  await expect(page.getByText('Air temperature and Humidity')).toBeVisible();
+  await page.getByLabel('Condition', { exact: true }).nth(2).fill('Humidity');
+  await page.getByLabel('Condition', { exact: true }).nth(2).blur();
+  await expect(page.getByText('Air temperature, Mains voltage and Humidity')).toBeVisible();
   await page.getByText('Cautions', { exact: true }).click();
   await page.getByText('Loud sound', { exact: true }).click();
   await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();

@@ -33,7 +33,7 @@ function loopFrom(
   if (at !== -1) {
     return [...way.slice(at), id].map((one) => document.measurands.find((m) => m.id === one)?.name ?? '');
   }
-  const read = readExpression(measurand.expression, names, '');
+  const read = readExpression(measurand.expression, names);
   if ('problem' in read) return undefined;
   for (const use of read.uses) {
     const loop = use.kind === 'measurand' ? loopFrom(document, use.id, [...way, id], names) : undefined;

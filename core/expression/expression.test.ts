@@ -66,7 +66,7 @@ describe('a derived measurand', () => {
     ['length + time', 'm', '“length + time”: mm and s cannot be added.'],
     ['length / time', 'kg', '“length / time” gives mm/s, which cannot be told in kg.'],
     ['air_sped / power', '', 'There is no “air_sped” in this study.'],
-    ['length / pull', '', '“length / pull” divides by zero or grows too large.'],
+    ['length / pull', 'mm/gf', '“length / pull” divides by zero or grows too large.'],
     ['sqrt(0 - 1)', '', '“sqrt(0 - 1)” has no real value.'],
     ['log(length)', '', '“log(length)”: log does not take mm.'],
     ['length', '', undefined],
@@ -98,8 +98,12 @@ describe('a derived measurand', () => {
   });
 
   it('says which unit it comes to', () => {
-    expect(readExpression('air_speed / power', NAMES, '')).toMatchObject({ unit: 'm/(s W)' });
+    expect(readExpression('air_speed / power', NAMES)).toMatchObject({ unit: 'm/(s W)' });
     expect(readExpression('price / pack', NAMES, 'EUR/g')).toMatchObject({ unit: 'EUR/g' });
+    // What it comes to can be asked for again in those words.
+    expect(readExpression('price / air_speed', NAMES)).toMatchObject({ unit: 'EUR s/m' });
+    expect(worked('price / air_speed', 'EUR s/m')).toBeCloseTo(12 / 3.6, 9);
+    expect(worked('price / (air_speed * power)', 'EUR s/(m W)')).toBeCloseTo(12 / 144, 9);
   });
 });
 

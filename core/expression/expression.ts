@@ -46,7 +46,7 @@ function ownUnit(word: string): string {
 function spelled(unit: string): string {
   const known = knownUnit(unit);
   if (known) return known.formatUnits();
-  const parts = unit.split(/([*/·]|\^-?\d+|²|³)/).map((part, i) => {
+  const parts = unit.split(/([*/·()\s]+|\^-?\d+|²|³)/).map((part, i) => {
     if (i % 2 === 1) return { '·': '*', '²': '^2', '³': '^3' }[part] ?? part;
     return part.trim() === '' ? '' : (knownUnit(part)?.formatUnits() ?? ownUnit(part.trim()));
   });
@@ -74,7 +74,7 @@ function unitWords(result: Quantity): string {
   if (typeof result === 'number') return '';
   let words = result.formatUnits();
   for (const [word, name] of ownUnits) words = words.replaceAll(name, word);
-  return words.replace(/ \/ /g, '/');
+  return words.replace(/ \/ /g, '/').replace(/^\(([^()]*)\)\//, '$1/');
 }
 
 /** The number of a result in the unit that is wanted. */
@@ -215,13 +215,13 @@ function bracketDepth(text: string): number {
 /**
  * Reads an expression: arithmetic, a few functions, and the study's own names. Nothing else is ever evaluated.
  * @param names that it may use
- * @param unit in which its value is wanted
+ * @param unit in which its value is wanted; whatever it comes to when left out
  * @returns what it uses and a function that works it out; or a sentence that says what is wrong, units included
  */
 export function readExpression(
   text: string,
   names: readonly StudyName[],
-  unit: string,
+  unit?: string,
 ): Expression | { problem: string } {
   const problem = (message: string) => ({ problem: message });
   if (text.trim() === '') return problem('Type an expression, such as air_speed / power.');
@@ -257,7 +257,8 @@ export function readExpression(
           quantity(values.get(identifier) as number, own),
         ]),
       );
-      const number = inUnit(work(node, scope), unit, text.trim());
+      const result = work(node, scope);
+      const number = inUnit(result, unit ?? unitWords(result), text.trim());
       return { number: Number(number.toPrecision(14)) };
     } catch (error) {
       return problem(error instanceof Error ? error.message : 'It cannot be worked out.');
@@ -269,7 +270,7 @@ export function readExpression(
       uses.map(({ identifier, unit: own }, i) => [identifier, quantity(1 + i * 0.37, own)]),
     );
     const result = work(node, odd);
-    inUnit(result, unit === '' ? unitWords(result) : unit, text.trim());
+    inUnit(result, unit ?? unitWords(result), text.trim());
     return { uses, unit: unitWords(result), work: workIn };
   } catch (error) {
     if (!(error instanceof Wrong)) throw error;

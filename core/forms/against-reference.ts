@@ -1,3 +1,4 @@
+import { isTemperature } from '../quantity/units.ts';
 import type { ReadingForm } from './form.ts';
 import { READ_UNIT, partNumber, readParts, readUnit, setting } from './read-parts.ts';
 
@@ -41,5 +42,15 @@ export const againstReference: ReadingForm = {
     if (reference === null || indicated === null) return null;
     const error = Number((indicated - reference).toPrecision(12));
     return setting(AS, settings) === 'relative' ? (100 * error) / Math.abs(reference) : error;
+  },
+  also(parts, { unit, settings }) {
+    const [reference, indicated] = [partNumber(parts, 'reference'), partNumber(parts, 'indicated')];
+    if (reference === null || indicated === null) return undefined;
+    const difference = Number((indicated - reference).toPrecision(12));
+    if (setting(AS, settings) === 'relative') return { number: difference, unit: readUnit({ settings }) };
+    // Per cent of a temperature in °C would depend on where its zero was put.
+    return reference === 0 || isTemperature(unit)
+      ? undefined
+      : { number: (100 * difference) / Math.abs(reference), unit: '%' };
   },
 };

@@ -1,3 +1,4 @@
+import { isTemperature } from '../quantity/units.ts';
 import type { ReadingForm } from './form.ts';
 import { READ_UNIT, partNumber, readParts, readUnit, setting } from './read-parts.ts';
 
@@ -41,5 +42,15 @@ export const beforeAfter: ReadingForm = {
     if (before === null || after === null) return null;
     const change = after - before;
     return setting(AS, settings) === 'percent' ? (100 * change) / Math.abs(before) : change;
+  },
+  also(parts, { unit, settings }) {
+    const [before, after] = [partNumber(parts, 'before'), partNumber(parts, 'after')];
+    if (before === null || after === null) return undefined;
+    const difference = Number((after - before).toPrecision(12));
+    if (setting(AS, settings) === 'percent') return { number: difference, unit: readUnit({ settings }) };
+    // Per cent of a temperature in °C would depend on where its zero was put.
+    return before === 0 || isTemperature(unit)
+      ? undefined
+      : { number: (100 * difference) / Math.abs(before), unit: '%' };
   },
 };

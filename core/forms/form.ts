@@ -59,6 +59,11 @@ export interface ReadingForm {
   value: (parts: readonly ReadingPart[], context: FormContext) => number | null;
   /** What looks odd about the parts themselves, in one sentence: a yield over 100 %, a second release below the first. */
   doubt?: (parts: readonly ReadingPart[], context: FormContext) => string | undefined;
+  /** The same reading told in another way beside its value: the relative error of an error. */
+  also?: (
+    parts: readonly ReadingPart[],
+    context: FormContext,
+  ) => { number: number; unit: string } | undefined;
   /** What is wrong with the settings taken together. */
   wrongSettings?: (settings: FormSettings) => { name: string; message: string } | undefined;
   /** An interval for this one reading, and what it is called, where the form's own statistics give one. */

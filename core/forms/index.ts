@@ -34,6 +34,10 @@ export const readingValue = (
   measurand: Pick<Measurand, 'form'> & FormContext,
 ): number | null => readingForm(measurand.form)?.value(reading.parts, measurand) ?? null;
 
+/** The unit of what is read at the bench, which may not be that of the value. */
+export const unitRead = (measurand: Pick<Measurand, 'form'> & FormContext): string =>
+  readingForm(measurand.form)?.parts(measurand)[0]?.unit ?? measurand.unit;
+
 /** What is wrong with the settings of a form: a field of the settings and a sentence each. */
 export function settingProblems(
   form: ReadingForm,

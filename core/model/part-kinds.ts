@@ -51,7 +51,7 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     word: 'measurand',
     schema: Measurand,
     fields: MeasurandFields,
-    editable: all(MeasurandFields, 'form'),
+    editable: all(MeasurandFields),
     refers: {},
   },
   factors: { word: 'factor', schema: Factor, fields: FactorFields, editable: all(FactorFields), refers: {} },

@@ -58,9 +58,18 @@ export function decimalsOf(value: number): number {
 export const formatPlain = (value: number, locale = 'en'): string =>
   formatNumber(value, decimalsOf(value), locale);
 
-/** One reading: as it was given, but a quotient such as a yield with six figures and no more. */
-export const formatReading = (value: number, locale = 'en'): string =>
-  formatPlain(Number(value.toPrecision(6)), locale);
+/** More figures than this nobody typed: the number was worked out, and four are shown of it. */
+const MOST_TYPED_FIGURES = 7;
+
+/**
+ * One reading: as it was given; a quotient such as a yield with four figures.
+ * @example formatReading(1013.25) // '1013.25'
+ * @example formatReading(100 / 3) // '33.33'
+ */
+export function formatReading(value: number, locale = 'en'): string {
+  const figures = value.toExponential().split('e')[0]?.replace(/[-.]/g, '').length ?? 0;
+  return formatPlain(figures > MOST_TYPED_FIGURES ? Number(value.toPrecision(4)) : value, locale);
+}
 
 /** A number and its unit, held together by a thin space. */
 export const withUnit = (figure: string, unit: string): string =>

@@ -84,6 +84,7 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
   const checkReread = async (measurand: Measurand, before: Measurand) => {
     const sameMeaning =
       measurand.unit === before.unit &&
+      measurand.form === before.form &&
       measurand.expression === before.expression &&
       sameJson(measurand.settings, before.settings);
     if (sameMeaning) return;
@@ -94,7 +95,8 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
     if (otherwise === 0) return;
     throw invalid([
       {
-        path: measurand.unit === before.unit ? '/settings' : '/unit',
+        path:
+          measurand.form !== before.form ? '/form' : measurand.unit !== before.unit ? '/unit' : '/settings',
         message: `${counted(otherwise, 'reading')} would mean something else then, so this stays as it was when they were taken.`,
       },
     ]);

@@ -4,9 +4,7 @@ import type { StudyDocument } from '../../core/model/study-document.ts';
 import { Note } from '../ui/note.tsx';
 import { patchPart } from './api/studies.ts';
 import { SavedText } from './draft-field.tsx';
-
-const day = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short' }).format(new Date(instant));
+import { shortDay } from '../ui/when.ts';
 
 /** One change with its reason, which is asked for where it may be written. */
 function ChangeLine({
@@ -20,7 +18,7 @@ function ChangeLine({
 }) {
   return (
     <li>
-      <bdi>{changeWords(change, document)}</bdi>, {day(change.changedAt)}
+      <bdi>{changeWords(change, document)}</bdi>, {shortDay(change.changedAt)}
       {asking ? (
         <SavedText
           label={`Why: ${changeWords(change, document)}`}

@@ -11,6 +11,8 @@ const Names = styled.div`
   margin-top: 6px;
   button {
     font-family: var(--typed);
+    font-weight: 500;
+    border-color: var(--rule);
   }
 `;
 
@@ -26,10 +28,12 @@ export interface ExpressionBoxProps {
   preview: string | undefined;
   onChange: (text: string) => void;
   onCommit: () => void;
+  autoFocus?: boolean;
 }
 
 /** A box for an expression over the study's names, with completion and what it comes to. */
 export function ExpressionBox({
+  autoFocus = false,
   label,
   value,
   names,
@@ -59,6 +63,7 @@ export function ExpressionBox({
         value={value}
         inputRef={input}
         maxLength={500}
+        autoFocus={autoFocus}
         placeholder="pull / mass"
         problem={problem}
         {...(preview === undefined ? {} : { help: preview })}
@@ -71,7 +76,6 @@ export function ExpressionBox({
           <Button
             key={identifier}
             size="small"
-            tone="quiet"
             aria-label={`Insert ${name}, ${kind}${unit ? ` in ${unit}` : ''}`}
             onPress={() => {
               insert(identifier);

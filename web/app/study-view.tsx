@@ -45,7 +45,7 @@ export function useStudyView(): StudyView {
     setting: options.find(({ value }) => value === key)?.label ?? '',
     control:
       measurands.length > 1 || options.length > 1 ? (
-        <Row>
+        <Row style={{ marginBottom: 18 }}>
           {measurands.length > 1 && measurand && (
             <Segments
               label="Measurand"

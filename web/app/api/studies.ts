@@ -58,6 +58,13 @@ function changeDocument(id: string, change: (document: StudyDocument) => StudyDo
   queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => document && change(document));
 }
 
+/** Kinds whose changes the server writes down, so that its log must be fetched again. */
+const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const);
+
+function refetchLogged(studyId: string): void {
+  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+}
+
 /** Puts a part as the server has it into the cached study. */
 function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
   changeDocument(studyId, (document) => {
@@ -124,6 +131,7 @@ export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
     changeDocument(study.id, (document) => ({ ...document, study: current }));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
+    if ('blind' in changes) refetchLogged(study.id);
   });
 
 export const patchPart = <K extends PartKind>(
@@ -133,8 +141,7 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
-    // The server may have logged the change.
-    if (kind === 'measurands') void queryClient.invalidateQueries({ queryKey: documentKey(part.studyId) });
+    if (LOGGED.has(kind)) refetchLogged(part.studyId);
   });
 
 /** What a new part holds besides its id and stamps. */
@@ -149,6 +156,7 @@ export async function createPart<K extends PartKind>(studyId: string, kind: K, f
     ...fields,
   });
   keepPart(studyId, kind, part);
+  if (LOGGED.has(kind)) refetchLogged(studyId);
   return part;
 }
 
@@ -158,6 +166,7 @@ export async function deletePart(kind: PartKind, part: { id: string; studyId: st
     ...document,
     [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== part.id),
   }));
+  if (LOGGED.has(kind)) refetchLogged(part.studyId);
 }
 
 /** A seed for an order of runs; five figures are enough and can be read out. */

@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { unitRead } from '../../../core/forms/index.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
@@ -116,7 +117,7 @@ export function BenchNotes({ document, bench }: { document: StudyDocument; bench
           <p>
             {measurand.instrument.name || 'No instrument is named in the plan.'}
             {measurand.instrument.resolution !== null &&
-              `, in steps of ${limit(measurand.instrument.resolution)}`}
+              `, in steps of ${withUnit(formatPlain(measurand.instrument.resolution), unitRead(measurand))}`}
           </p>
         </Aside>
       )}

@@ -12,7 +12,7 @@ import { ALPHA } from '../../../core/analysis/alpha.ts';
 import { firstSetting, studyView } from '../../../core/analysis/view.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { planSize, settingKey } from '../../../core/plan/grid.ts';
+import { planSize, settingKey, settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
 import { counted, formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
@@ -60,6 +60,12 @@ const Who = styled.div`
     -webkit-box-orient: vertical;
     -webkit-line-clamp: 2;
     overflow: hidden;
+  }
+  em {
+    font-style: normal;
+    font-weight: 500;
+    color: var(--fern);
+    white-space: nowrap;
   }
   p {
     color: var(--quiet);
@@ -216,6 +222,7 @@ export function Bench() {
                 <div>
                   <h1>
                     <bdi>{run.item.name}</bdi>
+                    {run.setting.length > 0 && <em> {settingWords(run.setting)}</em>}
                   </h1>
                   <p>
                     {runWords(run, document.measurands.length > 1)}

@@ -58,6 +58,21 @@ const Line = styled.button<{ $state: Run['state'] }>`
   small {
     font-size: var(--size-13);
   }
+  > span {
+    min-width: 0;
+  }
+  em {
+    display: block;
+    padding-left: 25px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    font-style: normal;
+    font-weight: 400;
+    font-size: var(--size-13);
+    line-height: 1.2;
+    color: var(--quiet);
+  }
   &:hover {
     background: var(--hover);
   }
@@ -85,12 +100,8 @@ const resultOf = ({ state, reading, misfires }: Run): string => {
   return misfires > 0 ? 'misfire' : '';
 };
 
-const lineName = ({ item, measurand, setting }: Run, severalMeasurands: boolean): string =>
-  [
-    severalMeasurands || setting.length > 0 ? item.code : item.name,
-    ...(setting.length > 0 ? [settingWords(setting)] : []),
-    ...(severalMeasurands ? [measurand.name] : []),
-  ].join(' ');
+const lineName = ({ item, setting }: Run): string =>
+  setting.length > 0 ? `${item.code} ${settingWords(setting)}` : item.name;
 
 export interface RunQueueProps {
   queue: readonly Run[];
@@ -129,7 +140,10 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
                       onChoose(run.key);
                     }}
                   >
-                    <ItemName name={lineName(run, severalMeasurands)} mark={run.item.mark} size={15} />
+                    <span>
+                      <ItemName name={lineName(run)} mark={run.item.mark} size={15} />
+                      {severalMeasurands && <em>{run.measurand.name}</em>}
+                    </span>
                     <small>{resultOf(run)}</small>
                   </Line>
                 </li>

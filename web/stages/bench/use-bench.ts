@@ -9,7 +9,7 @@ import { standingReadings } from '../../../core/model/record.ts';
 import type { ReadingPart, RunRef } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindItems } from '../../../core/plan/blind.ts';
-import { settingKey, settingWords } from '../../../core/plan/grid.ts';
+import { settingKey } from '../../../core/plan/grid.ts';
 import { type Run, runQueue } from '../../../core/plan/queue.ts';
 import { undoSteps } from '../../../core/plan/undo.ts';
 import { formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
@@ -80,7 +80,11 @@ function understoodWords(run: Run, texts: PartTexts): string | undefined {
   const [only] = read.parts;
   const asTyped = read.parts.length === 1 && only?.number === value;
   if (asTyped && (form.ranksOnly || Number(only.text.trim().replace(',', '.')) === value)) return undefined;
-  return withUnit(formatReading(value), run.measurand.unit);
+  const also = form.also?.(read.parts, run.measurand);
+  return [
+    withUnit(formatReading(value), run.measurand.unit),
+    ...(also ? [`(${withUnit(formatReading(also.number), also.unit)})`] : []),
+  ].join(' ');
 }
 
 /** Everything that the bench does, on the study's record. */
@@ -257,9 +261,6 @@ export function useBench(document: StudyDocument): Bench {
   };
 }
 
-/** What a run is, besides its item: “Round 2, Air speed, 2 bar”. */
-export const runWords = ({ round, measurand, setting }: Run, several: boolean): string =>
-  [
-    ...(several ? [measurand.name, `round ${String(round)}`] : [`Round ${String(round)}`, measurand.name]),
-    ...(setting.length > 0 ? [settingWords(setting)] : []),
-  ].join(', ');
+/** What a run is, besides its item and levels: “Round 2, Air speed”. */
+export const runWords = ({ round, measurand }: Run, several: boolean): string =>
+  several ? `${measurand.name}, round ${String(round)}` : `Round ${String(round)}, ${measurand.name}`;

@@ -5,20 +5,21 @@ import { formatShare } from '../../../core/quantity/format.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 
 const WIDTH = 560;
-const ROW = 44;
+/** A code and its mark, stacked where they would lie over one another. */
+const LINE = 32;
+/** Nearer than this share of the picture, two labels would touch. */
+const TOUCHING = 7;
 
 const Picture = styled.figure`
   margin-top: 16px;
   max-width: ${WIDTH + 80}px;
   > div {
     position: relative;
-    height: ${ROW}px;
     margin: 0 12px;
     border-bottom: 2px solid var(--rule-strong);
   }
   > div > span {
     position: absolute;
-    bottom: 4px;
     display: grid;
     justify-items: center;
     transform: translateX(-50%);
@@ -56,17 +57,29 @@ export function BalancePicture({
   if (shares.length > MOST_SHOWN) return null;
   // From a quarter to three quarters of the way; farther out an item lies at the edge.
   const at = (share: number) => Math.max(0, Math.min(100, 100 * (share - 0.25) * 2));
+  // The lowest line on which a label touches none that is there already.
+  const lines: number[] = [];
+  const ends: number[] = [];
+  for (const { meanPlace } of shares) {
+    const line = ends.findIndex((end) => at(meanPlace) - end >= TOUCHING);
+    const own = line === -1 ? ends.length : line;
+    ends[own] = at(meanPlace);
+    lines.push(own);
+  }
   const words = shares
     .map(({ itemId, meanPlace }) => `${items.get(itemId)?.name ?? ''} ${formatShare(meanPlace)}`)
     .join(', ');
   return (
     <Picture role="img" aria-label={`Mean place in the order: ${words}`}>
-      <div aria-hidden>
-        {shares.map(({ itemId, meanPlace }) => {
+      <div aria-hidden style={{ height: 12 + LINE * ends.length }}>
+        {shares.map(({ itemId, meanPlace }, i) => {
           const item = items.get(itemId);
           return (
             item && (
-              <span key={itemId} style={{ left: `${String(at(meanPlace))}%` }}>
+              <span
+                key={itemId}
+                style={{ left: `${String(at(meanPlace))}%`, bottom: 4 + LINE * (lines[i] as number) }}
+              >
                 {item.code}
                 <MarkSign mark={item.mark} size={14} />
               </span>

@@ -6,6 +6,7 @@ import { patchStudy } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { tell } from './tell.ts';
+import { dayAndTime } from '../../ui/when.ts';
 
 const Codes = styled.dl`
   display: grid;
@@ -24,9 +25,6 @@ const Codes = styled.dl`
     font-weight: 640;
   }
 `;
-
-const when = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(instant));
 
 /** Codes in place of names at the bench, so that nobody favours an item; opening them is written down. */
 export function BlindCodes({ document }: { document: StudyDocument }) {
@@ -56,7 +54,7 @@ export function BlindCodes({ document }: { document: StudyDocument }) {
       <p style={{ maxWidth: '68ch' }}>
         {study.blind === 'blind'
           ? 'Put these on the samples. Whoever takes the readings should not look here.'
-          : `The codes were opened${opened ? ` on ${when(opened.changedAt)}, with ${String(opened.readingsThen)} readings taken` : ''}.`}
+          : `The codes were opened${opened ? ` on ${dayAndTime(opened.changedAt)}, with ${String(opened.readingsThen)} readings taken` : ''}.`}
       </p>
       <Codes>
         {itemsInOrder(document).map(({ id, name, mark }) => (

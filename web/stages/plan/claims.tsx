@@ -18,6 +18,7 @@ import { Segments } from '../../ui/segments.tsx';
 import { FieldLabel, TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { attributeColumns } from './attributes.tsx';
+import { dayAndTime } from '../../ui/when.ts';
 
 const List = styled.ul`
   display: grid;
@@ -66,14 +67,6 @@ const KIND_LABELS: Record<Claim['kind'], string> = {
   figure: 'A maker’s figure',
   step: 'A rule of thumb',
 };
-
-const when = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(instant));
 
 /** Items to be put in the expected order, the best first. */
 function ExpectedOrder({ items, onChange }: { items: readonly Item[]; onChange: (items: Item[]) => void }) {
@@ -334,7 +327,7 @@ export function Claims({ document }: { document: StudyDocument }) {
                       <bdi>{claim.source}</bdi>.{' '}
                     </>
                   )}
-                  Entered {when(claim.createdAt)}
+                  Entered {dayAndTime(claim.createdAt)}
                   {begun !== undefined &&
                     (claim.createdAt < begun ? ', before the first reading' : ', after the first reading')}
                   .

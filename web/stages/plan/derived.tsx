@@ -102,11 +102,8 @@ export function NewDerived({ document }: { document: StudyDocument }) {
   const [problem, setProblem] = useState<string>();
   const written = text ?? '';
   // Whatever unit it comes to is proposed.
-  const own = names.length > 0 ? readExpression(written, names, '') : undefined;
-  const proposed =
-    own && 'problem' in own
-      ? (/ gives (.+), which cannot be told in no unit\.$/.exec(own.problem)?.[1] ?? '')
-      : '';
+  const own = readExpression(written, names);
+  const proposed = 'problem' in own ? '' : own.unit;
   const unit = typedUnit ?? proposed;
   const read = readExpression(written, names, unit);
   const close = () => {
@@ -165,6 +162,7 @@ export function NewDerived({ document }: { document: StudyDocument }) {
             setProblem(undefined);
           }}
           onCommit={() => undefined}
+          autoFocus
         />
         <TextField
           label="Name"

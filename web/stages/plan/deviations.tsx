@@ -2,9 +2,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { AddLine } from '../../ui/add-line.tsx';
 import { tell } from './tell.ts';
-
-const when = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(instant));
+import { dayAndTime } from '../../ui/when.ts';
 
 /** Where the work left the plan: noted when it happens, told in the report. */
 export function Deviations({ document: { study } }: { document: StudyDocument }) {
@@ -13,7 +11,7 @@ export function Deviations({ document: { study } }: { document: StudyDocument })
       <ul style={{ maxWidth: '72ch', marginBottom: 10 }}>
         {study.deviations.map(({ text, notedAt }) => (
           <li key={notedAt + text}>
-            <bdi>{text}</bdi> ({when(notedAt)})
+            <bdi>{text}</bdi> ({dayAndTime(notedAt)})
           </li>
         ))}
       </ul>

@@ -210,6 +210,7 @@ function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Lev
           </LevelLine>
         ))}
       </QuietFields>
+      <div style={{ height: 8 }} />
       <AddLine
         label={`Add a level of ${factor.name}`}
         placeholder={factor.kind === 'numeric' ? '1; 2; 3' : 'A level, or several with ; between them'}

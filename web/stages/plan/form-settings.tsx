@@ -6,10 +6,6 @@ import { Choice } from '../../ui/choice.tsx';
 import { Span } from './span.tsx';
 import { tell } from './tell.ts';
 
-/** The unit of what is read at the bench, which may not be that of the value. */
-export const readUnitOf = (measurand: Measurand): string =>
-  readingForm(measurand.form)?.parts(measurand)[0]?.unit ?? measurand.unit;
-
 const YES_NO = [
   { value: 'yes', label: 'Yes' },
   { value: 'no', label: 'No' },

@@ -7,6 +7,7 @@ import { factorLevels, measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatShare } from '../../../core/quantity/format.ts';
 import { patchPart, patchStudy } from '../../app/api/studies.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
+import { weekDay } from '../../ui/when.ts';
 
 const Fields = styled.div`
   display: grid;
@@ -33,7 +34,7 @@ export function HowLong({ document }: { document: StudyDocument }) {
   const save = (changes: Partial<Timing>) => patchStudy(study, { timing: { ...timing, ...changes } });
   const notNegative = (value: number) => (value < 0 ? 'A time is 0 or more.' : undefined);
   const [openedAt] = useState(() => Date.now());
-  const end = new Date(openedAt + (days - 1) * 86400000);
+  const end = openedAt + (days - 1) * 86400000;
   const [largest] = shares;
   const measurands = measurandsRead(document);
   const seconds = (label: string, name: 'setupS' | 'levelS' | 'roundWaitS') => (
@@ -84,9 +85,7 @@ export function HowLong({ document }: { document: StudyDocument }) {
       {totalS > 0 && (
         <p>
           About <b>{spokenDuration(totalS)}</b> in {counted(sessions, 'session')}
-          {days > 1 &&
-            `; begun today it would end on ${new Intl.DateTimeFormat(undefined, { weekday: 'long', day: 'numeric', month: 'long' }).format(end)}`}
-          .{' '}
+          {days > 1 && `; begun today it would end on ${weekDay(end)}`}.{' '}
           {largest &&
             largest.share < 1 &&
             `Most of it, ${formatShare(largest.share)}, goes into ${largest.what}.`}

@@ -1,10 +1,10 @@
 import { Plus, Trash2 } from 'lucide-react';
-import styled from 'styled-components';
-import { READING_FORMS, readingForm } from '../../../core/forms/index.ts';
+import styled, { css } from 'styled-components';
+import { READING_FORMS, readingForm, unitRead } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { SCREENING_RULES } from '../../../core/screening/index.ts';
+import { SCREENING_RULES, screeningRule } from '../../../core/screening/index.ts';
 import { Refusal, problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
@@ -12,19 +12,49 @@ import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
+import { focusRing } from '../../ui/tokens.ts';
 import { toast } from '../../ui/toast.tsx';
 import { Row } from '../../ui/page.tsx';
-import { FormSettings, readUnitOf } from './form-settings.tsx';
+import { FormSettings } from './form-settings.tsx';
 import { MeasuredOn } from './measured-on.tsx';
 import { NewDerived, SavedExpression } from './derived.tsx';
 import { Settled } from './settled.tsx';
 import { Span } from './span.tsx';
 import { tell } from './tell.ts';
 
-const Group = styled.fieldset`
+const columns = css`
   display: grid;
   grid-template-columns: repeat(12, minmax(0, 1fr));
   gap: 12px;
+`;
+
+const Fields = styled.div`
+  ${columns}
+`;
+
+/** What is settled once and seldom looked at again. */
+const Details = styled.details`
+  grid-column: 1 / -1;
+  summary {
+    min-height: 44px;
+    padding: 10px 4px;
+    cursor: pointer;
+    font-size: var(--size-15);
+    font-weight: 640;
+    border-radius: 4px;
+  }
+  summary span {
+    margin-left: 10px;
+    font-weight: 400;
+    color: var(--quiet);
+  }
+  summary:focus-visible {
+    ${focusRing}
+  }
+`;
+
+const Group = styled.fieldset`
+  ${columns}
   margin: 0;
   padding: 4px 0 18px;
   border: 0;
@@ -52,6 +82,13 @@ const notNegative = (value: number) => (value < 0 ? 'An accuracy is 0 or more.' 
 
 const FORM_OPTIONS = READING_FORMS.map(({ name, label, help }) => ({ value: name, label, help }));
 
+/** Instrument and rule of a measurand, in a few words. */
+const detailWords = ({ instrument, rule, expression }: Measurand): string =>
+  [
+    ...(expression === null ? [instrument.name || 'no instrument named'] : []),
+    screeningRule(rule.name).label,
+  ].join(', ');
+
 /** What changes when another reading form is chosen; what was said of the measurand stays. */
 function asForm(measurand: Measurand, name: string): Partial<Measurand> {
   const { form, settings, unit, direction, readingS } = newMeasurand(measurand.name, 1, name);
@@ -68,11 +105,12 @@ function asForm(measurand: Measurand, name: string): Partial<Measurand> {
 function MeasurandFields({
   measurand,
   document,
-  removable,
+  alone,
 }: {
   measurand: Measurand;
   document: StudyDocument;
-  removable: boolean;
+  /** The only measurand, which stays and is shown in full. */
+  alone: boolean;
 }) {
   const { direction, margin, limits, instrument, unit, expression } = measurand;
   const derived = expression !== null;
@@ -126,7 +164,7 @@ function MeasurandFields({
             tell(save({ direction: { kind, target: kind === 'nearest' ? (direction.target ?? 0) : null } }));
           }}
         />
-        {removable && (
+        {!alone && (
           <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove()}>
             <Trash2 size={18} aria-hidden />
           </IconButton>
@@ -211,67 +249,78 @@ function MeasurandFields({
           <MeasuredOn document={document} measurand={measurand} save={(onItems) => save({ onItems })} />
         </Span>
       )}
-      {!derived && (
-        <>
-          <Span $columns={3}>
-            <SavedText
-              label="Instrument"
-              saved={instrument.name}
-              placeholder="What it is read with"
-              save={(name) => save({ instrument: { ...instrument, name } })}
+      <Details open={alone || undefined}>
+        <summary>
+          {!derived && 'Instrument and rule'}
+          {derived && 'Rule'}
+          <span>{detailWords(measurand)}</span>
+        </summary>
+        <Fields>
+          {!derived && (
+            <>
+              <Span $columns={3}>
+                <SavedText
+                  label="Instrument"
+                  saved={instrument.name}
+                  placeholder="What it is read with"
+                  save={(name) => save({ instrument: { ...instrument, name } })}
+                />
+              </Span>
+              <Span $columns={2}>
+                <SavedNumber
+                  label="Its steps"
+                  saved={instrument.resolution}
+                  unit={unitRead(measurand)}
+                  placeholder="–"
+                  check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
+                  save={(resolution) => save({ instrument: { ...instrument, resolution } })}
+                />
+              </Span>
+              <Span $columns={2}>
+                <SavedNumber
+                  label="Accuracy, ± %"
+                  saved={instrument.accuracyPercent}
+                  unit="%"
+                  placeholder="–"
+                  check={notNegative}
+                  save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
+                />
+              </Span>
+              <Span $columns={2}>
+                <SavedNumber
+                  label="and ± constant"
+                  saved={instrument.accuracyConstant}
+                  unit={unitRead(measurand)}
+                  placeholder="–"
+                  check={notNegative}
+                  save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
+                />
+              </Span>
+              <Span $columns={3}>
+                <SavedText
+                  label="Calibrated on"
+                  type="date"
+                  saved={instrument.calibratedOn ?? ''}
+                  save={(day) =>
+                    save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })
+                  }
+                />
+              </Span>
+            </>
+          )}
+          <Span $columns={12}>
+            <Choice
+              label="Rule for bad readings"
+              value={measurand.rule.name}
+              options={SCREENING_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
+              onChange={(name) => {
+                tell(save({ rule: { name, parameter: null } }));
+              }}
             />
           </Span>
-          <Span $columns={2}>
-            <SavedNumber
-              label="Its steps"
-              saved={instrument.resolution}
-              unit={readUnitOf(measurand)}
-              placeholder="–"
-              check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
-              save={(resolution) => save({ instrument: { ...instrument, resolution } })}
-            />
-          </Span>
-          <Span $columns={2}>
-            <SavedNumber
-              label="Accuracy, ± %"
-              saved={instrument.accuracyPercent}
-              unit="%"
-              placeholder="–"
-              check={notNegative}
-              save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
-            />
-          </Span>
-          <Span $columns={2}>
-            <SavedNumber
-              label="and ± constant"
-              saved={instrument.accuracyConstant}
-              unit={readUnitOf(measurand)}
-              placeholder="–"
-              check={notNegative}
-              save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
-            />
-          </Span>
-          <Span $columns={3}>
-            <SavedText
-              label="Calibrated on"
-              type="date"
-              saved={instrument.calibratedOn ?? ''}
-              save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
-            />
-          </Span>
-        </>
-      )}
-      <Span $columns={12}>
-        <Choice
-          label="Rule for bad readings"
-          value={measurand.rule.name}
-          options={SCREENING_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
-          onChange={(name) => {
-            tell(save({ rule: { name, parameter: null } }));
-          }}
-        />
-      </Span>
-      <Settled document={document} measurand={measurand} />
+          <Settled document={document} measurand={measurand} />
+        </Fields>
+      </Details>
     </Group>
   );
 }
@@ -291,7 +340,7 @@ export function MeasurandList({ document }: { document: StudyDocument }) {
           key={measurand.id}
           document={document}
           measurand={measurand}
-          removable={measurands.length > 1}
+          alone={measurands.length === 1}
         />
       ))}
       <Row>

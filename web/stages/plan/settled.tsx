@@ -2,6 +2,7 @@ import styled from 'styled-components';
 import { settledAt } from '../../../core/model/change-words.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { dayAndTime } from '../../ui/when.ts';
 
 const Line = styled.p`
   grid-column: 1 / -1;
@@ -9,21 +10,14 @@ const Line = styled.p`
   color: var(--quiet);
 `;
 
-const when = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(instant));
-
 /** When margin and rule were last settled, and whether that was before the first reading. */
 export function Settled({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
   const [margin, rule] = (['margin', 'rule'] as const).map((field) =>
     settledAt(document, measurand.id, field),
   );
   if (!margin || !rule) return null;
-  const words = ({ at, late }: typeof margin) => `${when(at)}${late ? ', after the first reading' : ''}`;
+  const words = ({ at, late }: typeof margin) =>
+    `${dayAndTime(at)}${late ? ', after the first reading' : ''}`;
   return (
     <Line>
       Margin settled {words(margin)}; rule {words(rule)}.

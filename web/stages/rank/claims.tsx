@@ -5,6 +5,7 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { useClaims } from '../../app/api/analysis.ts';
 import { Section } from '../../ui/page.tsx';
+import { dayAndTime } from '../../ui/when.ts';
 
 const List = styled.ul`
   display: grid;
@@ -45,14 +46,6 @@ const OUTCOME_WORDS: Record<ClaimOutcome, string> = {
   'no readings': 'Not checked',
 };
 
-const when = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(instant));
-
 /** What was claimed about a measurand before the readings, and what these say of it. */
 export function Claims({
   document,
@@ -87,7 +80,7 @@ export function Claims({
                       <bdi>{claim.source}</bdi>.{' '}
                     </>
                   )}
-                  Entered {when(claim.createdAt)}
+                  Entered {dayAndTime(claim.createdAt)}
                   {first !== undefined &&
                     (claim.createdAt < first ? ', before the first reading' : ', after the first reading')}
                   .

@@ -20,6 +20,7 @@ import { Strip } from '../../strip/strip.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside, PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { dayAndTime } from '../../ui/when.ts';
 
 const Files = styled.ul`
   display: grid;
@@ -148,8 +149,7 @@ export function Report() {
           <ul>
             {study.deviations.map(({ text, notedAt }) => (
               <li key={notedAt + text}>
-                <bdi>{text}</bdi> (
-                {new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' }).format(new Date(notedAt))})
+                <bdi>{text}</bdi> ({dayAndTime(notedAt)})
               </li>
             ))}
           </ul>

@@ -6,6 +6,7 @@ import { screeningRule } from '../../../core/screening/index.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
+import { clockTime } from '../../ui/when.ts';
 
 export interface ScreenNotesProps {
   analysis: MeasurandAnalysis;
@@ -18,11 +19,6 @@ export interface ScreenNotesProps {
 
 /** More notes than this on left-out readings are counted and not told one by one. */
 const MOST_NOTES = 6;
-
-const at = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(
-    new Date(instant),
-  );
 
 /** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
 export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, onDecide }: ScreenNotesProps) {
@@ -97,7 +93,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
       title={title(reading)}
       actions={actions(reading)}
     >
-      {why(reading)} Recorded {at(reading.takenAt)}
+      {why(reading)} Recorded {clockTime(reading.takenAt)}
       {reading.note && `, “${reading.note}”`}.
     </Note>
   );

@@ -21,6 +21,7 @@ import { EmptyState, PageHead, Row } from '../../ui/page.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { NARROW } from '../../ui/tokens.ts';
+import { longDay } from '../../ui/when.ts';
 
 /** Brings the reading forms and patterns along, which the list itself does without. */
 const NewStudy = lazy(async () => ({ default: (await import('./new-study.tsx')).NewStudy }));
@@ -99,11 +100,6 @@ const Archive = styled.details`
   }
 `;
 
-const day = (instant: string) =>
-  new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(
-    new Date(instant),
-  );
-
 function StudyEntry({ study, preview }: ListedStudy) {
   const { runs, items, lastReadingAt } = preview;
   const setStatus = async (status: 'open' | 'archived' | 'deleted', said: string) => {
@@ -161,7 +157,9 @@ function StudyEntry({ study, preview }: ListedStudy) {
       <MiniStrip preview={preview} />
       <State>
         <b>{state}</b>{' '}
-        <span>{lastReadingAt ? `last one ${day(lastReadingAt)}` : `made ${day(study.createdAt)}`}</span>
+        <span>
+          {lastReadingAt ? `last one ${longDay(lastReadingAt)}` : `made ${longDay(study.createdAt)}`}
+        </span>
       </State>
       <Menu
         label={`More for ${study.title}`}

@@ -1,0 +1,313 @@
+import type { StudyDocument } from '../core/model/study-document.ts';
+import { type BenchServer, type Page, expect, test } from './bench-server.ts';
+
+test.use({ demo: true });
+
+const open = async (page: Page, server: BenchServer, title: string, stage: string) => {
+  const { id } = await server.study(title);
+  await page.goto(`${server.address}/study/${id}/${stage}`);
+  return id;
+};
+const documentOf = (server: BenchServer, id: string) => server.get<StudyDocument>(`/studies/${id}/document`);
+
+test('one reading of each form is recorded by keyboard alone', async ({ page, server }) => {
+  const id = '01900000-0000-7000-8000-0000000000aa';
+  await server.post('/studies', { id, title: 'Every form', question: '', rounds: 1, seed: 1 });
+  await page.goto(`${server.address}/study/${id}/plan`);
+  await page.getByLabel('Add an item').fill('Almo');
+  await page.keyboard.press('Enter');
+  const forms = [
+    ['Count', 'count'],
+    ['Timed', 'timed'],
+    ['Ramp', 'ramp'],
+    ['Grid', 'grid'],
+    ['Before and after', 'before-after'],
+    ['Fed and recovered', 'fed-recovered'],
+    ['Against a reference', 'against-reference'],
+    ['Level', 'level'],
+    ['Score', 'score'],
+  ] as const;
+  for (const [i, [label]] of forms.entries()) {
+    await page.getByRole('button', { name: 'Another measurand' }).click();
+    const group = page.getByRole('group', { name: `Measurand ${String(i + 1)}`, exact: true });
+    await group.getByRole('button', { name: /How it is read/ }).click();
+    await page.getByRole('option', { name: new RegExp(`^${label}`) }).click();
+    await expect(
+      group.getByRole('button', { name: new RegExp(`${label}.*How it is read|How it is read.*${label}`) }),
+    ).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'To the bench' }).click();
+
+  const type = (text: string) => page.keyboard.type(text);
+  const press = (key: string) => page.keyboard.press(key);
+  const at = async (n: number) => {
+    await expect(page.getByText(`${String(n)} of 9 readings`)).toBeVisible();
+  };
+  await at(0);
+  for (let i = 0; i < 7; i += 1) await press('Space');
+  await press('-');
+  await press('Enter');
+  await at(1);
+  await type('4:18.6');
+  await expect(page.getByText(/= 258\.6.s/)).toBeVisible();
+  await press('Enter');
+  await at(2);
+  await type('31,5');
+  await press('Enter');
+  await type('34 1/2');
+  await press('Enter');
+  await at(3);
+  await type('8');
+  await press('ArrowRight');
+  await type('12');
+  await press('ArrowDown');
+  await type('10');
+  await press('Control+Enter');
+  await at(4);
+  await type('1.46');
+  await press('Enter');
+  await type('2.896');
+  await press('Enter');
+  await at(5);
+  await type('100');
+  await press('Enter');
+  await type('104');
+  await press('Enter');
+  await expect(page.getByText('More came back than was fed: a yield over 100 %.')).toBeVisible();
+  await press('Enter');
+  await at(6);
+  await type('10');
+  await press('Enter');
+  await type('9');
+  await expect(page.getByText(/= −1 \(−10.%\)/)).toBeVisible();
+  await press('Enter');
+  await at(7);
+  await type('-23 dB');
+  await press('Enter');
+  await at(8);
+  await press('3');
+  await press('Enter');
+  await expect(page.getByRole('heading', { name: 'All 9 runs are done.' })).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+
+  const { readings } = await documentOf(server, id);
+  expect(readings.map(({ parts }) => parts.map(({ text, number }) => [text, number]))).toEqual([
+    [['6', 6]],
+    [['4:18.6', 258.6]],
+    [
+      ['31,5', 31.5],
+      ['34 1/2', 34.5],
+    ],
+    [
+      ['8', 8],
+      ['12', 12],
+      ['10', 10],
+    ],
+    [
+      ['1.46', 1.46],
+      ['2.896', 2.896],
+    ],
+    [
+      ['100', 100],
+      ['104', 104],
+    ],
+    [
+      ['10', 10],
+      ['9', 9],
+    ],
+    [['-23 dB', -23]],
+    [['good', 3]],
+  ]);
+});
+
+test('the stopwatch starts, splits and stops by keys', async ({ page, server }) => {
+  const id = await open(page, server, 'Tap aerators', 'bench');
+  await page
+    .getByRole('navigation', { name: 'Run queue' })
+    .getByRole('button', { name: /Time to fill/ })
+    .first()
+    .click();
+  await expect(page.getByText(/^Time to fill the jug, round 1/)).toBeVisible();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(1200);
+  await page.keyboard.press('l');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 of 90 readings')).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  const [reading] = (await documentOf(server, id)).readings;
+  expect(reading?.source).toBe('timer');
+  expect(reading?.parts.map(({ name }) => name)).toEqual(['time', 'split1']);
+  expect(reading?.parts[0]?.number).toBeGreaterThan(1.4);
+  expect(reading?.levels).toHaveLength(1);
+});
+
+test('a block is pasted into a grid, and a bad cell is told', async ({ page, server }) => {
+  await open(page, server, 'Lawn sprinklers', 'bench');
+  const first = page.getByLabel('Row 1, column 1 in mL');
+  await expect(first).toBeFocused();
+  await page.evaluate(() => {
+    const clipboard = new DataTransfer();
+    clipboard.setData('text/plain', '12\t18\n7\twet');
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: clipboard, bubbles: true, cancelable: true }),
+    );
+  });
+  await expect(page.getByLabel('Row 2, column 1 in mL')).toHaveValue('7');
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await expect(page.getByText('Row 2, column 2: “wet” is not a number in mL.')).toBeVisible();
+  await page.getByLabel('Row 2, column 2 in mL').fill('');
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await expect(page.getByText('1 of 32 readings')).toBeVisible();
+});
+
+test('a factor makes a grid, a cell is struck out, too large a grid is refused with its count', async ({
+  page,
+  server,
+}) => {
+  const id = await open(page, server, 'Flour sieves', 'plan');
+  await expect(page.getByRole('heading', { name: '4 items in 5 rounds: 40 readings.' })).toBeVisible();
+  await page.getByRole('heading', { name: 'Factors' }).click();
+  await page.getByRole('button', { name: 'A factor' }).click();
+  await page.getByRole('button', { name: /What it is/ }).click();
+  await page.getByRole('option', { name: /in numbers/ }).click();
+  const add = page.getByLabel('Add a level of Factor');
+  await add.fill('many');
+  await add.press('Enter');
+  await expect(page.getByText('“many” is not a number.')).toBeVisible();
+  await add.fill('1; 2,5; 3');
+  await add.press('Enter');
+  await expect(
+    page.getByRole('heading', { name: '4 items in 5 rounds at 3 settings: 120 readings.' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Strike out Ivel at 2.5' }).click();
+  await expect(page.getByText('11 cells, 1 struck out: 110 readings in 5 rounds')).toBeVisible();
+  const rounds = page.getByLabel('Rounds', { exact: true });
+  await rounds.fill('500');
+  await rounds.blur();
+  await expect(page.getByText('11 cells, 1 struck out: 11 000 readings')).toBeVisible();
+  await add.fill('4; 5; 6');
+  await add.press('Enter');
+  await expect(
+    page.getByText(/This makes 2\d000 runs, and at most 20000 can be planned/).first(),
+  ).toBeVisible();
+  const { study, levels } = await documentOf(server, id);
+  expect(study.rounds).toBe(500);
+  expect(levels.length).toBeLessThan(6);
+});
+
+test('a derived measurand is written with completion, unit and preview', async ({ page, server }) => {
+  await open(page, server, 'Desk fans', 'plan');
+  await page.getByRole('button', { name: 'One worked out from others' }).click();
+  const dialog = page.getByRole('dialog', { name: 'A derived measurand' });
+  const box = dialog.getByLabel('Worked out as');
+  await box.fill('price + pow');
+  await dialog.getByRole('button', { name: /^Insert Power/ }).click();
+  await expect(box).toHaveValue('price + power');
+  await expect(dialog.getByText('“price + power”: EUR and W cannot be added.')).toBeVisible();
+  await box.fill('price / air_speed_at_one_metre');
+  await expect(dialog.getByLabel('Told in')).toHaveValue('EUR s/m');
+  await expect(dialog.getByText(/^= \d+\.\d+.EUR s\/m with price = 34.EUR/)).toBeVisible();
+  await dialog.getByRole('textbox', { name: 'Name' }).fill('Price of the air');
+  await dialog.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByRole('group', { name: 'Price of the air' })).toBeVisible();
+  await page.getByRole('link', { name: 'Rank' }).click();
+  await page.getByText('Price of the air', { exact: true }).click();
+  await expect(page.getByText(/^Price of the air in EUR s\/m, higher is better/)).toBeVisible();
+});
+
+test('a claim is entered, checked in the ranking, and told as late when readings were there', async ({
+  page,
+  server,
+}) => {
+  await open(page, server, 'Desk fans', 'plan');
+  await page.getByRole('heading', { name: 'Claims to check' }).click();
+  await page.getByRole('button', { name: 'A claim' }).click();
+  const dialog = page.getByRole('dialog', { name: 'A claim to check' });
+  await dialog.getByText('A maker’s figure').click();
+  const figure = dialog.getByRole('textbox', { name: 'Figure' });
+  await figure.fill('11 kg');
+  await dialog.getByRole('button', { name: 'Enter the claim' }).click();
+  await expect(dialog.getByText('“11 kg” cannot be turned into m/s.')).toBeVisible();
+  await figure.fill('18 km/h');
+  await dialog.getByLabel('Who says so').fill('Shop window');
+  await dialog.getByRole('button', { name: 'Enter the claim' }).click();
+  await expect(
+    page.getByText('Air speed at one metre: Brunnow has 5\u202fm/s', { exact: true }),
+  ).toBeVisible();
+  await expect(page.getByRole('heading', { name: '1 claim entered after the first reading' })).toBeVisible();
+  const why = page.getByLabel(/^Why: claim added/);
+  await why.fill('Seen in the shop only now');
+  await why.blur();
+  await page.getByRole('link', { name: 'Rank' }).click();
+  const claims = page.getByRole('region', { name: 'What was claimed' });
+  await expect(claims.getByText(/Ours is 3\.\d+.m\/s ± 0\.\d+.m\/s, the figure 5\.00/)).toBeVisible();
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText(/Seen in the shop only now/)).toBeVisible();
+});
+
+test('a blind bench knows codes only, until they are opened', async ({ page, server }) => {
+  const id = await open(page, server, 'Flour sieves', 'plan');
+  await page.getByRole('heading', { name: 'Blind codes' }).click();
+  await page.getByRole('button', { name: 'Use codes' }).click();
+  await expect(page.getByText('Put these on the samples.')).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Sample [A-Z]\d$/);
+  await expect(page.getByRole('main')).not.toContainText(/Grann|Holm|Ivel|Jonna/);
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await page.getByRole('heading', { name: 'Blind codes' }).click();
+  await page.getByRole('button', { name: 'Open the codes' }).click();
+  await expect(page.getByText(/^The codes were opened on .* with 0 readings taken/)).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Grann|Holm 40|Ivel|Jonna/);
+  expect((await documentOf(server, id)).changes).toMatchObject([{ field: 'blind' }, { after: '"opened"' }]);
+});
+
+test('the order is made anew for the runs to come only', async ({ page, server }) => {
+  const id = await open(page, server, 'Lawn sprinklers', 'bench');
+  const water = page
+    .getByRole('navigation', { name: 'Run queue' })
+    .getByRole('button', { name: /Water used/ });
+  await water.first().click();
+  await expect(page.getByText(/^Water used, round 1/)).toBeVisible();
+  await page.keyboard.type('9.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 of 32 readings')).toBeVisible();
+  await page.getByRole('link', { name: 'Plan' }).click();
+  const first = page.getByRole('region', { name: 'Order of the items' }).getByRole('listitem').first();
+  const before = await first.textContent();
+  await page.getByRole('button', { name: 'Shuffle the runs to come' }).click();
+  await expect(page.getByText(/From run 2 on the order was made anew/)).toBeVisible();
+  expect((await first.textContent())?.slice(0, 9)).toBe(before?.slice(0, 9));
+  const { study } = await documentOf(server, id);
+  expect(study.reorders).toMatchObject([{ place: 1, kind: 'shuffled-rounds' }]);
+});
+
+test('a study starts from a pattern, and from the plan of another', async ({ page, server }) => {
+  await page.goto(server.address);
+  for (const [option, title, measurand] of [
+    [/^Sound levels/, 'Lawn mowers', 'Sound level'],
+    [/^The plan of Tap aerators/, 'More aerators', 'Flow'],
+  ] as const) {
+    await page.getByRole('button', { name: 'New study' }).click();
+    const dialog = page.getByRole('dialog', { name: 'New study' });
+    await dialog.getByLabel('Name').fill(title);
+    await dialog.getByRole('button', { name: /Start from/ }).click();
+    await page.getByRole('option', { name: option }).click();
+    await dialog.getByRole('button', { name: 'Begin' }).click();
+    await expect(page.getByRole('group', { name: measurand, exact: true })).toBeVisible();
+    await expect(page.getByLabel('Name of the study')).toHaveValue(title);
+    await page.getByRole('link', { name: 'Brackenridge, all studies' }).click();
+  }
+});
+
+test('a measurand is measured on some items only', async ({ page, server }) => {
+  await open(page, server, 'Flour sieves', 'plan');
+  await page.getByRole('button', { name: 'Lumps left is measured on' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Lumps left is measured on' });
+  await dialog.getByText('Grann').click();
+  await dialog.getByText('Ivel').click();
+  await dialog.getByRole('button', { name: 'Measure it there' }).click();
+  await expect(page.getByRole('heading', { name: '4 items in 5 rounds: 30 readings.' })).toBeVisible();
+});
