@@ -16,6 +16,10 @@ ensureNodeBuild();
 ensureWebBuild();
 const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-bench-'));
 
+/** A measurand of the demo, so that none need be spelled out here. */
+const AERATORS = JSON.parse(readFileSync(path.join(ROOT, 'demo/tap-aerators.json'), 'utf8'));
+const FLOW = AERATORS.measurands[0];
+
 const quantile = (values, share) =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
 const row = (what, figure, aim) => {
@@ -143,24 +147,9 @@ async function page(browser, address) {
     attributes: [],
     position: 1,
   });
-  await post(`/studies/${id}/measurands`, {
-    id: measurand,
-    name: 'Pull',
-    unit: 'g',
-    form: 'value',
-    direction: { kind: 'higher', target: null },
-    margin: { kind: 'absolute', value: 0 },
-    limits: { low: null, high: null },
-    instrument: {
-      name: '',
-      resolution: null,
-      accuracyPercent: null,
-      accuracyConstant: null,
-      calibratedOn: null,
-    },
-    rule: { name: 'none', parameter: null },
-    position: 1,
-  });
+  const stamps = ['studyId', 'version', 'createdAt', 'updatedAt'];
+  const fields = Object.entries(FLOW).filter(([name]) => !stamps.includes(name));
+  await post(`/studies/${id}/measurands`, { ...Object.fromEntries(fields), id: measurand });
   const posts = [];
   for (let i = 0; i < 200; i += 1) {
     const start = performance.now();
@@ -184,6 +173,102 @@ async function page(browser, address) {
   row('server, a reading posted: 95th percentile', `${quantile(posts, 0.95).toFixed(1)} ms`, 'under 15 ms');
 }
 
+/** A plan of 200 items and three factors with 5, 5 and 1 levels: 5,000 runs in one round. */
+function largePlan() {
+  const id = v7();
+  const { version, createdAt, updatedAt } = FLOW;
+  const part = () => ({ id: v7(), studyId: id, version, createdAt, updatedAt });
+  const factors = [5, 5, 1].map((count, i) => ({
+    factor: {
+      ...part(),
+      name: `Factor ${i + 1}`,
+      kind: 'treatment',
+      unit: '',
+      irreversible: false,
+      position: i + 1,
+    },
+    count,
+  }));
+  return {
+    ...AERATORS,
+    study: { ...AERATORS.study, id, title: 'Large', rounds: 1 },
+    items: Array.from({ length: 200 }, (_, i) => ({
+      ...AERATORS.items[0],
+      ...part(),
+      name: `Item ${i + 1}`,
+      code: `N${i + 1}`,
+      mark: i % 12,
+      position: i + 1,
+    })),
+    measurands: [{ ...FLOW, ...part() }],
+    factors: factors.map(({ factor }) => factor),
+    levels: factors.flatMap(({ factor, count }) =>
+      Array.from({ length: count }, (_, i) => ({
+        ...part(),
+        factorId: factor.id,
+        name: `Level ${i + 1}`,
+        value: null,
+        baseline: i === 0,
+        position: i + 1,
+      })),
+    ),
+    claims: [],
+    conditions: [],
+  };
+}
+
+/** From an edit of a large plan to the page that shows what comes of it. */
+async function planEdits(browser, address) {
+  const plan = largePlan();
+  const made = await fetch(`${address}/api/v1/studies/import`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(plan),
+  });
+  if (!made.ok) throw new Error(await made.text());
+  const tab = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await tab.goto(`${address}/study/${plan.study.id}/plan`);
+  await tab.getByRole('heading', { name: /5000 readings/, level: 1 }).waitFor();
+  await tab.getByRole('heading', { name: 'Factors', exact: true }).click();
+  await tab.getByRole('heading', { name: /^5000 cells/ }).waitFor();
+  // Clicks a button and waits until the page has painted another text at a place.
+  const edit = (button, place) =>
+    tab.evaluate(
+      ([what, where]) =>
+        new Promise((resolve) => {
+          const watched = globalThis.document.querySelector(where);
+          const before = watched.textContent;
+          const start = performance.now();
+          const look = () => {
+            if (globalThis.document.querySelector(where)?.textContent !== before)
+              resolve(performance.now() - start);
+            else globalThis.requestAnimationFrame(look);
+          };
+          [...globalThis.document.querySelectorAll('button')]
+            .find((one) => (one.getAttribute('aria-label') ?? one.textContent).trim().startsWith(what))
+            .click();
+          globalThis.requestAnimationFrame(look);
+        }),
+      [button, place],
+    );
+  const shuffles = [];
+  const strikes = [];
+  for (let i = 0; i < 20; i += 1) {
+    shuffles.push(await edit('Shuffle again', '[aria-label="Order of the items"]'));
+    await tab.waitForTimeout(100);
+    strikes.push(await edit(`Strike out Item ${(i % 9) + 1} at Level ${(i % 5) + 1}`, 'main h1'));
+    await tab.waitForTimeout(100);
+  }
+  for (const [what, times] of [
+    ['another order', shuffles],
+    ['a cell struck out', strikes],
+  ]) {
+    row(`plan, 5,000 runs: ${what}, median`, `${quantile(times, 0.5).toFixed(0)} ms`, 'under 100 ms');
+    row(`plan, 5,000 runs: ${what}, worst of 20`, `${quantile(times, 1).toFixed(0)} ms`, 'under 100 ms');
+  }
+  await tab.close();
+}
+
 try {
   analyseMillion();
   const { child, address } = await startServer();
@@ -191,6 +276,7 @@ try {
     executablePath,
     args: JSON.parse(readFileSync(path.join(ROOT, 'scripts/chromium-flags.json'), 'utf8')),
   });
+  await planEdits(browser, address);
   await page(browser, address);
   await browser.close();
   child.kill('SIGTERM');

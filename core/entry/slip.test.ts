@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type SlipContext, slipQuestion, swappedDigits } from './slip.ts';
+import { newMeasurand } from '../plan/new-parts.ts';
+import { readingForm } from '../forms/index.ts';
+import type { PartTexts } from '../forms/form.ts';
+import { type SlipContext, readingQuestion, slipQuestion, swappedDigits } from './slip.ts';
 
 const context: SlipContext = {
   unit: 'm/s',
@@ -51,5 +54,29 @@ describe('the slip question', () => {
   it('suggests nothing that the limits forbid', () => {
     const narrow = { ...context, limits: { low: 3.1, high: 8 } };
     expect(slipQuestion(30.3, narrow)?.suggestion).toBeUndefined();
+  });
+});
+
+describe('the question about a reading of several parts', () => {
+  const ask = (form: string, texts: PartTexts, own: number[], change: object = {}) => {
+    const measurand = { ...newMeasurand('Any', 1), form, unit: 'g', ...change };
+    const read = readingForm(form)?.read(texts, measurand);
+    if (!read || 'problem' in read) throw new Error(read?.problem ?? form);
+    return readingQuestion(read.parts, measurand, { own, all: own, itemName: 'Almo' });
+  };
+  it('asks about a second release that came before the first', () => {
+    const ramp = { unit: '°' };
+    expect(ask('ramp', { release1: '31', release2: '24' }, [], ramp)?.kind).toBe('odd parts');
+    expect(ask('ramp', { release1: '24', release2: '31' }, [], ramp)).toBeUndefined();
+  });
+  it('points to the parts where the value that came of them is far off, and suggests no value', () => {
+    const doubt = ask('before-after', { before: '10', after: '310' }, [30, 31, 29, 30]);
+    expect(doubt?.sentence).toMatch(/^300\sg is far from the others. Look at the parts again.$/);
+    expect(doubt?.suggestion).toBeUndefined();
+    expect(ask('before-after', { before: '10', after: '40' }, [30, 31, 29, 30])).toBeUndefined();
+  });
+  it('asks about no score: marks are not a measure', () => {
+    const score = { unit: '', settings: { marks: ['poor', 'fair', 'good'] } };
+    expect(ask('score', { mark: 'good' }, [1, 1, 1, 1], score)).toBeUndefined();
   });
 });

@@ -6,7 +6,7 @@ import { analyseStudy } from '../analysis/analyse-study.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { FileProblem, csvNumber, decodeText, readCsv } from './csv-read.ts';
 import { studyFromCsv, studyToCsv } from './study-csv.ts';
-import { copyStudy, documentProblems } from './study-json.ts';
+import { copyStudy, documentProblems, upToDate } from './study-json.ts';
 
 const fans = deskFans as unknown as StudyDocument;
 const foreign = { title: 'From a table', newId: testId, now: '2026-05-04T10:00:00.000Z' };
@@ -173,6 +173,107 @@ describe('a copied study', () => {
     expect(copy.items).toHaveLength(6);
     expect(copy.readings).toEqual([]);
     expect(copy.decisions).toEqual([]);
+  });
+});
+
+describe('a copied plan with claims, struck cells and a log', () => {
+  const full = () => {
+    const { document, items, measurand } = testStudy(['Ama', 'Bel']);
+    const stamp = { studyId: document.study.id, version: 1, createdAt: foreign.now, updatedAt: foreign.now };
+    const factor = { id: testId(), ...stamp, name: 'Side', kind: 'position' as const };
+    document.factors.push({ ...factor, unit: '', irreversible: false, position: 1 });
+    // The ids of levels and items are made in another order than that of the list.
+    const levelIds = [testId(), testId()].reverse();
+    for (const [i, id] of levelIds.entries()) {
+      const level = { id, ...stamp, factorId: factor.id, name: `L${String(i)}`, value: null };
+      document.levels.push({ ...level, baseline: i === 0, position: i + 1 });
+    }
+    const [ama, bel] = items as [(typeof items)[0], (typeof items)[0]];
+    document.study.struck = [{ itemId: bel.id, levelIds: [levelIds[0] as string] }];
+    measurand.onItems = [ama.id];
+    const claim = {
+      ...{ id: testId(), ...stamp, kind: 'order' as const, measurandId: measurand.id },
+      order: [bel.id, ama.id],
+      ...{ itemId: null, value: null, unit: '', factorId: null, attribute: '', stepSize: null, source: '' },
+    };
+    document.claims.push(claim);
+    document.changes.push({
+      ...{ id: testId(), ...stamp, measurandId: measurand.id, field: 'claim', before: 'null' },
+      ...{ after: JSON.stringify(claim), readingsThen: 0, reason: '', changedAt: foreign.now },
+    });
+    return document;
+  };
+  it('names its own parts everywhere, within the log too', () => {
+    const document = full();
+    const copy = copyStudy(document, 'everything', testId(), testId, 'Again', foreign.now);
+    const old = [...document.items, ...document.levels, ...document.claims, ...document.measurands];
+    for (const { id } of old) expect(JSON.stringify(copy)).not.toContain(id);
+    expect(documentProblems(copy)).toEqual([]);
+    const named = (ids: readonly string[]) =>
+      ids.map((id) => copy.items.find((item) => item.id === id)?.name);
+    expect(named(copy.claims[0]?.order ?? [])).toEqual(['Bel', 'Ama']);
+    expect(named([copy.study.struck[0]?.itemId ?? ''])).toEqual(['Bel']);
+    expect(named(copy.measurands[0]?.onItems ?? [])).toEqual(['Ama']);
+    expect(copy.study.struck[0]?.levelIds).toEqual([copy.levels[0]?.id]);
+  });
+  it('takes the plan without what was done under it', () => {
+    const document = full();
+    document.study.deviations = [{ text: 'The door was open', notedAt: foreign.now }];
+    document.study.blind = 'opened';
+    const copy = copyStudy(document, 'plan', testId(), testId, 'Again', foreign.now);
+    expect(copy.claims).toHaveLength(1);
+    expect(copy.study.struck).toHaveLength(1);
+    expect(copy.changes).toEqual([]);
+    expect(copy.study.deviations).toEqual([]);
+    expect(copy.study.blind).toBe('blind');
+  });
+});
+
+describe('a document that an earlier version wrote', () => {
+  /** Takes away what could not be said yet. */
+  const earlier = (): Record<string, unknown> => {
+    const { claims: _claims, ...document } = structuredClone(
+      testStudy(['Ama', 'Bel'], { blind: 'no' }).document,
+    ) as unknown as Record<string, unknown> & { study: Record<string, unknown> };
+    const {
+      blind: _blind,
+      struck: _struck,
+      reorders: _reorders,
+      deviations: _dev,
+      ...study
+    } = document.study;
+    study.timing = { readingS: 35, setupS: 10, roundWaitS: 0, sessionS: 7200, sessionsPerDay: 1 };
+    study.procedure = { beforeSession: [], beforeReading: [], waits: [{ what: 'settle', durationS: 5 }] };
+    const measurands = (document.measurands as Record<string, unknown>[]).map((measurand) => {
+      const { settings: _settings, expression: _expression, onItems: _on, readingS: _s, ...rest } = measurand;
+      return rest;
+    });
+    return { ...document, study, measurands };
+  };
+  it('is brought up to date as it stood then', () => {
+    const now = upToDate(earlier()) as StudyDocument;
+    expect(now.claims).toEqual([]);
+    expect(now.study).toMatchObject({ blind: 'no', struck: [], reorders: [], deviations: [] });
+    expect(now.study.timing).toEqual({
+      levelS: 0,
+      setupS: 10,
+      roundWaitS: 0,
+      sessionS: 7200,
+      sessionsPerDay: 1,
+    });
+    expect(now.study.procedure.waits).toEqual([{ when: 'reading', what: 'settle', durationS: 5 }]);
+    expect(now.measurands[0]).toMatchObject({ settings: {}, expression: null, onItems: null, readingS: 35 });
+  });
+  it('stays as it is once it is up to date, and garbage stays garbage', () => {
+    const once = upToDate(earlier());
+    expect(upToDate(structuredClone(once))).toEqual(once);
+    expect(upToDate(structuredClone(fans))).toEqual(fans);
+    for (const garbage of [null, 7, 'x', [], {}, { format: 'brackenridge-study', formatVersion: 2 }]) {
+      expect(upToDate(garbage)).toEqual(garbage);
+    }
+    for (const damage of [{ study: 3 }, { measurands: 'x' }, { decisions: [null] }, { study: null }]) {
+      expect(() => upToDate({ ...earlier(), ...damage })).not.toThrow();
+    }
   });
 });
 

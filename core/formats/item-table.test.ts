@@ -52,6 +52,22 @@ describe('a table of items copied from a spreadsheet', () => {
   ])('refuses %j in a sentence', (text, problem) => {
     expect(parseItemTable(text).problem).toContain(problem);
   });
+  it('reads quoted cells with the separator, a quote and a line break inside', () => {
+    const { rows } = parseItemTable(
+      'Item,Mass (g),Note\n"Almo, large","1200","7"\n"The ""small""\none",303,8\n',
+    );
+    expect(rows.map(({ name }) => name)).toEqual(['Almo, large', 'The "small" one']);
+    expect(rows[0]?.cells[0]).toEqual({ value: 1200 });
+  });
+  it('takes decimal commas where the separator leaves them free, and asks where it does not', () => {
+    expect(parseItemTable('Item;Mass (g)\nAlmo;12,5\n').rows[0]?.cells).toEqual([{ value: 12.5 }]);
+    expect(parseItemTable('Item\tMass (g)\nAlmo\t12,5\n').rows[0]?.cells).toEqual([{ value: 12.5 }]);
+    // With commas between the cells, an unquoted decimal comma makes a cell too many.
+    expect(parseItemTable('Item,Mass (g)\nAlmo,12,5\n').rows[0]?.problem).toBe(
+      '3 cells, where the header has 2.',
+    );
+    expect(parseItemTable('Item,Mass (g)\nAlmo,"12,5"\n').rows[0]?.cells).toEqual([{ value: 12.5 }]);
+  });
   it('never throws, and never gives a number that is not finite', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 200 }), (text) => {

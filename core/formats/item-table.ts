@@ -24,10 +24,14 @@ export interface PastedTable {
 const MOST_ROWS = 2000;
 const MOST_COLUMNS = 60;
 
+/** A quoted cell may hold line breaks; a name has none. */
+const oneLine = (text: string): string => text.trim().replace(/\s+/g, ' ');
+
 /** “Mass (g)”, “Mass [g]” or “Mass, g”: the name and the unit of a column. */
 export function splitHeader(header: string): { name: string; unit: string } {
-  const found = /^(.*?)\s*(?:\(([^)]*)\)|\[([^\]]*)\]|,\s*(\S+))\s*$/.exec(header.trim());
-  if (!found) return { name: header.trim(), unit: '' };
+  const line = oneLine(header);
+  const found = /^(.*?)\s*(?:\(([^)]*)\)|\[([^\]]*)\]|,\s*(\S+))\s*$/.exec(line);
+  if (!found) return { name: line, unit: '' };
   return { name: (found[1] ?? '').trim(), unit: (found[2] ?? found[3] ?? found[4] ?? '').trim() };
 }
 
@@ -71,7 +75,7 @@ export function parseItemTable(text: string): PastedTable {
   const seen = new Set<string>();
   const rows = lines.map((line, i): PastedRow => {
     const row = i + 2;
-    const name = (line[0] ?? '').trim();
+    const name = oneLine(line[0] ?? '');
     const cells = attributes.map(({ unit }, column): PastedCell => {
       const cell = (line[column + 1] ?? '').trim();
       if (cell === '' || cell === '-' || cell === '–') return { value: null };

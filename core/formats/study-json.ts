@@ -57,9 +57,9 @@ export function upToDate(document: unknown): unknown {
     if (parts?.every((part) => part !== undefined)) whole[kind] = parts.map(change);
   };
   whole.claims ??= [];
-  const study = whole.study as Record<string, unknown> | undefined;
+  const study = whole.study as Record<string, unknown> | null | undefined;
   let readingS: unknown = 20;
-  if (typeof study === 'object') {
+  if (typeof study === 'object' && study !== null) {
     const { blind, struck, reorders, deviations } = NEW_STUDY;
     const next: Record<string, unknown> = { blind, struck, reorders, deviations, ...study };
     const { timing, procedure } = study;

@@ -1,6 +1,6 @@
 import type { StudyDocument } from '../model/study-document.ts';
-import { gridCells, isMeasuredOn, measurandsRead, planSize } from './grid.ts';
-import { studyOrder } from './run-order.ts';
+import { isMeasuredOn, measurandsRead, settingKey } from './grid.ts';
+import { type OrderedRun, plannedOrder } from './run-order.ts';
 
 /** How much work a plan is. */
 export interface Workload {
@@ -74,20 +74,16 @@ export function planDuration(
 }
 
 /** The work that a study's plan is, from its run order. */
-export function workloadOf(document: StudyDocument): Workload {
-  const refused = planSize(document).refused !== undefined;
-  const order = refused ? [] : studyOrder(document);
+export function workloadOf(document: StudyDocument, order: readonly OrderedRun[]): Workload {
   let itemChanges = 0;
   let levelChanges = 0;
   order.forEach(({ itemId, levelIds }, i) => {
     const before = order[i - 1];
     if (before?.itemId !== itemId) itemChanges += 1;
-    if (levelIds.length > 0 && levelIds.join('/') !== before?.levelIds.join('/')) levelChanges += 1;
+    if (levelIds.length > 0 && settingKey(levelIds) !== settingKey(before?.levelIds ?? [])) levelChanges += 1;
   });
   const perItem = new Map<string, number>();
-  if (!refused) {
-    for (const { itemId } of gridCells(document)) perItem.set(itemId, (perItem.get(itemId) ?? 0) + 1);
-  }
+  for (const { itemId } of order) perItem.set(itemId, (perItem.get(itemId) ?? 0) + 1);
   return {
     rounds: document.study.rounds,
     itemChanges,
@@ -95,20 +91,21 @@ export function workloadOf(document: StudyDocument): Workload {
     readings: measurandsRead(document).map((measurand) => ({
       measurand: measurand.name,
       eachS: measurand.readingS,
-      count:
-        document.study.rounds *
-        document.items.reduce(
-          (sum, item) => sum + (isMeasuredOn(measurand, item) ? (perItem.get(item.id) ?? 0) : 0),
-          0,
-        ),
+      count: document.items.reduce(
+        (sum, item) => sum + (isMeasuredOn(measurand, item) ? (perItem.get(item.id) ?? 0) : 0),
+        0,
+      ),
     })),
   };
 }
 
 /** How long a study's plan takes. */
-export function studyDuration(document: StudyDocument): Duration {
+export function studyDuration(
+  document: StudyDocument,
+  order: readonly OrderedRun[] = plannedOrder(document),
+): Duration {
   const { timing, procedure } = document.study;
   const waitS = { session: 0, item: 0, reading: 0 };
   for (const { when, durationS } of procedure.waits) waitS[when] += durationS;
-  return planDuration(workloadOf(document), { ...timing, waitS });
+  return planDuration(workloadOf(document, order), { ...timing, waitS });
 }

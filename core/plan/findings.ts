@@ -5,7 +5,7 @@ import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
-import { balanceOf, studyOrder } from './run-order.ts';
+import { type OrderedRun, balanceOf, plannedOrder } from './run-order.ts';
 import { williamsRows } from './williams.ts';
 
 /** Something about a plan that the tester should look at before the first reading. */
@@ -17,7 +17,7 @@ export interface PlanFinding {
   text: string;
 }
 
-type Look = (document: StudyDocument) => PlanFinding[];
+type Look = (document: StudyDocument, order: readonly OrderedRun[]) => PlanFinding[];
 const attention = (title: string, text: string): PlanFinding => ({ tone: 'attention', title, text });
 const plain = (title: string, text: string): PlanFinding => ({ tone: 'plain', title, text });
 
@@ -89,11 +89,10 @@ const margins: Look = (document) =>
       : [];
   });
 
-const order: Look = (document) => {
-  if (planSize(document).refused !== undefined || document.items.length < 2 || document.study.rounds < 2)
-    return [];
+const order: Look = (document, runs) => {
+  if (document.items.length < 2 || document.study.rounds < 2) return [];
   const { study } = document;
-  const shares = balanceOf(studyOrder(document)).sort((a, b) => a.meanPlace - b.meanPlace);
+  const shares = balanceOf(runs).sort((a, b) => a.meanPlace - b.meanPlace);
   const [first, last] = [shares[0], shares[shares.length - 1]];
   if (!first || !last || last.meanPlace - first.meanPlace <= UNEVEN) return [];
   const named = new Map(itemsInOrder(document).map(({ id, name }) => [id, name]));
@@ -213,8 +212,11 @@ const LOOKS: readonly Look[] = [
 ];
 
 /** All that is noticed about a plan, what matters most first. */
-export const planFindings = (document: StudyDocument): PlanFinding[] => {
-  const found = LOOKS.flatMap((look) => look(document));
+export const planFindings = (
+  document: StudyDocument,
+  runs: readonly OrderedRun[] = plannedOrder(document),
+): PlanFinding[] => {
+  const found = LOOKS.flatMap((look) => look(document, runs));
   return [
     ...found.filter(({ tone }) => tone === 'attention'),
     ...found.filter(({ tone }) => tone === 'plain'),

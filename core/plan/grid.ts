@@ -39,7 +39,17 @@ export const settingsOf = (factors: readonly FactorLevels[]): Setting[] =>
 export const levelIdsOf = (setting: readonly { id: string }[]): string[] =>
   setting.map(({ id }) => id).sort();
 
-export const settingKey = (levelIds: readonly string[]): string => [...levelIds].sort().join('/');
+const keys = new WeakMap<readonly string[], string>();
+
+/** The key of a setting, whatever order its ids are in. Cells of one setting share their list, and so the key. */
+export function settingKey(levelIds: readonly string[]): string {
+  let key = keys.get(levelIds);
+  if (key === undefined) {
+    key = [...levelIds].sort().join('/');
+    keys.set(levelIds, key);
+  }
+  return key;
+}
 
 export const cellKey = ({ itemId, levelIds }: Cell): string =>
   levelIds.length === 0 ? itemId : `${itemId}/${settingKey(levelIds)}`;

@@ -62,7 +62,7 @@ export function runQueue(document: StudyDocument): Run[] {
   }
   const settings = new Map<string, Level[]>();
   const settingOf = (levelIds: readonly string[]): Level[] => {
-    const key = levelIds.join('/');
+    const key = settingKey(levelIds);
     let found = settings.get(key);
     if (!found) {
       found = factors.flatMap(({ levels }) => levels.filter(({ id }) => levelIds.includes(id)));

@@ -2,7 +2,7 @@ import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
 import type { Cell, Reorder } from '../model/parts.ts';
 import type { ORDER_KINDS } from '../model/words.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { cellKey, factorLevels, gridCells } from './grid.ts';
+import { cellKey, factorLevels, gridCells, planSize, settingKey } from './grid.ts';
 import { williamsRow, williamsRows } from './williams.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -30,9 +30,6 @@ const SQUARE_STREAM = 1_000_000;
 /** Separates the draws of one phase from those of the next. */
 const PHASE_STREAM = 10_000;
 
-const created = (cells: readonly Cell[]): Cell[] =>
-  [...cells].sort((a, b) => (cellKey(a) < cellKey(b) ? -1 : 1));
-
 /** One row of a balanced square: the items relabelled and the rows shuffled, afresh for each square. */
 function squareRow(ids: readonly string[], seed: number, number: number): string[] {
   const rows = williamsRows(ids.length);
@@ -57,68 +54,73 @@ function grouped<T>(parts: readonly T[], numberOf: (part: T) => number): [number
   return [...groups].sort(([a], [b]) => a - b);
 }
 
+/** A cell by its place in the plan, and by its place in the order in which the cells' ids were made. */
+interface KnownCell {
+  cell: Cell;
+  planned: number;
+  created: number;
+  phase: number;
+}
+
+interface PlannedRun {
+  known: KnownCell;
+  round: number;
+}
+
 interface Group {
-  cells: readonly Cell[];
+  cells: readonly KnownCell[];
   round: number;
   seed: number;
   stream: number;
 }
 
+const byCreation = (cells: readonly KnownCell[]) => [...cells].sort((a, b) => a.created - b.created);
+
 /** One round of a balanced square; with levels, each setting takes a row of its own, in shuffled order. */
-function squareRound({ cells, round, seed, stream }: Group): Cell[] {
-  const settings = new Map<string, Cell[]>();
-  for (const cell of created(cells)) {
-    const key = cell.levelIds.join('/');
+function squareRound({ cells, round, seed, stream }: Group): KnownCell[] {
+  const settings = new Map<string, KnownCell[]>();
+  for (const known of byCreation(cells)) {
+    const key = settingKey(known.cell.levelIds);
     const own = settings.get(key);
-    if (own) own.push(cell);
-    else settings.set(key, [cell]);
+    if (own) own.push(known);
+    else settings.set(key, [known]);
   }
   const order = shuffled([...settings.values()], seededRandom(seed, stream));
   return order.flatMap((own, i) => {
-    const byItem = new Map(own.map((cell) => [cell.itemId, cell]));
+    const byItem = new Map(own.map((known) => [known.cell.itemId, known]));
     const row = squareRow([...byItem.keys()], seed, (round - 1) * order.length + i + 1);
-    return row.map((id) => byItem.get(id) as Cell);
+    return row.map((id) => byItem.get(id) as KnownCell);
   });
 }
 
-const ROUND_ORDERS: Record<Exclude<OrderKind, 'full-shuffle'>, (group: Group) => readonly Cell[]> = {
-  fixed: ({ cells }) => cells,
-  'shuffled-rounds': ({ cells, seed, stream }) => shuffled(created(cells), seededRandom(seed, stream)),
+const ROUND_ORDERS: Record<Exclude<OrderKind, 'full-shuffle'>, (group: Group) => readonly KnownCell[]> = {
+  fixed: ({ cells }) => [...cells].sort((a, b) => a.planned - b.planned),
+  'shuffled-rounds': ({ cells, seed, stream }) => shuffled(byCreation(cells), seededRandom(seed, stream)),
   'balanced-square': squareRound,
 };
 
 /** Shuffles runs and counts each cell's rounds anew, so that its first run is its earliest. */
-function shuffleRuns(runs: readonly OrderedRun[], random: SeededRandom): OrderedRun[] {
-  const rounds = new Map<string, number[]>();
-  for (const run of runs) {
-    const key = cellKey(run);
-    const own = rounds.get(key);
-    if (own) own.push(run.round);
-    else rounds.set(key, [run.round]);
+function shuffleRuns(runs: readonly PlannedRun[], random: SeededRandom): PlannedRun[] {
+  const rounds = new Map<KnownCell, number[]>();
+  for (const { known, round } of runs) {
+    const own = rounds.get(known);
+    if (own) own.push(round);
+    else rounds.set(known, [round]);
   }
   for (const own of rounds.values()) own.sort((a, b) => b - a);
-  return shuffled(runs, random).map((run) => ({ ...run, round: rounds.get(cellKey(run))?.pop() as number }));
+  return shuffled(runs, random).map(({ known }) => ({ known, round: rounds.get(known)?.pop() as number }));
 }
 
 /** Runs that are to come, in another order: phase by phase, round by round. */
-function remade(
-  runs: readonly OrderedRun[],
-  { kind, seed }: Pick<Reorder, 'kind' | 'seed'>,
-  phaseOf: (cell: Cell) => number,
-  planned: readonly Cell[],
-): OrderedRun[] {
-  const place = new Map(planned.map((cell, i) => [cellKey(cell), i]));
-  return grouped(runs, phaseOf).flatMap(([phase, own]) => {
+const remade = (runs: readonly PlannedRun[], { kind, seed }: Pick<Reorder, 'kind' | 'seed'>): PlannedRun[] =>
+  grouped(runs, ({ known }) => known.phase).flatMap(([phase, own]) => {
     if (kind === 'full-shuffle') return shuffleRuns(own, seededRandom(seed, phase * PHASE_STREAM));
     return grouped(own, ({ round }) => round).flatMap(([round, members]) => {
-      const cells = members
-        .map(({ itemId, levelIds }) => ({ itemId, levelIds }))
-        .sort((a, b) => (place.get(cellKey(a)) ?? 0) - (place.get(cellKey(b)) ?? 0));
+      const cells = members.map(({ known }) => known);
       const group = { cells, round, seed, stream: round + phase * PHASE_STREAM };
-      return ROUND_ORDERS[kind](group).map((cell) => ({ ...cell, round }));
+      return ROUND_ORDERS[kind](group).map((known) => ({ known, round }));
     });
   });
-}
 
 /**
  * The order of all runs, made again from the seed. But for a fixed order, items are taken in the order in which they
@@ -134,17 +136,24 @@ export function runOrder({
   reorders = [],
 }: OrderInput): OrderedRun[] {
   const phase = new Map(phases.map((id, i) => [id, i]));
-  const phaseOf = ({ levelIds }: Cell): number =>
-    phases.length === 0 ? 0 : (levelIds.map((id) => phase.get(id)).find((at) => at !== undefined) ?? 0);
-  // Without a seed's help every round is in the order in which the cells were created.
+  const known = cells
+    .map((cell, planned) => ({
+      cell,
+      planned,
+      key: cellKey(cell),
+      phase: cell.levelIds.map((id) => phase.get(id)).find((at) => at !== undefined) ?? 0,
+    }))
+    // Each key is made once: a plan may have thousands of cells.
+    .sort((a, b) => (a.key < b.key ? -1 : 1))
+    .map(({ key: _key, ...rest }, created): KnownCell => ({ ...rest, created }));
   const plain = Array.from({ length: rounds }, (_, i) =>
-    (kind === 'fixed' ? cells : created(cells)).map((cell) => ({ ...cell, round: i + 1 })),
+    known.map((one) => ({ known: one, round: i + 1 })),
   ).flat();
-  let order = remade(plain, { kind, seed }, phaseOf, cells);
+  let order = remade(plain, { kind, seed });
   for (const again of reorders) {
-    order = [...order.slice(0, again.place), ...remade(order.slice(again.place), again, phaseOf, cells)];
+    order = [...order.slice(0, again.place), ...remade(order.slice(again.place), again)];
   }
-  return order;
+  return order.map(({ known: { cell }, round }) => ({ ...cell, round }));
 }
 
 /** The run order of a study. Ask planSize first whether it is not too long. */
@@ -160,6 +169,10 @@ export function studyOrder(document: StudyDocument): OrderedRun[] {
     reorders: study.reorders,
   });
 }
+
+/** The run order of a study; none where its plan is refused for its size. */
+export const plannedOrder = (document: StudyDocument): OrderedRun[] =>
+  planSize(document).refused === undefined ? studyOrder(document) : [];
 
 /** Where an item stands in the run order. */
 export interface Balance {

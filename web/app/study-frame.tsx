@@ -3,6 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { planSize } from '../../core/plan/grid.ts';
 import { runQueue } from '../../core/plan/queue.ts';
 import { NARROW, focusRing } from '../ui/tokens.ts';
 import { useStudyDocument } from './api/studies.ts';
@@ -83,10 +84,15 @@ export function StudyFrame() {
   const { studyId = '' } = useParams();
   const document = useStudyDocument(studyId);
   const { study } = document;
-  const queue = useMemo(() => runQueue(document), [document]);
+  const benchDone = useMemo(() => {
+    const { runs } = planSize(document);
+    // With fewer readings and skips than runs there is no need to look.
+    if (runs === 0 || document.readings.length + document.decisions.length < runs) return false;
+    return runQueue(document).every(({ state }) => state !== 'to come');
+  }, [document]);
   const done: Record<string, boolean> = {
     plan: document.items.length > 1 && document.measurands.length > 0,
-    bench: queue.length > 0 && queue.every(({ state }) => state !== 'to come'),
+    bench: benchDone,
   };
 
   useEffect(() => {

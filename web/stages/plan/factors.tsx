@@ -14,6 +14,7 @@ import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { GridCells } from './grid-cells.tsx';
+import { showing } from './same-parts.ts';
 import { tell } from './tell.ts';
 
 const One = styled.fieldset`
@@ -41,12 +42,12 @@ const Head = styled.div`
   }
 `;
 
-const LevelLine = styled.li`
+const LevelLine = styled.li<{ $numeric: boolean }>`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px 150px 132px;
+  grid-template-columns: minmax(0, 1fr) ${({ $numeric }) => ($numeric ? '150px' : '')} 130px 132px;
   gap: 8px;
   align-items: start;
-  max-width: 760px;
+  max-width: 700px;
 `;
 
 const KIND_OPTIONS = [
@@ -62,7 +63,10 @@ const say = (error: unknown) => {
   toast({ text: error instanceof Refusal ? error.detail : problemText(error), tone: 'attention' });
 };
 
-function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Level[] }) {
+function FactorFields({ document, factor }: { document: StudyDocument; factor: Factor }) {
+  const levels = document.levels
+    .filter(({ factorId }) => factorId === factor.id)
+    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
   const save = (changes: Partial<Factor>) => patchPart('factors', factor, changes);
   const last = levels[levels.length - 1]?.position ?? 0;
   const add = (text: string): string | undefined => {
@@ -151,7 +155,7 @@ function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Lev
       )}
       <QuietFields as="ol" aria-label={`Levels of ${factor.name}`}>
         {levels.map((level, at) => (
-          <LevelLine key={level.id}>
+          <LevelLine key={level.id} $numeric={factor.kind === 'numeric'}>
             <SavedText
               label={`Level ${String(at + 1)} of ${factor.name}`}
               labelHidden
@@ -159,7 +163,7 @@ function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Lev
               required
               save={(name) => patchPart('levels', level, { name })}
             />
-            {factor.kind === 'numeric' ? (
+            {factor.kind === 'numeric' && (
               <SavedNumber
                 label={`Number of ${level.name}`}
                 labelHidden
@@ -168,8 +172,6 @@ function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Lev
                 required
                 save={(value) => patchPart('levels', level, { value })}
               />
-            ) : (
-              <span />
             )}
             <CheckBox
               isSelected={level.baseline}
@@ -221,8 +223,8 @@ function FactorFields({ factor, levels }: { factor: Factor; levels: readonly Lev
   );
 }
 
-/** What is varied besides the item: factors with levels in order, and the grid that they make with the items. */
-export function Factors({ document }: { document: StudyDocument }) {
+/** The factors with their levels; the grid that they make is drawn below. */
+function FactorList({ document }: { document: StudyDocument }) {
   const factors = [...document.factors].sort((a, b) => a.position - b.position);
   const add = () => {
     const count = factors.length;
@@ -245,17 +247,22 @@ export function Factors({ document }: { document: StudyDocument }) {
         </p>
       )}
       {factors.map((factor) => (
-        <FactorFields
-          key={factor.id}
-          factor={factor}
-          levels={document.levels
-            .filter(({ factorId }) => factorId === factor.id)
-            .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1))}
-        />
+        <FactorFields key={factor.id} document={document} factor={factor} />
       ))}
       <Button onPress={add}>
         <Plus size={18} aria-hidden /> {factors.length === 0 ? 'A factor' : 'Another factor'}
       </Button>
+    </>
+  );
+}
+
+const List = showing(FactorList, 'factors', 'levels');
+
+/** What is varied besides the item: factors with levels in order, and the grid that they make with the items. */
+export function Factors({ document }: { document: StudyDocument }) {
+  return (
+    <>
+      <List document={document} />
       <GridCells document={document} />
     </>
   );

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { Timing } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { studyDuration } from '../../../core/plan/duration.ts';
+import type { Duration } from '../../../core/plan/duration.ts';
 import { factorLevels, measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatShare } from '../../../core/quantity/format.ts';
 import { patchPart, patchStudy } from '../../app/api/studies.ts';
@@ -27,10 +27,10 @@ export function spokenDuration(seconds: number): string {
 }
 
 /** What a reading, a change of item and a round take; total, sessions, end date, and what dominates. */
-export function HowLong({ document }: { document: StudyDocument }) {
+export function HowLong({ document, duration }: { document: StudyDocument; duration: Duration }) {
   const { study } = document;
   const { timing } = study;
-  const { totalS, sessions, days, shares } = studyDuration(document);
+  const { totalS, sessions, days, shares } = duration;
   const save = (changes: Partial<Timing>) => patchStudy(study, { timing: { ...timing, ...changes } });
   const notNegative = (value: number) => (value < 0 ? 'A time is 0 or more.' : undefined);
   const [openedAt] = useState(() => Date.now());

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { planFindings } from '../../../core/plan/findings.ts';
+import type { OrderedRun } from '../../../core/plan/run-order.ts';
 import { suggestedHazards } from '../../../core/plan/cautions.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { patchStudy } from '../../app/api/studies.ts';
@@ -11,10 +12,10 @@ import { Aside } from '../../ui/page.tsx';
 import { tell } from './tell.ts';
 
 /** What stands beside the plan: what it lacks, and why the order is what it is. */
-export function PlanNotes({ document }: { document: StudyDocument }) {
+export function PlanNotes({ document, order }: { document: StudyDocument; order: readonly OrderedRun[] }) {
   const { study, readings } = document;
   const measurands = measurandsInOrder(document);
-  const found = useMemo(() => planFindings(document), [document]);
+  const found = useMemo(() => planFindings(document, order), [document, order]);
   return (
     <>
       {found.map(({ tone, title, text }) => (

@@ -6,6 +6,7 @@ import { counted, listed } from '../../../core/quantity/format.ts';
 import type { Study } from '../../../core/model/parts.ts';
 import { studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
+import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import { patchStudy } from '../../app/api/studies.ts';
@@ -29,6 +30,7 @@ import { PlanNotes } from './plan-notes.tsx';
 import { Procedure } from './procedure.tsx';
 import { ReadingsNeeded } from './readings-needed.tsx';
 import { RunOrder } from './run-order.tsx';
+import { showing } from './same-parts.ts';
 
 const Question = styled.div`
   display: grid;
@@ -62,6 +64,12 @@ const procedureCounts = ({ procedure, materials }: Study): string[] => [
 const stateOf = (parts: readonly string[], empty: string): string =>
   parts.length > 0 ? listed(parts) : empty;
 
+const Items = showing(ItemList, 'items');
+const Measurands = showing(MeasurandList, 'items', 'measurands', 'conditions', 'changes', 'readings');
+const ItemAttributes = showing(Attributes, 'items');
+const Conditions = showing(ConditionList, 'conditions');
+const ClaimList = showing(Claims, 'claims', 'items', 'measurands', 'factors', 'levels', 'readings');
+
 /** What is settled before the first reading: question, items, measurands, rounds and their order. */
 export function Plan() {
   const document = useStudy();
@@ -73,10 +81,12 @@ export function Plan() {
     ...(measurands.length === 0 ? ['something to measure'] : []),
   ];
   const { runs, settings } = planSize(document);
-  const duration = useMemo(() => studyDuration(document), [document]);
+  // One order for all that follows from it; a large plan has thousands of runs.
+  const order = useMemo(() => plannedOrder(document), [document]);
+  const duration = useMemo(() => studyDuration(document, order), [document, order]);
   const factors = factorLevels(document);
   return (
-    <Sheet notes={<PlanNotes document={document} />} notesLabel="Notes on the plan">
+    <Sheet notes={<PlanNotes document={document} order={order} />} notesLabel="Notes on the plan">
       <PageHead
         title={
           missing.length > 0
@@ -103,15 +113,15 @@ export function Plan() {
       </Question>
       <Section aria-labelledby="items">
         <h2 id="items">Items</h2>
-        <ItemList document={document} />
+        <Items document={document} />
       </Section>
       <Section aria-labelledby="measurands">
         <h2 id="measurands">What is measured</h2>
-        <MeasurandList document={document} />
+        <Measurands document={document} />
       </Section>
       <Section aria-labelledby="order">
         <h2 id="order">Rounds and their order</h2>
-        <RunOrder document={document} />
+        <RunOrder document={document} order={order} />
       </Section>
       <Folds>
         <Fold
@@ -120,7 +130,7 @@ export function Plan() {
             listed(attributeColumns(items).map(({ name }) => name)) || 'none yet: mass, price, a rated value'
           }
         >
-          <Attributes document={document} />
+          <ItemAttributes document={document} />
         </Fold>
         <Fold
           title="Factors"
@@ -139,7 +149,7 @@ export function Plan() {
           title="How long"
           state={duration.totalS > 0 ? `about ${spokenDuration(duration.totalS)}` : 'nothing planned yet'}
         >
-          <HowLong document={document} />
+          <HowLong document={document} duration={duration} />
         </Fold>
         <Fold title="Procedure" state={stateOf(procedureCounts(study), 'no steps yet')}>
           <Procedure document={document} />
@@ -154,7 +164,7 @@ export function Plan() {
           title="Conditions to record"
           state={listed(document.conditions.map(({ quantity }) => quantity)) || 'none yet'}
         >
-          <ConditionList document={document} />
+          <Conditions document={document} />
         </Fold>
         <Fold
           title="Claims to check"
@@ -164,7 +174,7 @@ export function Plan() {
               : counted(document.claims.length, 'claim')
           }
         >
-          <Claims document={document} />
+          <ClaimList document={document} />
         </Fold>
         <Fold
           title="Blind codes"

@@ -1,12 +1,10 @@
 import { Shuffle } from 'lucide-react';
-import { useMemo } from 'react';
 import styled from 'styled-components';
 import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { UNEVEN } from '../../../core/plan/findings.ts';
-import { planSize } from '../../../core/plan/grid.ts';
 import { firstPlaceToCome } from '../../../core/plan/queue.ts';
-import { balanceOf, studyOrder } from '../../../core/plan/run-order.ts';
+import { type OrderedRun, balanceOf } from '../../../core/plan/run-order.ts';
 import { williamsRows } from '../../../core/plan/williams.ts';
 import { formatShare } from '../../../core/quantity/format.ts';
 import { newSeed, patchStudy } from '../../app/api/studies.ts';
@@ -102,14 +100,12 @@ const Balance = styled.p`
 `;
 
 /** How many rounds, and the order of the runs, made from a seed that is shown. */
-export function RunOrder({ document }: { document: StudyDocument }) {
+export function RunOrder({ document, order }: { document: StudyDocument; order: readonly OrderedRun[] }) {
   const { study, readings } = document;
   const items = itemsInOrder(document);
   const known = new Map(items.map((item) => [item.id, item]));
   const levels = new Map(document.levels.map((level) => [level.id, level]));
   const fixed = readings.length > 0;
-  const tooLarge = planSize(document).refused !== undefined;
-  const order = useMemo(() => (tooLarge ? [] : studyOrder(document)), [document, tooLarge]);
   const latest = study.reorders[study.reorders.length - 1];
   const reshuffle = () => {
     if (!fixed) {
