@@ -7,7 +7,9 @@ export default defineConfig({
     outDir: 'dist/node',
     emptyOutDir: true,
     target: 'node20',
-    rolldownOptions: { input: { server: 'server/main.ts', analyse: 'cli/analyse.ts' } },
+    rolldownOptions: {
+      input: { server: 'server/main.ts', instruments: 'instruments/main.ts', analyse: 'cli/analyse.ts' },
+    },
   },
   ssr: { noExternal: ['lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
 });

@@ -8,7 +8,7 @@ export default defineConfig({
     projects: [
       { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] } },
       { extends: true, test: { name: 'web', include: ['web/**/*.test.ts'] } },
-      { extends: true, test: { name: 'server', include: ['server/**/*.test.ts', 'demo/**/*.test.ts'] } },
+      { extends: true, test: { name: 'server', include: ['{server,instruments,demo}/**/*.test.ts'] } },
     ],
   },
 });

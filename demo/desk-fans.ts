@@ -1,15 +1,7 @@
 import { runQueue } from '../core/plan/queue.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { buildDemo } from './build.ts';
-
-const FANS = [
-  { name: 'Brunnow', code: 'BR', mean: 3.19, sd: 0.036, price: 34, levelDb: 51.5, powerW: 38 },
-  { name: 'Calvessa 2', code: 'C2', mean: 3.42, sd: 0.021, price: 49, levelDb: 49.2, powerW: 41 },
-  { name: 'Dappelin', code: 'DA', mean: 3.05, sd: 0.018, price: 27, levelDb: 50.4, powerW: 31 },
-  { name: 'Fenwhir', code: 'FE', mean: 3.185, sd: 0.03, price: 41, levelDb: 47.8, powerW: 29 },
-  { name: 'Merrowick', code: 'ME', mean: 3.025, sd: 0.02, price: 22, levelDb: 52.9, powerW: 36 },
-  { name: 'Quillop S', code: 'QS', mean: 2.71, sd: 0.024, price: 18, levelDb: 46.1, powerW: 24 },
-] as const;
+import { FANS } from './truths.ts';
 
 /** Typed instead of what the meter showed. */
 const MISREADS: Record<string, string> = { 'Calvessa 2/3': '2.31', 'Merrowick/6': '3.90' };
@@ -170,7 +162,7 @@ export function deskFans() {
       record(run, aside, { value: (fan.powerW + 0.35 * others.normal()).toFixed(1) });
       continue;
     }
-    const shown = (fan.mean + fan.sd * random.normal()).toFixed(2);
+    const shown = (fan.speed + fan.sd * random.normal()).toFixed(2);
     const take = (text: string) => {
       clock += 35000 + random.below(25000);
       return record(run, clock, { value: text });

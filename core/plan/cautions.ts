@@ -120,9 +120,12 @@ export function suggestedHazards(
   texts: readonly string[],
   named: readonly Hazard[],
 ): { caution: Caution; because: string }[] {
-  const words = new Set(texts.flatMap((text) => text.toLowerCase().match(/[\p{L}\p{N}/]+/gu) ?? []));
+  const written = texts.flatMap((text) => text.match(/[\p{L}\p{N}/]+/gu) ?? []);
+  const words = new Map(written.map((word) => [word.toLowerCase(), word]));
   return CAUTIONS.flatMap((caution) => {
     const because = caution.words.find((word) => words.has(word));
-    return because === undefined || named.includes(caution.hazard) ? [] : [{ caution, because }];
+    return because === undefined || named.includes(caution.hazard)
+      ? []
+      : [{ caution, because: words.get(because) ?? because }];
   });
 }

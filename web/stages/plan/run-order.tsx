@@ -41,8 +41,8 @@ const Wide = styled.div`
 `;
 
 const Orders = styled.ol`
-  display: inline-grid;
-  grid-template-columns: auto 1fr;
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
   gap: 6px 16px;
   margin-top: 18px;
   li {
@@ -57,7 +57,8 @@ const Orders = styled.ol`
 
 const Marks = styled.div`
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 2px 14px;
   b {
     display: inline-flex;
     align-items: center;

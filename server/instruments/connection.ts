@@ -1,0 +1,273 @@
+import { EventEmitter } from 'node:events';
+import { Socket } from 'node:net';
+
+/** Longer answers than this are not those of an instrument; the connection is dropped. */
+const LONGEST_LINE = 4096;
+/** An answer must come within this time, ms. */
+export const ANSWER_MS = 2000;
+/** Between two looks at the display, ms. */
+export const LOOK_MS = 500;
+const FIRST_RETRY_MS = 500;
+const LONGEST_RETRY_MS = 8000;
+/** SCPI-1999's "not a number" and anything as large as it: the reading came to nothing. */
+const NO_READING = 9.9e37;
+const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
+
+export interface InstrumentAddress {
+  host: string;
+  port: number;
+}
+
+/** What is known of an instrument, as pages are told it. */
+export interface InstrumentState {
+  id: string;
+  host: string;
+  port: number;
+  state: 'connecting' | 'ready' | 'away';
+  /** What it calls itself: maker and model; empty until it has answered. */
+  title: string;
+  unit: string;
+  resolution: number | null;
+  /** What it shows now, as it wrote it; null while it shows nothing. */
+  shown: string | null;
+  /** What is wrong with it, in a sentence. */
+  problem: string | null;
+}
+
+/** A reading as an instrument sent it. */
+export interface InstrumentReading {
+  id: string;
+  text: string;
+  unit: string;
+}
+
+interface Events {
+  changed: [InstrumentState];
+  triggered: [InstrumentReading];
+}
+
+export class InstrumentProblem extends Error {}
+
+interface Waiting {
+  resolve: (line: string) => void;
+  reject: (error: Error) => void;
+}
+
+export const instrumentId = ({ host, port }: InstrumentAddress): string => `${host}:${String(port)}`;
+
+/** The number that an instrument wrote, as text; undefined for a dropout or for anything that is no number. */
+export function readingText(line: string): string | undefined {
+  const text = line.trim();
+  return NUMBER.test(text) && Math.abs(Number(text)) < NO_READING ? text : undefined;
+}
+
+/**
+ * One instrument that speaks SCPI over TCP: connects, identifies it, looks at its display, and connects again when
+ * it is gone. Questions are asked one after the other; what comes unasked (a trigger) is told as an event.
+ */
+export class InstrumentConnection extends EventEmitter<Events> {
+  private current: InstrumentState;
+  private socket: Socket | undefined;
+  private held = '';
+  private waiting: Waiting | undefined;
+  private asking: Promise<unknown> = Promise.resolve();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private retryMs = FIRST_RETRY_MS;
+  private closed = false;
+
+  constructor(private readonly address: InstrumentAddress) {
+    super();
+    this.current = {
+      id: instrumentId(address),
+      ...address,
+      state: 'connecting',
+      title: '',
+      unit: '',
+      resolution: null,
+      shown: null,
+      problem: null,
+    };
+    this.connect();
+  }
+
+  get state(): InstrumentState {
+    return this.current;
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+    this.drop(undefined);
+    this.removeAllListeners();
+  }
+
+  /** Takes one reading now. */
+  async read(): Promise<InstrumentReading> {
+    if (this.current.state !== 'ready') {
+      throw new InstrumentProblem(this.current.problem ?? 'The instrument is not connected.');
+    }
+    const line = await this.ask('READ?');
+    const text = readingText(line);
+    if (text === undefined) throw new InstrumentProblem(this.nothingIn(line));
+    this.set({ shown: text });
+    return { id: this.current.id, text, unit: this.current.unit };
+  }
+
+  /** Tells a stand-in what is on the bench; an instrument that does not know the command keeps an error and no more. */
+  tellItem(item: string, level: number | null): void {
+    if (this.current.state !== 'ready') return;
+    const quiet = item.replace(/[\r\n"]/g, ' ').slice(0, 120);
+    this.socket?.write(`BENCH:ITEM "${quiet}"\nBENCH:LEV${level === null ? '' : ` ${String(level)}`}\n`);
+  }
+
+  private nothingIn(line: string): string {
+    return Math.abs(Number(line)) >= NO_READING
+      ? 'The instrument shows nothing just now.'
+      : `“${line.slice(0, 40)}” is no reading.`;
+  }
+
+  private set(change: Partial<InstrumentState>): void {
+    const next = { ...this.current, ...change };
+    if (JSON.stringify(next) === JSON.stringify(this.current)) return;
+    this.current = next;
+    this.emit('changed', next);
+  }
+
+  private connect(): void {
+    const socket = new Socket();
+    this.socket = socket;
+    this.held = '';
+    socket.setEncoding('utf8');
+    socket.setTimeout(0);
+    socket.on('data', (text: string) => {
+      this.take(text);
+    });
+    socket.on('error', () => {
+      this.drop('It does not answer at this address.');
+    });
+    socket.on('close', () => {
+      if (this.socket === socket) this.drop('It went away.');
+    });
+    const patience = setTimeout(() => {
+      this.drop('It does not answer at this address.');
+    }, ANSWER_MS);
+    socket.connect(this.address.port, this.address.host, () => {
+      clearTimeout(patience);
+      void this.identify();
+    });
+    socket.on('close', () => {
+      clearTimeout(patience);
+    });
+  }
+
+  private async identify(): Promise<void> {
+    try {
+      const identity = await this.ask('*IDN?');
+      const [, model = ''] = identity.split(',');
+      const configured = /^"([^"]*)",(.*)$/.exec(await this.ask('CONF?'));
+      const resolution = Number(configured?.[2]);
+      this.retryMs = FIRST_RETRY_MS;
+      this.set({
+        state: 'ready',
+        title: (model.trim() || identity).slice(0, 120),
+        unit: (configured?.[1] ?? '').slice(0, 40),
+        resolution: Number.isFinite(resolution) && resolution > 0 ? resolution : null,
+        problem: null,
+      });
+      this.look();
+    } catch (error) {
+      this.drop(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  /** Looks at the display again and again, so that the page shows what the instrument shows. */
+  private look(): void {
+    this.timer = setTimeout(() => {
+      this.ask('READ?').then(
+        (line) => {
+          const text = readingText(line);
+          this.set({ shown: text ?? null, problem: text === undefined ? this.nothingIn(line) : null });
+          this.look();
+        },
+        (error: unknown) => {
+          this.drop(error instanceof Error ? error.message : String(error));
+        },
+      );
+    }, LOOK_MS);
+  }
+
+  /** Asks one question and waits for one line; questions wait for one another. */
+  private ask(question: string): Promise<string> {
+    const next = this.asking
+      .catch(() => undefined)
+      .then(
+        () =>
+          new Promise<string>((resolve, reject) => {
+            const { socket } = this;
+            if (!socket?.writable) {
+              reject(new InstrumentProblem('It went away.'));
+              return;
+            }
+            const patience = setTimeout(() => {
+              this.waiting = undefined;
+              reject(
+                new InstrumentProblem(`It did not answer ${question} within ${String(ANSWER_MS / 1000)} s.`),
+              );
+            }, ANSWER_MS);
+            const settled = <T>(then: (value: T) => void) => {
+              return (value: T) => {
+                clearTimeout(patience);
+                this.waiting = undefined;
+                then(value);
+              };
+            };
+            this.waiting = { resolve: settled(resolve), reject: settled(reject) };
+            socket.write(`${question}\n`);
+          }),
+      );
+    this.asking = next.catch(() => undefined);
+    return next;
+  }
+
+  private take(text: string): void {
+    this.held += text;
+    const lines = this.held.split(/\r?\n/);
+    this.held = lines.pop() ?? '';
+    if (this.held.length > LONGEST_LINE) {
+      this.drop('It sends without end and without a line break.');
+      return;
+    }
+    for (const line of lines) this.takeLine(line);
+  }
+
+  private takeLine(line: string): void {
+    const [head = '', value = ''] = line.split(' ', 2);
+    if (head === 'TRIG' || head === 'VAL') {
+      const shown = readingText(value);
+      if (head === 'VAL') this.set({ shown: shown ?? null });
+      else if (shown !== undefined) {
+        this.emit('triggered', { id: this.current.id, text: shown, unit: this.current.unit });
+      }
+      return;
+    }
+    this.waiting?.resolve(line);
+  }
+
+  /** Lets go of the connection, and tries again later. */
+  private drop(problem: string | undefined): void {
+    const { socket } = this;
+    if (!socket) return;
+    this.socket = undefined;
+    clearTimeout(this.timer);
+    socket.removeAllListeners();
+    socket.on('error', () => undefined);
+    socket.destroy();
+    this.waiting?.reject(new InstrumentProblem(problem ?? 'The connection was closed.'));
+    if (this.closed) return;
+    this.set({ state: 'away', shown: null, problem: problem ?? null });
+    this.timer = setTimeout(() => {
+      this.connect();
+    }, this.retryMs);
+    this.retryMs = Math.min(this.retryMs * 2, LONGEST_RETRY_MS);
+  }
+}

@@ -1,0 +1,177 @@
+import { type AddressInfo, type Server, type Socket, createServer } from 'node:net';
+import { afterEach, describe, expect, it } from 'vitest';
+import { type Served, serveStandIn } from '../../instruments/serve.ts';
+import { StandIn } from '../../instruments/stand-in.ts';
+import { anemometer } from '../../instruments/stand-ins/anemometer.ts';
+import { InstrumentConnection, type InstrumentState, readingText } from './connection.ts';
+import { InstrumentDriver, NotAllowed, parseAddresses } from './driver.ts';
+
+const opened: { close: () => unknown }[] = [];
+afterEach(async () => {
+  for (const one of opened.splice(0)) await one.close();
+});
+
+const until = (connection: InstrumentConnection, wanted: (state: InstrumentState) => boolean) =>
+  new Promise<InstrumentState>((resolve, reject) => {
+    if (wanted(connection.state)) {
+      resolve(connection.state);
+      return;
+    }
+    const patience = setTimeout(() => {
+      reject(new Error(JSON.stringify(connection.state)));
+    }, 15000);
+    connection.on('changed', (state) => {
+      if (!wanted(state)) return;
+      clearTimeout(patience);
+      resolve(state);
+    });
+  });
+
+const connectTo = (port: number) => {
+  const connection = new InstrumentConnection({ host: '127.0.0.1', port });
+  opened.push(connection);
+  return connection;
+};
+
+/** Something at a port that is no instrument, or a broken one. */
+async function something(onConnection: (socket: Socket) => void): Promise<number> {
+  const sockets = new Set<Socket>();
+  const server: Server = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('error', () => undefined);
+    onConnection(socket);
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  opened.push({
+    close: () => {
+      for (const socket of sockets) socket.destroy();
+      server.close();
+    },
+  });
+  return (server.address() as AddressInfo).port;
+}
+
+async function served(port = 0): Promise<Served & { standIn: StandIn }> {
+  const standIn = new StandIn(anemometer, 7);
+  const running = await serveStandIn(standIn, port);
+  opened.push(running);
+  return { ...running, standIn };
+}
+
+describe('the driver of the instruments', () => {
+  it('connects, identifies, shows what the display shows, and reads on demand', async () => {
+    const { port } = await served();
+    const connection = connectTo(port);
+    const ready = await until(connection, ({ state }) => state === 'ready');
+    expect(ready).toMatchObject({ title: 'Vane anemometer stand-in', unit: 'm/s', resolution: 0.01 });
+    expect((await until(connection, ({ shown }) => shown !== null)).shown).toMatch(/^-?\d+\.\d\d$/);
+    connection.tellItem('Calvessa 2', null);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    const { text, unit } = await connection.read();
+    expect(unit).toBe('m/s');
+    expect(Number(text)).toBeGreaterThan(0.05);
+  });
+  it('tells a trigger that the instrument sends by itself', async () => {
+    const running = await served();
+    const connection = connectTo(running.port);
+    await until(connection, ({ state }) => state === 'ready');
+    const triggered = new Promise((resolve) => {
+      connection.on('triggered', resolve);
+    });
+    running.trigger();
+    expect(await triggered).toMatchObject({ unit: 'm/s' });
+  });
+  it('says that an instrument died, and takes it up again when it is back', async () => {
+    const first = await served();
+    const connection = connectTo(first.port);
+    await until(connection, ({ state }) => state === 'ready');
+    await first.close();
+    const away = await until(connection, ({ state }) => state === 'away');
+    expect(away.problem).toMatch(/went away|does not answer/);
+    expect(away.shown).toBeNull();
+    await expect(connection.read()).rejects.toThrow();
+    await served(first.port);
+    expect((await until(connection, ({ state }) => state === 'ready')).problem).toBeNull();
+  });
+  it('drops what sends a gigabyte without a line break, without keeping it', async () => {
+    let sent = 0;
+    const port = await something((socket) => {
+      const chunk = 'x'.repeat(65536);
+      const more = () => {
+        while (socket.writable && sent < 1e9) {
+          sent += chunk.length;
+          if (!socket.write(chunk)) {
+            socket.once('drain', more);
+            return;
+          }
+        }
+      };
+      more();
+    });
+    const connection = connectTo(port);
+    const away = await until(connection, ({ problem }) => problem !== null);
+    expect(away.problem).toBe('It sends without end and without a line break.');
+    expect(sent).toBeLessThan(1e8);
+  });
+  it('gives up on what answers nothing, or half a line, and says so', async () => {
+    for (const answer of ['', 'Brackenridge,Half a']) {
+      const port = await something((socket) => {
+        socket.on('data', () => {
+          if (answer) socket.write(answer);
+        });
+      });
+      const away = await until(connectTo(port), ({ problem }) => problem !== null);
+      expect(away.problem).toBe('It did not answer *IDN? within 2 s.');
+    }
+  });
+  it('shows no reading where garbage is answered, and stays connected', async () => {
+    const port = await something((socket) => {
+      socket.on('data', (data) => {
+        if (data.toString().includes('*IDN?')) socket.write('No,Commas\u0000\n');
+        else socket.write('3,02;;m/s\u0007\n');
+      });
+    });
+    const connection = connectTo(port);
+    const state = await until(connection, ({ problem }) => problem !== null);
+    expect(state).toMatchObject({ state: 'ready', shown: null });
+    expect(state.problem).toContain('is no reading');
+    await expect(connection.read()).rejects.toThrow('is no reading');
+  });
+  it.each([
+    ['3.02', '3.02'],
+    [' -1.5E-3 ', '-1.5E-3'],
+    ['9.91E37', undefined],
+    ['-9.91E+37', undefined],
+    ['1e999', undefined],
+    ['NaN', undefined],
+    ['3,02', undefined],
+    ['3.02 m/s', undefined],
+    ['', undefined],
+  ])('takes %j for %j', (line, text) => {
+    expect(readingText(line)).toBe(text);
+  });
+});
+
+describe('the list of allowed addresses', () => {
+  it('lets this machine in, and others only by name', () => {
+    const driver = new InstrumentDriver(parseAddresses('bench-pi:5025'));
+    opened.push(driver);
+    expect(() => driver.connect({ host: '192.0.2.7', port: 5025 })).toThrow(NotAllowed);
+    expect(() => driver.connect({ host: 'bench-pi', port: 5026 })).toThrow(NotAllowed);
+    expect(driver.connect({ host: '127.0.0.1', port: 1 }).state).toBe('connecting');
+    expect(driver.connect({ host: '127.0.0.1', port: 1 }).id).toBe('127.0.0.1:1');
+    expect(driver.list()).toHaveLength(1);
+    expect(driver.remove('127.0.0.1:1')).toBe(true);
+    expect(driver.remove('127.0.0.1:1')).toBe(false);
+  });
+  it('is read from text, and refuses what is no address', () => {
+    expect(parseAddresses('5025, bench-pi:5026,[::1]:5027,')).toEqual([
+      { host: '127.0.0.1', port: 5025 },
+      { host: 'bench-pi', port: 5026 },
+      { host: '::1', port: 5027 },
+    ]);
+    for (const wrong of ['bench-pi', '127.0.0.1:0', 'x:99999', ':5']) {
+      expect(() => parseAddresses(wrong)).toThrow(wrong);
+    }
+  });
+});
