@@ -56,6 +56,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     readings: [],
     decisions: [],
     sessions: [],
+    notes: [],
     factors: [],
     levels: [],
     conditions: [],
@@ -76,8 +77,6 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
       parts: 'parts' in understood ? understood.parts : [{ name: 'value', text, number: null }],
       source: 'typed',
       takenAt: NOW,
-      note: '',
-      photo: null,
     };
     document.readings.push(reading);
     return reading;
@@ -88,6 +87,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
       ...stamp,
       action,
       readingId: null,
+      sessionId: null,
       run: null,
       reason: '',
       decidedAt: NOW,

@@ -1,5 +1,5 @@
 import { readingForm } from '../core/forms/index.ts';
-import type { Reading } from '../core/model/parts.ts';
+import type { Decision, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { type PlanPattern, studyFromPattern } from '../core/plan/pattern.ts';
 import type { Run } from '../core/plan/queue.ts';
@@ -37,8 +37,48 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     return { id: demoId(at), studyId: document.study.id, version: 1, createdAt: instant, updatedAt: instant };
   };
 
+  /** Starts a session with what was read of its conditions: quantity and text. */
+  const startSession = (at: number, about: Partial<Session>, conditions: Record<string, string>): Session => {
+    const session: Session = {
+      ...stamp(at),
+      kind: 'bench',
+      startedAt: new Date(at).toISOString(),
+      endedAt: null,
+      operator: '',
+      instrument: '',
+      conditions: [],
+      checked: document.study.procedure.beforeSession,
+      acknowledged: document.study.hazards,
+      pauses: [],
+      continuesId: null,
+      note: '',
+      ...about,
+    };
+    document.sessions.push(session);
+    readConditions(session, 'start', at, conditions);
+    return session;
+  };
+  const readConditions = (
+    session: Session,
+    when: Session['conditions'][number]['at'],
+    at: number,
+    texts: Record<string, string>,
+  ) => {
+    for (const [quantity, text] of Object.entries(texts)) {
+      const condition = document.conditions.find((one) => one.quantity === quantity);
+      if (!condition) throw new Error(`no condition “${quantity}”`);
+      const takenAt = new Date(at).toISOString();
+      session.conditions.push({ conditionId: condition.id, at: when, takenAt, text, number: Number(text) });
+    }
+  };
+  const endSession = (session: Session, at: number, conditions: Record<string, string>) => {
+    readConditions(session, 'end', at, conditions);
+    session.endedAt = new Date(at).toISOString();
+    session.updatedAt = session.endedAt;
+  };
+
   /** Records a reading of a run, read by its form from what would have been typed. */
-  const record = (run: Run, at: number, texts: Record<string, string>): Reading => {
+  const record = (run: Run, at: number, texts: Record<string, string>, session: Session): Reading => {
     const form = readingForm(run.measurand.form);
     const read = form?.read(texts, run.measurand);
     if (!read || 'problem' in read) throw new Error(read?.problem ?? 'no form');
@@ -46,29 +86,64 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
       ...stamp(at),
       itemId: run.itemId,
       measurandId: run.measurandId,
-      sessionId: null,
+      sessionId: session.id,
       round: run.round,
       place: run.place,
       levels: run.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
       parts: read.parts,
       source: 'typed',
       takenAt: new Date(at).toISOString(),
-      note: '',
-      photo: null,
     };
     document.readings.push(reading);
     return reading;
   };
-  /** Notes a misfire. */
-  const misfire = (reading: Reading, at: number, reason: string) => {
+  const decide = (at: number, action: Decision['action'], about: Partial<Decision>) => {
     document.decisions.push({
       ...stamp(at),
-      action: 'misfire',
-      readingId: reading.id,
-      run: null,
-      reason,
+      ...{ action, readingId: null, sessionId: null, run: null, reason: '' },
       decidedAt: new Date(at).toISOString(),
+      ...about,
     });
   };
-  return { document, start, record, misfire };
+  /** Notes a misfire. */
+  const misfire = (reading: Reading, at: number, reason: string) => {
+    decide(at, 'misfire', { readingId: reading.id, reason });
+  };
+  const skip = ({ round, itemId, measurandId, levelIds }: Run, at: number) => {
+    decide(at, 'skip', { run: { round, itemId, measurandId, levelIds } });
+  };
+  const unskip = ({ round, itemId, measurandId, levelIds }: Run, at: number) => {
+    decide(at, 'unskip', { run: { round, itemId, measurandId, levelIds } });
+  };
+  const note = (
+    text: string,
+    at: number,
+    about: { readingId?: string; sessionId?: string; itemId?: string },
+  ) => {
+    document.notes.push({
+      ...stamp(at),
+      ...{ readingId: null, itemId: null, sessionId: null, run: null, photo: null, removed: false },
+      ...about,
+      text,
+      notedAt: new Date(at).toISOString(),
+    });
+  };
+  /** Puts the readings into the order of their time, where some were taken later than their place in the queue. */
+  const inOrder = () => {
+    document.readings.sort((a, b) => (a.id < b.id ? -1 : 1));
+    document.decisions.sort((a, b) => (a.id < b.id ? -1 : 1));
+  };
+  return {
+    document,
+    start,
+    startSession,
+    readConditions,
+    endSession,
+    record,
+    misfire,
+    skip,
+    unskip,
+    note,
+    inOrder,
+  };
 }

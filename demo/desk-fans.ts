@@ -1,4 +1,4 @@
-import { runQueue } from '../core/plan/queue.ts';
+import { type Run, runQueue } from '../core/plan/queue.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { buildDemo } from './build.ts';
 import { FANS } from './truths.ts';
@@ -9,10 +9,11 @@ const MISREADS: Record<string, string> = { 'Calvessa 2/3': '2.31', 'Merrowick/6'
 /**
  * Six invented desk fans at one metre, eight rounds, taken through the same run order and reading forms as at the
  * bench. Planted in it: two misreads (a digit slip and two digits swapped), two fans that are practically the same,
- * one clear winner, one misfire, a fan that wins per watt and not by speed.
+ * one clear winner, one misfire, a fan that wins per watt and not by speed, and one fan whose last rounds were left
+ * for the next day, which was seven degrees warmer.
  */
 export function deskFans() {
-  const { document, start, record, misfire } = buildDemo({
+  const demo = buildDemo({
     title: 'Desk fans',
     question: 'Which desk fan moves the most air at one metre, at full speed?',
     start: '2026-09-12T09:30:00Z',
@@ -145,32 +146,57 @@ export function deskFans() {
     ],
   });
 
+  const { document, start, record } = demo;
   const random = seededRandom(20260912);
   const others = seededRandom(20260912, 1);
+  const about = { operator: 'Bench 1', instrument: 'Vane anemometer' };
+  const today = demo.startSession(start - 300000, about, {
+    'Air temperature': '21.2',
+    'Mains voltage': '231',
+  });
+  const nextDay = start + 25 * 3600000;
+  const late: { run: Run; texts: Record<string, string> }[] = [];
   let clock = start;
   let aside = 0;
   for (const run of runQueue(document)) {
     const { item, measurand, round } = run;
     const fan = FANS.find(({ name }) => name === item.name) as (typeof FANS)[number];
+    const leftForNextDay = item.name === 'Quillop S' && round >= 7;
+    const take = (texts: Record<string, string>, at: number) => {
+      if (!leftForNextDay) return record(run, at, texts, today);
+      demo.skip(run, at);
+      late.push({ run, texts });
+      return undefined;
+    };
     if (measurand.form === 'level') {
       aside = clock + 9000;
-      record(run, aside, { level: (fan.levelDb + 0.45 * others.normal()).toFixed(1) });
+      take({ level: (fan.levelDb + 0.45 * others.normal()).toFixed(1) }, aside);
       continue;
     }
     if (measurand.name === 'Power') {
       aside += 6000;
-      record(run, aside, { value: (fan.powerW + 0.35 * others.normal()).toFixed(1) });
+      take({ value: (fan.powerW + 0.35 * others.normal()).toFixed(1) }, aside);
       continue;
     }
     const shown = (fan.speed + fan.sd * random.normal()).toFixed(2);
-    const take = (text: string) => {
+    const read = (text: string) => {
       clock += 35000 + random.below(25000);
-      return record(run, clock, { value: text });
+      return take({ value: text }, clock);
     };
     if (item.name === 'Dappelin' && round === 2) {
-      misfire(take('2.48'), clock + 4000, 'Door opened during the reading');
+      const disturbed = read('2.48');
+      if (disturbed) demo.misfire(disturbed, clock + 4000, 'Door opened during the reading');
     }
-    take(MISREADS[`${item.name}/${String(round)}`] ?? shown);
+    read(MISREADS[`${item.name}/${String(round)}`] ?? shown);
   }
+  demo.note('Street noise from round 5 on, windows shut', clock, { sessionId: today.id });
+  demo.endSession(today, clock + 60000, { 'Air temperature': '22.0', 'Mains voltage': '229' });
+  const warmer = demo.startSession(nextDay, about, { 'Air temperature': '28.4', 'Mains voltage': '230' });
+  late.forEach(({ run, texts }, i) => {
+    demo.unskip(run, nextDay + 60000 * (i + 1));
+    record(run, nextDay + 60000 * (i + 1), texts, warmer);
+  });
+  demo.endSession(warmer, nextDay + 480000, { 'Air temperature': '28.9', 'Mains voltage': '231' });
+  demo.inOrder();
   return document;
 }

@@ -1,8 +1,13 @@
+import { runQueue } from '../core/plan/queue.ts';
+import { seededRandom } from '../core/random/seeded.ts';
+import { SIEVES } from './truths.ts';
 import { buildDemo } from './build.ts';
 
-/** Four invented flour sieves, by the mass fed and recovered. */
-export function flourSieves() {
-  return buildDemo({
+/**
+ * Four invented flour sieves, by the mass fed and recovered. Planted in it: a yield over 100 %, two sieves that are
+ * practically the same, humidity that moves by more than is tolerable.
+ */ export function flourSieves() {
+  const demo = buildDemo({
     title: 'Flour sieves',
     question: 'Which sieve passes the most flour in a minute, and leaves the fewest lumps?',
     start: '2026-08-08T15:00:00Z',
@@ -73,4 +78,35 @@ export function flourSieves() {
       },
     ],
   });
+  const { document, start } = demo;
+  const random = seededRandom(20260808);
+  let clock = start;
+  const session = demo.startSession(
+    clock - 420000,
+    { operator: 'Bench 2', instrument: 'Balance' },
+    { Humidity: '46' },
+  );
+  for (const run of runQueue(document)) {
+    const { item, measurand, round } = run;
+    const sieve = SIEVES.find(({ name }) => name === item.name) as (typeof SIEVES)[number];
+    clock += 55000 + random.below(30000);
+    if (measurand.form === 'count') {
+      const lumps = Math.max(0, Math.round(sieve.lumps + Math.sqrt(sieve.lumps) * random.normal()));
+      demo.record(run, clock, { count: String(lumps) }, session);
+      continue;
+    }
+    const fed = 200 + 0.3 * random.normal();
+    const share = sieve.yield + sieve.sd * random.normal();
+    // The mesh was not brushed: what the last sieve left in it came through with the next feed.
+    const unbrushed = item.name === 'Ivel' && round === 4 ? 13 : 0;
+    demo.record(
+      run,
+      clock,
+      { fed: fed.toFixed(1), recovered: ((fed * share) / 100 + unbrushed).toFixed(1) },
+      session,
+    );
+  }
+  demo.note('Mesh of the Ivel not brushed before round 4', clock, { sessionId: session.id });
+  demo.endSession(session, clock + 60000, { Humidity: '53' });
+  return demo;
 }

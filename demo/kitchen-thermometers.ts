@@ -1,13 +1,18 @@
+import { runQueue } from '../core/plan/queue.ts';
+import { seededRandom } from '../core/random/seeded.ts';
+import { THERMOMETERS } from './truths.ts';
 import { buildDemo } from './build.ts';
 
-/** Five invented kitchen thermometers in a bath beside a reference, at four temperatures. */
-export function kitchenThermometers() {
+/**
+ * Five invented kitchen thermometers in a bath beside a reference, at four temperatures. Planted in it: a thermometer
+ * with a lag, read before it has settled; two digits swapped; one whose error grows with the temperature.
+ */ export function kitchenThermometers() {
   const bath = [0, 30, 60, 90].map((value) => ({
     name: `${String(value)} °C`,
     value,
     baseline: value === 30,
   }));
-  return buildDemo({
+  const demo = buildDemo({
     title: 'Kitchen thermometers',
     question: 'Which kitchen thermometer is within one degree of the reference over the whole range?',
     start: '2026-09-19T13:00:00Z',
@@ -125,4 +130,44 @@ export function kitchenThermometers() {
       },
     ],
   });
+  const { document, start } = demo;
+  const random = seededRandom(20260919);
+  const marks = ['hard', 'fair', 'good', 'at a glance'];
+  let clock = start;
+  const session = demo.startSession(
+    clock - 900000,
+    { operator: 'Bench 1', instrument: 'Reference thermometer' },
+    { 'Room temperature': '21.5' },
+  );
+  for (const run of runQueue(document)) {
+    const { item, measurand, setting, round } = run;
+    const probe = THERMOMETERS.find(({ name }) => name === item.name) as (typeof THERMOMETERS)[number];
+    if (measurand.form === 'score') {
+      clock += 8000;
+      const place = Math.min(
+        4,
+        Math.max(1, probe.ease + (random.unit() < 0.2 ? 1 : 0) - (random.unit() < 0.2 ? 1 : 0)),
+      );
+      demo.record(run, clock, { mark: marks[place - 1] as string }, session);
+      continue;
+    }
+    clock += 50000 + random.below(15000);
+    const bath = (setting[0]?.value ?? 30) + 0.04 * random.normal();
+    const settled = bath + probe.offset + (probe.per100 * bath) / 100;
+    // Read after half a minute, when a slow probe has not come all the way from the room.
+    const come = 21.5 + (settled - 21.5) * (1 - Math.exp(-30 / probe.lagS));
+    const indicated = (come + 0.08 * random.normal()).toFixed(1);
+    const swapped = item.name === 'Ellow Mini' && round === 2 && setting[0]?.value === 60;
+    demo.record(
+      run,
+      clock,
+      {
+        reference: bath.toFixed(1),
+        indicated: swapped ? indicated.replace(/^6(\d)\.(\d)/, '6$2.$1') : indicated,
+      },
+      session,
+    );
+  }
+  demo.endSession(session, clock + 60000, { 'Room temperature': '22.3' });
+  return demo;
 }

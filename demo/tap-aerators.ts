@@ -1,8 +1,17 @@
+import { runQueue } from '../core/plan/queue.ts';
+import { seededRandom } from '../core/random/seeded.ts';
+import { AERATORS, flowAt } from './truths.ts';
 import { buildDemo } from './build.ts';
 
-/** Five invented tap aerators at three pressures. */
-export function tapAerators() {
-  return buildDemo({
+/** The flow meter shows no more than this, L/min. */
+const FLOW_CAP = 12;
+
+/**
+ * Five invented tap aerators at three pressures. Planted in it: a flow meter that is capped (the open tap reads the same
+ * again and again at 2 and 3 bar, while the jug tells the truth), a decimal point that was not typed, a required
+ * condition that was forgotten at the end, two aerators that change places between 1 and 3 bar.
+ */ export function tapAerators() {
+  const demo = buildDemo({
     title: 'Tap aerators',
     question: 'Which aerator saves the most water without a weak jet, from 1 to 3 bar?',
     start: '2026-07-04T10:00:00Z',
@@ -72,4 +81,44 @@ export function tapAerators() {
       },
     ],
   });
+  const { document, start } = demo;
+  const random = seededRandom(20260704);
+  let clock = start;
+  let session = demo.startSession(
+    clock - 600000,
+    { operator: 'Bench 2', instrument: 'Flow meter' },
+    { 'Water temperature': '12.4' },
+  );
+  for (const run of runQueue(document)) {
+    const { item, measurand, round, setting } = run;
+    const aerator = AERATORS.find(({ name }) => name === item.name) as (typeof AERATORS)[number];
+    const bar = setting[0]?.value ?? 1;
+    const flow = flowAt(aerator, bar);
+    if (
+      round === 3 &&
+      session.endedAt === null &&
+      session.continuesId === null &&
+      document.sessions.length === 1
+    ) {
+      // The water temperature at the end was forgotten, and the last round went on after lunch.
+      demo.endSession(session, clock + 60000, {});
+      clock += 5400000;
+      session = demo.startSession(
+        clock,
+        { operator: 'Bench 2', instrument: 'Flow meter' },
+        { 'Water temperature': '13.1' },
+      );
+    }
+    clock += 45000 + random.below(20000);
+    if (measurand.form === 'timed') {
+      const seconds = 60 / flow + 0.18 * random.normal();
+      demo.record(run, clock, { time: seconds.toFixed(2) }, session);
+      continue;
+    }
+    const shown = Math.min(FLOW_CAP, flow + 0.07 * random.normal()).toFixed(1);
+    const slipped = item.name === 'Korre Eco' && bar === 2 && round === 2;
+    demo.record(run, clock, { value: slipped ? shown.replace('.', '') : shown }, session);
+  }
+  demo.endSession(session, clock + 60000, { 'Water temperature': '13.0' });
+  return demo;
 }

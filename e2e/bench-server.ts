@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, expect, type Page } from '@playwright/test';
+import { v7 } from 'uuid';
 import type { StudyDocument } from '../core/model/study-document.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
@@ -71,6 +72,19 @@ export class BenchServer {
     return found.study;
   }
 
+  /** A copy of a study's plan, with nothing read yet. */
+  async planOf(title: string): Promise<string> {
+    const id = v7();
+    const { id: source } = await this.study(title);
+    const made = await this.post(`/studies/${source}/duplicate`, {
+      id,
+      title: `${title}, anew`,
+      extent: 'plan',
+    });
+    expect(made.status).toBe(201);
+    return id;
+  }
+
   async post(address: string, body: unknown, type = 'application/json'): Promise<Response> {
     return fetch(`${this.address}/api/v1${address}`, {
       method: 'POST',
@@ -83,6 +97,15 @@ export class BenchServer {
     await this.kill();
     rmSync(this.folder, { recursive: true, force: true });
   }
+}
+
+/** Starts a session without its conditions, as a tester in a hurry would. */
+export async function startSession(page: Page): Promise<void> {
+  await expect(page.getByRole('heading', { name: 'Before the first reading' })).toBeVisible();
+  await page.getByText('I have read the cautions.').click();
+  await page.getByRole('button', { name: 'Start the session' }).click();
+  await page.getByRole('button', { name: /^Start without/ }).click();
+  await expect(page.getByRole('heading', { name: 'Before the first reading' })).toBeHidden();
 }
 
 interface Fixtures {

@@ -167,9 +167,18 @@ test('procedure, confounds, conditions and cautions are written down and reach t
   await page.getByText('Cautions', { exact: true }).click();
   await page.getByText('Loud sound', { exact: true }).click();
   await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();
+  // One more round, so that there is something to read.
+  await page.getByLabel('Rounds', { exact: true }).fill('9');
+  await page.getByLabel('Rounds', { exact: true }).blur();
   await page.getByRole('link', { name: 'Bench' }).click();
-  await expect(page.getByText('Blades at rest before switching on')).toBeVisible();
   await expect(page.getByText('From 85 dB(A) on wear hearing protection')).toBeVisible();
+  await page.getByText('I have read the cautions.').click();
+  await page.getByLabel('Air temperature').fill('31');
+  await expect(page.getByText(/Air temperature 31.°C, your limit is 30.°C/)).toBeVisible();
+  await page.getByRole('button', { name: 'Start the session' }).click();
+  await page.getByRole('button', { name: 'Start without Humidity' }).click();
+  await expect(page.getByText('Blades at rest before switching on')).toBeVisible();
+  await expect(page.getByText(/Not recorded/)).toBeVisible();
 });
 
 test('attributes are typed, and pasted as a table whose bad cells are marked', async ({ page }) => {

@@ -44,8 +44,6 @@ async function takenStudy(server: BenchServer, { readings, items = {}, measurand
         parts: [{ name: 'value', text: String(value), number: value }],
         source: 'typed',
         takenAt: new Date().toISOString(),
-        note: '',
-        photo: null,
       });
     }
   }

@@ -8,7 +8,7 @@ const SCREENS = ['/', '/design', 'plan', 'bench', 'screen', 'rank', 'report', 's
 async function open(page: Page, address: string, screen: string, studyId: string) {
   await page.goto(screen.startsWith('/') ? `${address}${screen}` : `${address}/study/${studyId}/${screen}`);
   await expect(page.getByRole('heading').first()).toBeVisible();
-  await page.waitForLoadState('networkidle');
+  await page.waitForLoadState('load');
 }
 
 for (const [theme, width, height] of [

@@ -1,11 +1,13 @@
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { type BenchServer, type Page, expect, test } from './bench-server.ts';
+import { type BenchServer, type Page, expect, startSession, test } from './bench-server.ts';
 
 test.use({ demo: true });
 
+/** Opens a demo study; all but the desk fans as a copy of the plan, so that nothing is read yet. */
 const open = async (page: Page, server: BenchServer, title: string, stage: string) => {
-  const { id } = await server.study(title);
+  const id = title === 'Desk fans' ? (await server.study(title)).id : await server.planOf(title);
   await page.goto(`${server.address}/study/${id}/${stage}`);
+  if (stage === 'bench') await startSession(page);
   return id;
 };
 const documentOf = (server: BenchServer, id: string) => server.get<StudyDocument>(`/studies/${id}/document`);
@@ -253,6 +255,7 @@ test('a blind bench knows codes only, until they are opened', async ({ page, ser
   await page.getByRole('button', { name: 'Use codes' }).click();
   await expect(page.getByText('Put these on the samples.')).toBeVisible();
   await page.getByRole('link', { name: 'Bench' }).click();
+  await startSession(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Sample [A-Z]\d$/);
   await expect(page.getByRole('main')).not.toContainText(/Grann|Holm|Ivel|Jonna/);
   await page.getByRole('link', { name: 'Plan' }).click();

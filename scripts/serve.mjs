@@ -10,6 +10,21 @@ ensurePackages();
 ensureNodeBuild();
 ensureWebBuild();
 
+// The demo's bench has simulated instruments; your own server is told of real ones by BRACKENRIDGE_INSTRUMENTS.
+const FIRST_INSTRUMENT = 5025;
+const COUNT = 8;
+const addresses = Array.from({ length: COUNT }, (_, i) => `127.0.0.1:${FIRST_INSTRUMENT + i}`).join(',');
+const standIns = demo
+  ? spawn(
+      process.execPath,
+      [path.join(ROOT, 'dist/node/instruments.js'), '--port', String(FIRST_INSTRUMENT)],
+      {
+        cwd: ROOT,
+        stdio: ['ignore', 'ignore', 'inherit'],
+      },
+    )
+  : undefined;
+
 const data = demo
   ? path.join(ROOT, '.local/demo')
   : path.resolve(process.env.BRACKENRIDGE_DATA || path.join(ROOT, '.local/data'));
@@ -21,7 +36,7 @@ const server = spawn(
     data,
     '--pages',
     path.join(ROOT, 'dist/web'),
-    ...(demo ? ['--demo', path.join(ROOT, 'demo')] : []),
+    ...(demo ? ['--demo', path.join(ROOT, 'demo'), '--instruments', addresses] : []),
     ...rest,
   ],
   { cwd: ROOT, stdio: 'inherit' },
@@ -30,5 +45,6 @@ const server = spawn(
 process.on('SIGINT', () => undefined);
 process.on('SIGTERM', () => server.kill('SIGTERM'));
 server.on('exit', (code, signal) => {
+  standIns?.kill();
   process.exitCode = signal ? 1 : (code ?? 0);
 });

@@ -99,7 +99,11 @@ function build(output, sources, args) {
 
 /** Builds server and command line when their sources have changed. */
 export const ensureNodeBuild = () => {
-  build('dist/node/server.js', ['core', 'server', 'cli'], ['--config', 'vite.node.config.ts']);
+  build(
+    'dist/node/server.js',
+    ['core', 'server', 'instruments', 'cli', 'demo'],
+    ['--config', 'vite.node.config.ts'],
+  );
 };
 
 /** Builds the pages when their sources have changed. */

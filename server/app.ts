@@ -5,7 +5,13 @@ import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { Problem } from './problems.ts';
+import type { InstrumentDriver } from './instruments/driver.ts';
+import { LiveHub } from './live.ts';
+import { importRoutes } from './routes/import-readings.ts';
+import { instrumentRoutes } from './routes/instruments.ts';
+import { liveRoutes } from './routes/live.ts';
 import { partRoutes } from './routes/parts.ts';
+import { photoRoutes } from './routes/photos.ts';
 import { studyRoutes } from './routes/studies.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
 import type { Store } from './store.ts';
@@ -13,11 +19,20 @@ import type { Store } from './store.ts';
 /** Stands in the page where the nonce of each answer goes. */
 const NONCE_PLACE = '%NONCE%';
 
-/**
- * The whole server: API, and the built pages where there are some.
- * @param pages folder of the built pages; undefined while developing
- */
-export function createApp(store: Store, pages?: string): Hono<{ Variables: { nonce: string } }> {
+export interface AppParts {
+  /** Folder of the photos. */
+  photos: string;
+  instruments: InstrumentDriver;
+  /** Folder of the built pages; none while developing. */
+  pages?: string | undefined;
+}
+
+/** The whole server: API, and the built pages where there are some. */
+export function createApp(
+  store: Store,
+  { photos, instruments, pages }: AppParts,
+): Hono<{ Variables: { nonce: string } }> {
+  const hub = new LiveHub();
   const app = new Hono<{ Variables: { nonce: string } }>();
   app.use(secureHeaders);
   app.use(guardOrigin);
@@ -41,12 +56,19 @@ export function createApp(store: Store, pages?: string): Hono<{ Variables: { non
   const api = new Hono();
   api.use(async (context, next) => {
     await next();
-    context.header('Cache-Control', 'no-store');
+    // A photo is named by what is in it, so that it never changes.
+    if (!context.res.headers.has('Cache-Control')) context.header('Cache-Control', 'no-store');
   });
   api.get('/health', (context) => context.json({ name: 'brackenridge', ok: true }));
   api.get('/schema/study.json', (context) => context.json(StudyDocument));
-  for (const kind of PART_KIND_NAMES) api.route(`/studies/:studyId/${kind}`, partRoutes(store, kind));
-  api.route('/studies', studyRoutes(store));
+  api.route('/studies/:studyId/import-readings', importRoutes(store, hub));
+  for (const kind of PART_KIND_NAMES) {
+    api.route(`/studies/:studyId/${kind}`, partRoutes(store, hub, kind));
+  }
+  api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
+  api.route('/studies', studyRoutes(store, hub));
+  api.route('/photos', photoRoutes(photos));
+  api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {
     throw new Problem(404, 'Not found', 'There is nothing at this address.');
   });

@@ -6,6 +6,7 @@ import { serve } from '@hono/node-server';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
+import { InstrumentDriver, parseAddresses } from './instruments/driver.ts';
 import { type Store, createStore } from './store.ts';
 
 const HOST = '127.0.0.1';
@@ -18,6 +19,7 @@ const { values } = parseArgs({
     demo: { type: 'string' },
     fresh: { type: 'boolean' },
     port: { type: 'string' },
+    instruments: { type: 'string' },
   },
 });
 
@@ -57,9 +59,24 @@ const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
 const store = createStore(database);
 if (values.demo !== undefined) await loadDemo(store, values.demo);
 
+// What is named here may be connected to, and is at once; other addresses of this machine may be added in the page.
+const named = parseAddresses(
+  [values.instruments, process.env.BRACKENRIDGE_INSTRUMENTS].filter((text) => text !== undefined).join(','),
+);
+const instruments = new InstrumentDriver(named);
+for (const address of named) instruments.connect(address);
+
 const port = await choosePort();
 const server = serve(
-  { fetch: createApp(store, values.pages && path.resolve(values.pages)).fetch, hostname: HOST, port },
+  {
+    fetch: createApp(store, {
+      photos: path.join(data, 'photos'),
+      instruments,
+      pages: values.pages && path.resolve(values.pages),
+    }).fetch,
+    hostname: HOST,
+    port,
+  },
   ({ port: taken }) => {
     console.log(`Brackenridge is open at http://${HOST}:${String(taken)}/   (Ctrl+C stops it)`);
   },
@@ -69,6 +86,7 @@ let stopping = false;
 const stop = () => {
   if (stopping) return;
   stopping = true;
+  instruments.close();
   server.close(() => {
     void database.close().then(() => process.exit(0));
   });

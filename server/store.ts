@@ -144,14 +144,23 @@ export function createStore(database: Database) {
     } as StudyDocument;
   };
 
+  /** Writes many parts; the caller holds a transaction and has checked them. */
+  const insertMany = async (
+    kind: PartKind,
+    parts: readonly Record<string, unknown>[],
+    signal?: AbortSignal,
+  ) => {
+    for (let at = 0; at < parts.length; at += 500) {
+      signal?.throwIfAborted();
+      await tables[kind].bulkCreate(parts.slice(at, at + 500));
+    }
+  };
+
   /** Writes a whole study; the caller holds a transaction. */
   const insertDocument = async (whole: StudyDocument) => {
     await tables.studies.create({ ...whole.study });
     for (const kind of PART_KIND_NAMES) {
-      const parts = whole[kind] as unknown as Record<string, unknown>[];
-      for (let at = 0; at < parts.length; at += 500) {
-        await tables[kind].bulkCreate(parts.slice(at, at + 500));
-      }
+      await insertMany(kind, whole[kind]);
     }
   };
 
@@ -221,6 +230,7 @@ export function createStore(database: Database) {
     planContext,
     pointingTo,
     document,
+    insertMany,
     insertDocument,
     takenId,
     studies,

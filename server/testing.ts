@@ -5,13 +5,15 @@ import { v7 } from 'uuid';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
+import { InstrumentDriver } from './instruments/driver.ts';
 import { createStore } from './store.ts';
 
 /** A server without a port, on a database file of its own, and short ways to speak to it. */
 export async function testServer() {
   const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-'));
   const database = await openDatabase(path.join(folder, 'test.sqlite'));
-  const app = createApp(createStore(database));
+  const instruments = new InstrumentDriver();
+  const app = createApp(createStore(database), { photos: path.join(folder, 'photos'), instruments });
 
   const send = async (
     method: string,
@@ -61,8 +63,6 @@ export async function testServer() {
     parts: [{ name: 'value', text, number: Number(text) }],
     source: 'typed',
     takenAt: new Date().toISOString(),
-    note: '',
-    photo: null,
   });
   /** A study with one item and one measurand. */
   const readyStudy = async () => {
@@ -77,6 +77,7 @@ export async function testServer() {
   return {
     app,
     database,
+    instruments,
     folder,
     send,
     newStudy,
@@ -85,6 +86,7 @@ export async function testServer() {
     measurandFields,
     readingFields,
     close: async () => {
+      instruments.close();
       await database.close();
       rmSync(folder, { recursive: true, force: true });
     },

@@ -1,7 +1,7 @@
 import { readingForm } from '../forms/index.ts';
 import { betterOf } from '../compare/better.ts';
 import type { PairMethodName } from '../compare/pairs.ts';
-import { type StandingReading, itemsInOrder, standingReadings } from '../model/record.ts';
+import { type StandingReading, itemsInOrder, readingNotes, standingReadings } from '../model/record.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { SCREENING_RULES } from '../screening/index.ts';
@@ -134,6 +134,7 @@ export function analyseStudy(
     ),
   );
   const controls = items.filter(({ role }) => role === 'control');
+  const notes = readingNotes(document);
   return {
     measurand,
     classes,
@@ -144,7 +145,7 @@ export function analyseStudy(
       round: reading.round,
       place: reading.place,
       takenAt: reading.takenAt,
-      note: reading.note,
+      note: notes.get(reading.id) ?? '',
       value,
       use: judged.get(reading.id) as Use,
     })),

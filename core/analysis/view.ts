@@ -90,7 +90,7 @@ function derive(
     const [any] = document.readings;
     for (const { id, createdAt } of document.items) {
       const first: Reading = {
-        ...(any ?? { sessionId: null, source: 'import', note: '', photo: null }),
+        ...(any ?? { sessionId: null, source: 'import' }),
         id,
         studyId: document.study.id,
         version: 1,
@@ -103,8 +103,6 @@ function derive(
         levels: [],
         parts: [],
         takenAt: createdAt,
-        note: '',
-        photo: null,
         sessionId: null,
         source: 'import',
       };
@@ -153,6 +151,7 @@ function derive(
         updatedAt: first.takenAt,
         action: 'leave-out',
         readingId: id,
+        sessionId: null,
         run: null,
         reason: problem ?? `left out with ${out as string}`,
         decidedAt: first.takenAt,

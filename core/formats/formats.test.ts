@@ -95,7 +95,14 @@ describe('a study as CSV', () => {
           (items[0] as (typeof items)[0]).name = name;
           const reading = read(0, 1, String(number === 0 ? 0 : number));
           // A lone carriage return inside quotes is kept by the format; a BOM in front of the file is not ours.
-          reading.note = note;
+          const { studyId, version, createdAt, updatedAt } = reading;
+          document.notes = [
+            {
+              ...{ id: testId(), studyId, version, createdAt, updatedAt, readingId: reading.id },
+              ...{ itemId: null, sessionId: null, run: null, text: note, photo: null },
+              ...{ removed: false, notedAt: createdAt },
+            },
+          ];
           expect(studyFromCsv(studyToCsv(document), foreign).document).toEqual(document);
         },
       ),

@@ -7,8 +7,8 @@ import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
-import type { Decision, Item, Measurand, Reading } from '../model/parts.ts';
-import { standingReadings } from '../model/record.ts';
+import type { Decision, Item, Measurand, NotePart, Reading } from '../model/parts.ts';
+import { readingNotes, standingReadings } from '../model/record.ts';
 import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/common.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
@@ -30,7 +30,6 @@ const COLUMNS = [
   'taken_at',
   'source',
   'note',
-  'photo',
   'session_id',
   'levels',
   'parts',
@@ -54,6 +53,7 @@ export function studyToCsv(document: StudyDocument): string {
         uses.set(reading.id, reading.use);
     }
   }
+  const notes = readingNotes(document);
   const rows = standingReadings(document).map(({ reading, item, measurand, value, standing }) => {
     const use = uses.get(reading.id);
     const out = use?.is === 'left out' ? use : undefined;
@@ -71,8 +71,7 @@ export function studyToCsv(document: StudyDocument): string {
       reason: withdrawn ? standing.decision.reason : (out?.reason ?? ''),
       taken_at: reading.takenAt,
       source: reading.source,
-      note: reading.note,
-      photo: reading.photo ?? '',
+      note: notes.get(reading.id) ?? '',
       session_id: reading.sessionId ?? '',
       levels: JSON.stringify(reading.levels),
       parts: JSON.stringify(reading.parts),
@@ -99,7 +98,7 @@ interface Row {
 
 function ownRow(
   { cell, line }: Row,
-  plan: StudyDocument,
+  plan: Partial<StudyDocument> & Pick<StudyDocument, 'study'>,
   measurands: Map<string, Measurand>,
   items: Map<string, Item>,
 ): Reading {
@@ -131,8 +130,8 @@ function ownRow(
     parts: json('parts'),
     source: cell('source'),
     takenAt: cell('taken_at'),
-    note: cell('note'),
-    photo: cell('photo') || null,
+    // Files of an earlier version kept the note with the reading.
+    ...(plan.notes === undefined ? { note: cell('note') } : {}),
   } as Reading;
   const value = Array.isArray(reading.parts)
     ? readingForm(measurand.form)?.value(reading.parts, measurand)
@@ -176,6 +175,7 @@ function foreignStudy(
   const measurands = new Map<string, Measurand>();
   const readings: Reading[] = [];
   const decisions: Decision[] = [];
+  const notes: NotePart[] = [];
   const perItem = new Map<string, number>();
   let missing = 0;
   for (const { cell, line } of rows) {
@@ -250,16 +250,27 @@ function foreignStudy(
       parts: [{ name: 'value', text: keptText, number }],
       source: 'import',
       takenAt: takenAt === '' ? now : new Date(takenAt).toISOString(),
-      note: cell('note'),
-      photo: null,
     };
     readings.push(reading);
+    if (cell('note').trim() !== '') {
+      const about = { readingId: reading.id, itemId: null, sessionId: null, run: null };
+      notes.push({
+        id: newId(),
+        ...stamp,
+        ...about,
+        text: cell('note'),
+        photo: null,
+        removed: false,
+        notedAt: now,
+      });
+    }
     if (YES.test(cell('left_out').trim())) {
       decisions.push({
         id: newId(),
         ...stamp,
         action: 'leave-out',
         readingId: reading.id,
+        sessionId: null,
         run: null,
         reason: cell('reason').trim() || 'left out in the imported table',
         decidedAt: now,
@@ -287,6 +298,7 @@ function foreignStudy(
     measurands: [...measurands.values()],
     readings,
     decisions,
+    notes,
   };
   return { document, missing };
 }

@@ -60,8 +60,11 @@ export function upToDate(document: unknown): unknown {
   const study = whole.study as Record<string, unknown> | null | undefined;
   let readingS: unknown = 20;
   if (typeof study === 'object' && study !== null) {
-    const { blind, struck, reorders, deviations } = NEW_STUDY;
-    const next: Record<string, unknown> = { blind, struck, reorders, deviations, ...study };
+    const { blind, struck, reorders, deviations, misfireReasons } = NEW_STUDY;
+    const next: Record<string, unknown> = {
+      ...{ blind, struck, reorders, deviations, misfireReasons },
+      ...study,
+    };
     const { timing, procedure } = study;
     if (typeof timing === 'object' && timing !== null && 'readingS' in timing) {
       const { readingS: own, ...rest } = timing;
@@ -83,8 +86,43 @@ export function upToDate(document: unknown): unknown {
   each('changes', (part) => ({ readingsThen: 1, reason: '', ...part }));
   each('decisions', (part) => {
     const { run } = part;
-    return typeof run === 'object' && run !== null ? { ...part, run: { levelIds: [], ...run } } : part;
+    return {
+      sessionId: null,
+      ...part,
+      ...(typeof run === 'object' && run !== null ? { run: { levelIds: [], ...run } } : {}),
+    };
   });
+  each('sessions', (part) => {
+    const conditions = objects(part.conditions);
+    return {
+      ...{ kind: 'bench', checked: [], acknowledged: [], pauses: [], continuesId: null },
+      ...part,
+      // A condition had no time of its own: it was read when its session began or ended.
+      ...(conditions?.every((one) => one !== undefined)
+        ? {
+            conditions: conditions.map((one) => ({
+              takenAt: one.at === 'end' ? (part.endedAt ?? part.startedAt) : part.startedAt,
+              ...one,
+            })),
+          }
+        : {}),
+    };
+  });
+  if (whole.notes === undefined) {
+    const notes: unknown[] = [];
+    each('readings', ({ note, photo: _photo, ...reading }) => {
+      if (typeof note === 'string' && note.trim() !== '') {
+        const { id, studyId, createdAt, updatedAt, takenAt } = reading;
+        notes.push({
+          ...{ id, studyId, version: 1, createdAt, updatedAt, readingId: id },
+          ...{ itemId: null, sessionId: null, run: null, text: note, photo: null },
+          ...{ removed: false, notedAt: takenAt },
+        });
+      }
+      return reading;
+    });
+    whole.notes = notes;
+  }
   return whole;
 }
 

@@ -16,6 +16,12 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   struck: [],
   reorders: [],
   deviations: [],
+  misfireReasons: [
+    'Disturbed (door, wind, bump)',
+    'Instrument slipped or was not ready',
+    'Wrong item or setting',
+    'Started too late or too early',
+  ],
 };
 
 /** A study document with nothing in it yet. */
@@ -32,5 +38,6 @@ export const EMPTY: Omit<StudyDocument, 'study'> = {
   rounds: [],
   readings: [],
   decisions: [],
+  notes: [],
   changes: [],
 };

@@ -2,6 +2,7 @@ import Type, { type Static } from 'typebox';
 import {
   BLINDING,
   CLAIM_KINDS,
+  CONDITION_TIMES,
   CONFOUND_HANDLINGS,
   DECISION_ACTIONS,
   DIRECTIONS,
@@ -12,6 +13,7 @@ import {
   ORDER_KINDS,
   READING_SOURCES,
   RULE_NAMES,
+  SESSION_KINDS,
   STUDY_STATUSES,
   WAIT_TIMES,
   WATCHED_FIELDS,
@@ -106,6 +108,7 @@ export const StudyFields = {
   struck: Type.Array(Cell, { maxItems: 20000, description: 'cells of the grid that are not measured' }),
   reorders: Type.Array(Reorder, { maxItems: 200 }),
   deviations: Type.Array(Deviation, { maxItems: 200, description: 'where the work left the plan' }),
+  misfireReasons: Type.Array(Line, { maxItems: 9, description: 'the tester’s own short list' }),
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;
@@ -223,23 +226,35 @@ export const ConditionFields = {
 export const Condition = Type.Object({ ...Base, ...ConditionFields }, closed);
 export type Condition = Static<typeof Condition>;
 
+export const ConditionReading = Type.Object(
+  {
+    conditionId: Id,
+    at: oneOf(CONDITION_TIMES),
+    takenAt: Instant,
+    text: Type.String({ maxLength: 60, description: 'as it was typed' }),
+    number: Type.Number({ description: 'in the unit of the condition' }),
+  },
+  closed,
+);
+export type ConditionReading = Static<typeof ConditionReading>;
+
+export const Pause = Type.Object({ from: Instant, to: nullable(Instant) }, closed);
+
 export const SessionFields = {
+  kind: oneOf(SESSION_KINDS),
   startedAt: Instant,
   endedAt: nullable(Instant),
   operator: Type.String({ maxLength: 120 }),
   instrument: Type.String({ maxLength: 120 }),
-  conditions: Type.Array(
-    Type.Object(
-      {
-        conditionId: Id,
-        at: oneOf(['start', 'end'] as const),
-        text: Type.String({ maxLength: 60 }),
-        number: Type.Number(),
-      },
-      closed,
-    ),
-    { maxItems: 200 },
-  ),
+  conditions: Type.Array(ConditionReading, { maxItems: 500 }),
+  checked: Type.Array(Line, { maxItems: 100, description: 'steps of the checklist that were ticked' }),
+  acknowledged: Type.Array(oneOf(HAZARDS), {
+    maxItems: 14,
+    uniqueItems: true,
+    description: 'cautions that were read and acknowledged',
+  }),
+  pauses: Type.Array(Pause, { maxItems: 500 }),
+  continuesId: nullable(Id),
   note: Text,
 };
 export const Session = Type.Object({ ...Base, ...SessionFields }, closed);
@@ -275,8 +290,6 @@ export const ReadingFields = {
   parts: Type.Array(ReadingPart, { maxItems: 1000 }),
   source: oneOf(READING_SOURCES),
   takenAt: Instant,
-  note: Text,
-  photo: nullable(Type.String({ maxLength: 200 })),
 };
 export const Reading = Type.Object({ ...Base, ...ReadingFields }, closed);
 export type Reading = Static<typeof Reading>;
@@ -295,6 +308,7 @@ export type RunRef = Static<typeof RunRef>;
 export const DecisionFields = {
   action: oneOf(DECISION_ACTIONS),
   readingId: nullable(Id),
+  sessionId: nullable(Id),
   run: nullable(RunRef),
   reason: Text,
   decidedAt: Instant,
@@ -303,10 +317,32 @@ export const Decision = Type.Object(
   { ...Base, ...DecisionFields },
   {
     ...closed,
-    description: 'one decision about a reading or a run; decisions are only ever added, the last one holds',
+    description:
+      'one decision about a reading, all readings of an imported session, or a run; decisions are only ever added, the last one holds',
   },
 );
 export type Decision = Static<typeof Decision>;
+
+export const NoteFields = {
+  readingId: nullable(Id),
+  itemId: nullable(Id),
+  sessionId: nullable(Id),
+  run: nullable(RunRef),
+  text: Text,
+  photo: nullable(
+    Type.String({
+      pattern: '^[0-9a-f]{64}\\.(jpg|png|webp)$',
+      description: 'name of the picture’s file: the SHA-256 of what is in it',
+    }),
+  ),
+  removed: Type.Boolean(),
+  notedAt: Instant,
+};
+export const NotePart = Type.Object(
+  { ...Base, ...NoteFields },
+  { ...closed, description: 'a note or a photo to a reading, a run, an item or a session' },
+);
+export type NotePart = Static<typeof NotePart>;
 
 export const ChangeFields = {
   measurandId: nullable(Id),

@@ -16,6 +16,17 @@ export interface StandingReading {
   standing: Standing;
 }
 
+/** Readings of imported sessions that were taken back as a whole. */
+function sessionsWithdrawn(decisions: readonly Decision[]): Map<string, Decision> {
+  const result = new Map<string, Decision>();
+  for (const decision of decisions) {
+    if (decision.sessionId === null) continue;
+    if (decision.action === 'withdraw') result.set(decision.sessionId, decision);
+    if (decision.action === 'restore') result.delete(decision.sessionId);
+  }
+  return result;
+}
+
 /** The last decision about each reading, decided by the order of the record and not by clocks. */
 function standings(decisions: readonly Decision[]): Map<string, Standing> {
   const result = new Map<string, Standing>();
@@ -44,6 +55,17 @@ export const itemsInOrder = ({ items }: Pick<StudyDocument, 'items'>): Item[] =>
 export const measurandsInOrder = ({ measurands }: Pick<StudyDocument, 'measurands'>): Measurand[] =>
   [...measurands].sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
 
+/** What was noted to each reading, in the order noted. */
+export function readingNotes({ notes }: Pick<StudyDocument, 'notes'>): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const { readingId, text, removed } of notes) {
+    if (readingId === null || removed || text === '') continue;
+    const before = found.get(readingId);
+    found.set(readingId, before === undefined ? text : `${before}; ${text}`);
+  }
+  return found;
+}
+
 /**
  * Every reading with its value and where it stands, in the order recorded. Withdrawn readings (typed by mistake
  * and undone at the bench) come too; most callers pass them by.
@@ -52,11 +74,15 @@ export function standingReadings(document: StudyDocument): StandingReading[] {
   const items = new Map(document.items.map((item) => [item.id, item]));
   const measurands = new Map(document.measurands.map((measurand) => [measurand.id, measurand]));
   const decided = standings(document.decisions);
+  const withdrawn = sessionsWithdrawn(document.decisions);
   return document.readings.flatMap((reading) => {
     const item = items.get(reading.itemId);
     const measurand = measurands.get(reading.measurandId);
     if (!item || !measurand) return [];
-    const standing = decided.get(reading.id) ?? { is: 'kept' as const };
+    const whole = reading.sessionId === null ? undefined : withdrawn.get(reading.sessionId);
+    const standing: Standing = whole
+      ? { is: 'withdrawn', decision: whole }
+      : (decided.get(reading.id) ?? { is: 'kept' });
     return [{ reading, item, measurand, value: readingValue(reading, measurand), standing }];
   });
 }

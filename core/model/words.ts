@@ -12,6 +12,8 @@ export const DECISION_ACTIONS = [
   'restore',
   'skip',
   'unskip',
+  'add-run',
+  'remove-run',
 ] as const;
 export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
 /** Marks available: each is a shape and a colour, never a colour alone. */
@@ -45,3 +47,7 @@ export const CLAIM_KINDS = ['order', 'figure', 'step'] as const;
 export const FACTOR_KINDS = ['treatment', 'position', 'numeric'] as const;
 /** When a wait of the procedure comes. */
 export const WAIT_TIMES = ['session', 'item', 'reading'] as const;
+/** When in a session a condition was read. */
+export const CONDITION_TIMES = ['start', 'during', 'end'] as const;
+/** How the readings of a session came: taken at the bench, or read in from a file. */
+export const SESSION_KINDS = ['bench', 'import'] as const;

@@ -17,6 +17,8 @@ export interface Run extends RunRef {
   /** The reading that counts for this run; misfires before it are in the record only. */
   reading: StandingReading | undefined;
   misfires: number;
+  /** Not part of the plan: added at the bench. */
+  added: boolean;
 }
 
 export const runKey = ({ round, itemId, measurandId, levelIds }: RunRef): string =>
@@ -55,10 +57,13 @@ export function runQueue(document: StudyDocument): Run[] {
     } else counted.set(key, entry);
   }
   const skipped = new Set<string>();
+  const added = new Map<string, RunRef>();
   for (const { run, action } of document.decisions) {
     if (!run) continue;
     if (action === 'skip') skipped.add(runKey(run));
     if (action === 'unskip') skipped.delete(runKey(run));
+    if (action === 'add-run') added.set(runKey(run), run);
+    if (action === 'remove-run') added.delete(runKey(run));
   }
   const settings = new Map<string, Level[]>();
   const settingOf = (levelIds: readonly string[]): Level[] => {
@@ -71,27 +76,53 @@ export function runQueue(document: StudyDocument): Run[] {
     return found;
   };
   const queue: Run[] = [];
+  const push = (ref: RunRef, item: Item, measurand: Measurand, beyondPlan: boolean) => {
+    const key = runKey(ref);
+    const reading = counted.get(key);
+    queue.push({
+      ...ref,
+      key,
+      item,
+      measurand,
+      setting: settingOf(ref.levelIds),
+      place: queue.length,
+      state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
+      reading,
+      misfires: misfires.get(key) ?? 0,
+      added: beyondPlan,
+    });
+  };
   for (const { itemId, levelIds, round } of studyOrder(document)) {
     const item = items.get(itemId) as Item;
     for (const measurand of measurands) {
       if (!isMeasuredOn(measurand, item)) continue;
       const ref = { round, itemId, measurandId: measurand.id, levelIds };
-      const key = runKey(ref);
-      const reading = counted.get(key);
-      queue.push({
-        ...ref,
-        key,
-        item,
-        measurand,
-        setting: settingOf(levelIds),
-        place: queue.length,
-        state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
-        reading,
-        misfires: misfires.get(key) ?? 0,
-      });
+      added.delete(runKey(ref));
+      push(ref, item, measurand, false);
     }
   }
+  for (const ref of added.values()) {
+    const item = items.get(ref.itemId);
+    const measurand = measurands.find(({ id }) => id === ref.measurandId);
+    if (item && measurand) push(ref, item, measurand, true);
+  }
   return queue;
+}
+
+/** A run beyond the plan: the same item, setting and measurand once more, in a round of its own. */
+export function runBeyond(
+  document: Pick<StudyDocument, 'readings' | 'study'>,
+  queue: readonly Run[],
+  { itemId, measurandId, levelIds }: Omit<RunRef, 'round'>,
+): RunRef {
+  const key = settingKey(levelIds);
+  const sameCell = (one: RunRef) =>
+    one.itemId === itemId && one.measurandId === measurandId && settingKey(one.levelIds) === key;
+  const rounds = [...queue, ...document.readings.map(runOfReading)]
+    .filter(sameCell)
+    .map(({ round }) => round);
+  const round = rounds.reduce((most, one) => Math.max(most, one), document.study.rounds) + 1;
+  return { round, itemId, measurandId, levelIds: [...levelIds] };
 }
 
 /**

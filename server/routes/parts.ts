@@ -7,6 +7,7 @@ import type { Level, Measurand, Reading, Study } from '../../core/model/parts.ts
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { jsonBody } from '../body.ts';
 import { prepareSchema } from '../validate.ts';
+import type { LiveHub } from '../live.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
 import { counted, listed } from '../../core/quantity/format.ts';
 import { type Store, sameJson } from '../store.ts';
@@ -21,7 +22,7 @@ const CHECKED: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels'
 const SIZING: readonly PartKind[] = ['items', 'measurands', 'levels'];
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
-export function partRoutes(store: Store, kind: PartKind): Hono {
+export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   const { word, fields, editable, refers, serverMade } = PART_KINDS[kind];
   const created = Type.Object({ id: Id, ...fields }, closed);
   const changed = Type.Object(
@@ -52,6 +53,12 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
       }),
     );
     return new Map(found.filter((entry) => entry !== undefined));
+  };
+
+  /** Tells the pages at the study; kinds whose changes are logged are fetched anew, log and all. */
+  const tell = (studyId: string, part: unknown) => {
+    hub.publish(studyId, { event: 'part', kind, part });
+    if (kind === 'measurands' || kind === 'claims') hub.publish(studyId, { event: 'refetch' });
   };
 
   const check = async (part: Record<string, unknown>, studyId: string) => {
@@ -144,6 +151,7 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
       // A lone insert is a transaction of its own.
       { transaction: SIZING.includes(kind) || kind === 'claims' },
     );
+    if (fresh) tell(studyId, part);
     return context.json(part, fresh ? 201 : 200);
   });
 
@@ -178,6 +186,7 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
       },
       { transaction: true },
     );
+    tell(studyId, part);
     return context.json(part);
   });
 
@@ -206,6 +215,7 @@ export function partRoutes(store: Store, kind: PartKind): Hono {
       },
       { transaction: true },
     );
+    hub.publish(studyId, { event: 'gone', kind, id });
     return context.body(null, 204);
   });
 

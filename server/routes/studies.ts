@@ -12,6 +12,7 @@ import { type Study, StudyFields } from '../../core/model/parts.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { IMPORT_LIMIT, jsonBody, limitedBody, mediaType, parseJson } from '../body.ts';
+import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
 import { type Store, sameJson } from '../store.ts';
 import { schemaProblems } from '../validate.ts';
@@ -51,7 +52,7 @@ const fileName = (title: string) =>
     .toLowerCase()
     .slice(0, 60) || 'study';
 
-export function studyRoutes(store: Store): Hono {
+export function studyRoutes(store: Store, hub: LiveHub): Hono {
   const { write } = store.database;
   const routes = new Hono();
 
@@ -161,6 +162,7 @@ export function studyRoutes(store: Store): Hono {
       },
       { transaction: true },
     );
+    hub.publish(study.id, { event: 'study', study });
     return context.json(study);
   });
 

@@ -1,11 +1,12 @@
 import { Check } from 'lucide-react';
 import { useEffect, useMemo } from 'react';
-import { NavLink, Outlet, useOutletContext, useParams } from 'react-router';
+import { NavLink, Outlet, useMatch, useOutletContext, useParams } from 'react-router';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { planSize } from '../../core/plan/grid.ts';
 import { runQueue } from '../../core/plan/queue.ts';
 import { NARROW, focusRing } from '../ui/tokens.ts';
+import { useLive } from './api/live.ts';
 import { useStudyDocument } from './api/studies.ts';
 import { InHead } from './shell.tsx';
 
@@ -84,6 +85,9 @@ export function StudyFrame() {
   const { studyId = '' } = useParams();
   const document = useStudyDocument(studyId);
   const { study } = document;
+  // The bench follows by itself, since it takes readings too.
+  const atBench = useMatch('/study/:studyId/bench') !== null;
+  useLive(atBench ? undefined : studyId, false);
   const benchDone = useMemo(() => {
     const { runs } = planSize(document);
     // With fewer readings and skips than runs there is no need to look.

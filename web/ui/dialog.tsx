@@ -12,8 +12,8 @@ const Overlay = styled(ModalOverlay)`
   background: var(--shade);
 `;
 
-const Frame = styled(Modal)`
-  width: min(560px, 100%);
+const Frame = styled(Modal)<{ $wide: boolean }>`
+  width: min(${({ $wide }) => ($wide ? 980 : 560)}px, 100%);
   max-height: calc(100dvh - 32px);
   overflow: auto;
   border-radius: 14px;
@@ -47,11 +47,13 @@ export interface DialogProps {
   title: string;
   isOpen: boolean;
   onClose: () => void;
+  /** For a table inside. */
+  wide?: boolean;
   children: ReactNode;
 }
 
 /** A question that must be answered, or left by Escape, before anything else. */
-export function Dialog({ title, isOpen, onClose, children }: DialogProps) {
+export function Dialog({ title, isOpen, onClose, wide = false, children }: DialogProps) {
   return (
     <Overlay
       isOpen={isOpen}
@@ -60,7 +62,7 @@ export function Dialog({ title, isOpen, onClose, children }: DialogProps) {
       }}
       isDismissable
     >
-      <Frame>
+      <Frame $wide={wide}>
         <Body>
           <Title slot="title">{title}</Title>
           {children}

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { type Remote, wrap } from 'comlink';
+import { type Remote, proxy, wrap } from 'comlink';
 import type { StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
+import type { Matching, ReadingsTable, TableOutcome } from '../../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker } from '../../workers/analysis.worker.ts';
 
@@ -11,6 +12,18 @@ function analyst(): Remote<AnalysisWorker> {
   );
   return worker;
 }
+
+/** Takes a table of readings apart, beside the page. */
+export const parseTable = (...given: Parameters<AnalysisWorker['parseReadingsTable']>) =>
+  analyst().parseReadingsTable(...given);
+
+/** Makes readings of a table, beside the page. */
+export const readTable = (
+  document: StudyDocument,
+  table: ReadingsTable,
+  matching: Matching,
+  onProgress: (share: number) => void,
+): Promise<TableOutcome> => analyst().readReadingsTable(document, table, matching, proxy(onProgress));
 
 const numbers = new WeakMap<StudyDocument, number>();
 let last = 0;

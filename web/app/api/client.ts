@@ -27,10 +27,11 @@ const KEPT_ALIVE = 20000;
 
 /** One request to the API; what it answers, as the caller expects it. */
 export async function request<T>(
-  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   path: string,
   body?: unknown,
   type = 'application/json',
+  signal?: AbortSignal,
 ): Promise<T> {
   // A file goes as it is; everything else is JSON.
   const sent = body === undefined || body instanceof Blob ? body : JSON.stringify(body);
@@ -38,6 +39,7 @@ export async function request<T>(
   try {
     response = await fetch(`${API}${path}`, {
       method,
+      ...(signal ? { signal } : {}),
       // An edit that is under way when the page is left still arrives, as far as browsers let it (64 kB).
       keepalive: method === 'PATCH' && typeof sent === 'string' && sent.length < KEPT_ALIVE,
       ...(sent === undefined ? {} : { headers: { 'Content-Type': type }, body: sent }),

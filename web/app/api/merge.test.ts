@@ -11,17 +11,17 @@ describe('a study with readings on their way', () => {
 
   it('shows them behind those that are stored, once each', () => {
     const merged = withOutgoing(document, [
-      { kind: 'readings', part: stored },
-      { kind: 'readings', part: waiting },
-      { kind: 'decisions', part: decision },
+      { key: 'a', kind: 'readings', part: stored },
+      { key: 'b', kind: 'readings', part: waiting },
+      { key: 'c', kind: 'decisions', part: decision },
     ]);
     expect(merged.readings.map(({ id }) => id)).toEqual([stored.id, 'waiting']);
     expect(merged.decisions).toEqual([decision]);
   });
   it('does not show what was refused, nor what is another study’s', () => {
     const merged = withOutgoing(document, [
-      { kind: 'readings', part: waiting, refused: 'no such item' },
-      { kind: 'readings', part: { ...waiting, studyId: 'other' } },
+      { key: 'a', kind: 'readings', part: waiting, refused: 'no such item' },
+      { key: 'b', kind: 'readings', part: { ...waiting, studyId: 'other' } },
     ]);
     expect(merged.readings).toEqual([stored]);
   });

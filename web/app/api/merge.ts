@@ -1,4 +1,3 @@
-import type { Decision, Reading } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Outgoing } from './outbox.ts';
 
@@ -8,13 +7,23 @@ export function withOutgoing(document: StudyDocument, entries: readonly Outgoing
     ({ part, refused }) => part.studyId === document.study.id && refused === undefined,
   );
   if (own.length === 0) return document;
-  const missing = <T extends { id: string }>(kind: Outgoing['kind'], known: readonly T[]) => {
-    const ids = new Set(known.map(({ id }) => id));
-    return own.filter((entry) => entry.kind === kind && !ids.has(entry.part.id)).map(({ part }) => part);
-  };
-  return {
-    ...document,
-    readings: [...document.readings, ...(missing('readings', document.readings) as Reading[])],
-    decisions: [...document.decisions, ...(missing('decisions', document.decisions) as Decision[])],
-  };
+  const merged = { ...document };
+  for (const kind of new Set(own.map((entry) => entry.kind))) {
+    const parts = [...(document[kind] as { id: string }[])];
+    const ids = new Set(parts.map(({ id }) => id));
+    for (const entry of own) {
+      if (entry.kind !== kind) continue;
+      const { part, changed } = entry;
+      if (changed) {
+        const at = parts.findIndex(({ id }) => id === part.id);
+        const fields = Object.entries(part).filter(([name]) => changed.includes(name));
+        if (at !== -1) parts[at] = { ...(parts[at] as { id: string }), ...Object.fromEntries(fields) };
+      } else if (!ids.has(part.id)) {
+        ids.add(part.id);
+        parts.push(part);
+      }
+    }
+    (merged as Record<string, unknown>)[kind] = parts;
+  }
+  return merged;
 }

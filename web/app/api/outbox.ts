@@ -1,15 +1,23 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { Decision, Reading } from '../../../core/model/parts.ts';
+import { v7 } from 'uuid';
+import type { Decision, NotePart, Reading, Session } from '../../../core/model/parts.ts';
 import { Refusal, ServerAway, request } from './client.ts';
 
-export type OutgoingKind = 'readings' | 'decisions';
+export type OutgoingKind = 'readings' | 'decisions' | 'sessions' | 'notes';
+export type OutgoingPart = Reading | Decision | Session | NotePart;
 
-/** One reading or decision on its way to the server. */
+/** Something of the bench on its way to the server: a new part, or a change of one. */
 export interface Outgoing {
   /** Place in the queue, given by the browser's store. */
   seq?: number;
+  /** Tells entries apart; several may be about one part. */
+  key: string;
   kind: OutgoingKind;
-  part: Reading | Decision;
+  part: OutgoingPart;
+  /** Fields that are changed of a part that is there already; without, the part is new. */
+  changed?: readonly string[];
+  /** A picture that must be there before the note that shows it. */
+  photo?: Blob;
   /** Why the server refused it for good; then it stays until the tester says what to do. */
   refused?: string;
 }
@@ -22,8 +30,9 @@ export interface OutboxState {
 
 /** What one tab tells the others when the server has acknowledged a part. */
 interface Recorded {
+  key: string;
   kind: OutgoingKind;
-  part: Reading | Decision;
+  part: OutgoingPart;
 }
 
 interface Schema extends DBSchema {
@@ -39,11 +48,34 @@ function bodyOf({ part }: Outgoing): unknown {
   return body;
 }
 
-const post = (entry: Outgoing) =>
-  request<Reading | Decision>('POST', `/studies/${entry.part.studyId}/${entry.kind}`, bodyOf(entry));
+/** Sends a change by version; what another tab changed in the meantime stays where this one did not touch it. */
+async function change({ kind, part, changed = [] }: Outgoing): Promise<OutgoingPart> {
+  const fields = Object.fromEntries(Object.entries(part).filter(([name]) => changed.includes(name)));
+  const send = (version: number) =>
+    request<OutgoingPart>('PATCH', `/studies/${part.studyId}/${kind}/${part.id}`, { version, ...fields });
+  try {
+    return await send(part.version);
+  } catch (error) {
+    if (!(error instanceof Refusal) || error.status !== 409 || !error.current) throw error;
+    return send((error.current as OutgoingPart).version);
+  }
+}
+
+async function deliver(entry: Outgoing): Promise<OutgoingPart> {
+  if (entry.changed) return change(entry);
+  const { part, kind, photo } = entry;
+  if (photo) {
+    const { name } = await request<{ name: string }>('POST', '/photos', photo, photo.type);
+    return request('POST', `/studies/${part.studyId}/${kind}`, {
+      ...(bodyOf(entry) as object),
+      photo: name,
+    });
+  }
+  return request('POST', `/studies/${part.studyId}/${kind}`, bodyOf(entry));
+}
 
 /**
- * Readings and decisions on their way to the server. Each is in IndexedDB before it is shown as held, is sent in
+ * What the bench records, on its way to the server. Each is in IndexedDB before it is shown as held, is sent in
  * order by one tab at a time, and leaves the store only once the server has said that it is on disk. Ids are made
  * here, so that a repeated request records nothing twice.
  */
@@ -59,7 +91,7 @@ export class Outbox {
   private reloaded: Promise<void> = Promise.resolve();
   private readonly onOnline = () => void this.send();
   /** Is told of every part that the server has acknowledged, before it leaves the outbox. */
-  onRecorded: (kind: OutgoingKind, part: Reading | Decision) => void = () => undefined;
+  onRecorded: (kind: OutgoingKind, part: OutgoingPart) => void = () => undefined;
 
   start(): void {
     void this.reload().then(() => this.send());
@@ -87,7 +119,8 @@ export class Outbox {
   snapshot = (): OutboxState => this.state;
 
   /** Holds parts, in order; resolves when they are stored in this browser. */
-  async add(entries: readonly Omit<Outgoing, 'seq'>[]): Promise<void> {
+  async add(added: readonly Omit<Outgoing, 'seq' | 'key'>[]): Promise<void> {
+    const entries = added.map((entry): Outgoing => ({ ...entry, key: v7() }));
     // Shown at once; the store follows within a few milliseconds.
     this.set({ entries: [...this.state.entries, ...entries] });
     try {
@@ -106,10 +139,10 @@ export class Outbox {
   }
 
   /** Where the browser cannot store, the server is the only chance; what it does not take stays on the screen. */
-  private async sendUnstored(entries: readonly Omit<Outgoing, 'seq'>[]): Promise<void> {
+  private async sendUnstored(entries: readonly Outgoing[]): Promise<void> {
     for (const entry of entries) {
       try {
-        this.settle({ kind: entry.kind, part: await post(entry) });
+        this.settle({ key: entry.key, kind: entry.kind, part: await deliver(entry) });
       } catch {
         return;
       }
@@ -117,9 +150,9 @@ export class Outbox {
   }
 
   /** The server has a part: it is shown as recorded and leaves what is shown as on its way. */
-  private settle({ kind, part }: Recorded): void {
+  private settle({ key, kind, part }: Recorded): void {
     this.onRecorded(kind, part);
-    this.set({ entries: this.state.entries.filter((entry) => entry.part.id !== part.id) });
+    this.set({ entries: this.state.entries.filter((entry) => entry.key !== key) });
   }
 
   /** Tries refused entries once more. */
@@ -174,9 +207,9 @@ export class Outbox {
   private async look(): Promise<void> {
     try {
       const stored = await (await this.open()).getAll('entries');
-      const known = new Set(stored.map(({ part }) => part.id));
+      const known = new Set(stored.map(({ key }) => key));
       // What was added and is not stored yet must not vanish from the screen.
-      const fresh = this.state.entries.filter(({ part, seq }) => seq === undefined && !known.has(part.id));
+      const fresh = this.state.entries.filter(({ key, seq }) => seq === undefined && !known.has(key));
       this.set({ entries: [...stored, ...fresh] });
     } catch {
       this.set({ status: 'broken' });
@@ -195,7 +228,8 @@ export class Outbox {
           if (!next) break;
           if (this.state.status !== 'away') this.set({ status: 'sending' });
           try {
-            const recorded: Recorded = { kind: next.kind, part: await post(next) };
+            const { key, kind } = next;
+            const recorded: Recorded = { key, kind, part: await deliver(next) };
             await database.delete('entries', next.seq as number);
             this.settle(recorded);
             this.channel.postMessage(recorded);

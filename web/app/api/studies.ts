@@ -3,11 +3,12 @@ import { useMemo, useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
-import type { Decision, Reading, Study } from '../../../core/model/parts.ts';
+import { type TableReading, packReadings } from '../../../core/formats/readings-table.ts';
+import type { Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { Refusal, ServerAway, request } from './client.ts';
 import { withOutgoing } from './merge.ts';
-import { type OutboxState, outbox } from './outbox.ts';
+import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -61,10 +62,6 @@ function changeDocument(id: string, change: (document: StudyDocument) => StudyDo
 /** Kinds whose changes the server writes down, so that its log must be fetched again. */
 const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const);
 
-function refetchLogged(studyId: string): void {
-  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
-}
-
 /** Puts a part as the server has it into the cached study. */
 function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
   changeDocument(studyId, (document) => {
@@ -75,7 +72,41 @@ function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
   });
 }
 
-outbox.onRecorded = (kind, part: Reading | Decision) => {
+export interface LivePart {
+  id: string;
+  version: number;
+}
+
+/** Puts in what another page has recorded or changed, unless this one knows it better. */
+export function keepLivePart(studyId: string, kind: PartKind, part: LivePart): void {
+  const document = queryClient.getQueryData<StudyDocument>(documentKey(studyId));
+  if (!document) return;
+  const known = (document[kind] as LivePart[]).find(({ id }) => id === part.id);
+  if (known && known.version >= part.version) return;
+  keepPart(studyId, kind, part);
+}
+
+export function keepLiveStudy(studyId: string, study: LivePart): void {
+  changeDocument(studyId, (document) =>
+    document.study.version >= study.version
+      ? document
+      : { ...document, study: study as unknown as StudyDocument['study'] },
+  );
+}
+
+export function forgetPart(studyId: string, kind: PartKind, gone: string): void {
+  changeDocument(studyId, (document) => ({
+    ...document,
+    [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== gone),
+  }));
+}
+
+/** Fetches a study anew, since more has changed than can be told. */
+export function refetchStudy(studyId: string): void {
+  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+}
+
+outbox.onRecorded = (kind, part) => {
   const { studyId } = part;
   const query = queryClient.getQueryCache().find({ queryKey: documentKey(studyId) });
   if (!query) return;
@@ -131,7 +162,7 @@ export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
     changeDocument(study.id, (document) => ({ ...document, study: current }));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
-    if ('blind' in changes) refetchLogged(study.id);
+    if ('blind' in changes) refetchStudy(study.id);
   });
 
 export const patchPart = <K extends PartKind>(
@@ -141,7 +172,7 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
-    if (LOGGED.has(kind)) refetchLogged(part.studyId);
+    if (LOGGED.has(kind)) refetchStudy(part.studyId);
   });
 
 /** What a new part holds besides its id and stamps. */
@@ -156,17 +187,14 @@ export async function createPart<K extends PartKind>(studyId: string, kind: K, f
     ...fields,
   });
   keepPart(studyId, kind, part);
-  if (LOGGED.has(kind)) refetchLogged(studyId);
+  if (LOGGED.has(kind)) refetchStudy(studyId);
   return part;
 }
 
 export async function deletePart(kind: PartKind, part: { id: string; studyId: string; version: number }) {
   await request('DELETE', `/studies/${part.studyId}/${kind}/${part.id}?version=${String(part.version)}`);
-  changeDocument(part.studyId, (document) => ({
-    ...document,
-    [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== part.id),
-  }));
-  if (LOGGED.has(kind)) refetchLogged(part.studyId);
+  forgetPart(part.studyId, kind, part.id);
+  if (LOGGED.has(kind)) refetchStudy(part.studyId);
 }
 
 /** A seed for an order of runs; five figures are enough and can be read out. */
@@ -226,23 +254,52 @@ export async function importStudy(file: File, asCopy: boolean): Promise<Imported
   return imported;
 }
 
-/** Readings and decisions, as the bench and the screen stage make them. */
-export function recordParts(
+/** Writes the readings of a table, all of them or none; an abort before they are written leaves none. */
+export async function importReadings(
   studyId: string,
-  parts: readonly (
-    | { kind: 'readings'; fields: NewPart<'readings'> }
-    | { kind: 'decisions'; fields: Omit<NewPart<'decisions'>, 'decidedAt'> }
-  )[],
+  session: NewPart<'sessions'>,
+  readings: readonly TableReading[],
+  signal: AbortSignal,
 ): Promise<void> {
+  await request(
+    'POST',
+    `/studies/${studyId}/import-readings`,
+    { session: { id: v7(), ...session }, ...packReadings(readings) },
+    'application/json',
+    signal,
+  );
+  await queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+}
+
+/** A decision as the stages make it: what it is not about may be left out. */
+export type NewDecision = Pick<NewPart<'decisions'>, 'action'> & Partial<NewPart<'decisions'>>;
+
+export type NewBenchPart =
+  | { kind: 'readings'; fields: NewPart<'readings'> }
+  | { kind: 'decisions'; fields: NewDecision }
+  | { kind: 'sessions'; fields: NewPart<'sessions'> }
+  | { kind: 'notes'; fields: NewPart<'notes'>; photo?: Blob };
+
+/** What the bench and the screen stage record: held in this browser until the server has it. */
+export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Promise<void> {
   const now = new Date().toISOString();
   const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
+  const noDecision = { readingId: null, sessionId: null, run: null, reason: '', decidedAt: now };
   return outbox.add(
-    parts.map(({ kind, fields }) => ({
-      kind,
-      part:
-        kind === 'readings'
-          ? { id: v7(), ...fields, ...stamp }
-          : { id: v7(), decidedAt: now, ...fields, ...stamp },
-    })),
+    parts.map((one) => {
+      const base = one.kind === 'decisions' ? noDecision : {};
+      return {
+        kind: one.kind,
+        part: { id: v7(), ...base, ...one.fields, ...stamp } as Outgoing['part'],
+        ...('photo' in one ? { photo: one.photo } : {}),
+      };
+    }),
   );
 }
+
+/** Changes a part that the bench has recorded, such as the end of a session, whether the server is there or not. */
+export const changeRecorded = <K extends OutgoingKind>(
+  kind: K,
+  part: StudyDocument[K][number],
+  changes: Partial<StudyDocument[K][number]>,
+): Promise<void> => outbox.add([{ kind, part: { ...part, ...changes }, changed: Object.keys(changes) }]);

@@ -1,7 +1,7 @@
-import styled from 'styled-components';
+import type { ReactNode } from 'react';
 import { unitRead } from '../../../core/forms/index.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { counted, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { counted, formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { outbox } from '../../app/api/outbox.ts';
 import { useOutbox } from '../../app/api/studies.ts';
@@ -90,15 +90,19 @@ function Saving() {
   );
 }
 
-const Steps = styled.ul`
-  display: grid;
-  gap: 2px;
-`;
-
 /** The margin of the bench: progress, pace, what the run is read with. */
-export function BenchNotes({ document, bench }: { document: StudyDocument; bench: Bench }) {
+export function BenchNotes({
+  document,
+  bench,
+  children,
+}: {
+  document: StudyDocument;
+  bench: Bench;
+  /** What is known of session and instruments. */
+  children: ReactNode;
+}) {
   const { queue, run } = bench;
-  const { procedure, hazards } = document.study;
+  const { hazards } = document.study;
   const done = queue.filter(({ state }) => state === 'done').length;
   const left = queue.filter(({ state }) => state === 'to come').length;
   const pace = paceS(document);
@@ -111,6 +115,7 @@ export function BenchNotes({ document, bench }: { document: StudyDocument; bench
         {left > 0 && pace !== undefined && `About ${duration(left * pace)} left at this pace.`}
         <Saving />
       </Note>
+      {children}
       {measurand && (
         <Aside>
           <h3>Read with</h3>
@@ -133,28 +138,12 @@ export function BenchNotes({ document, bench }: { document: StudyDocument; bench
           </p>
         </Aside>
       )}
-      {procedure.beforeReading.length + procedure.waits.length > 0 && (
+      {hazards.length > 0 && bench.session.session !== undefined && (
         <Aside>
-          <h3>Before each reading</h3>
-          <Steps>
-            {procedure.beforeReading.map((step) => (
-              <li key={step}>{step}</li>
-            ))}
-            {procedure.waits
-              .filter(({ when }) => when !== 'session')
-              .map(({ what, durationS }) => (
-                <li key={what}>
-                  {what}: {formatNumber(durationS, 0)}&#8239;s
-                </li>
-              ))}
-          </Steps>
+          <h3>Cautions</h3>
+          <p>{listed(hazards.map((hazard) => cautionOf(hazard).label))}</p>
         </Aside>
       )}
-      {hazards.map((hazard) => (
-        <Note key={hazard} tone="attention" title={cautionOf(hazard).label}>
-          {cautionOf(hazard).caution}
-        </Note>
-      ))}
       {document.study.question && (
         <Aside>
           <h3>The question</h3>

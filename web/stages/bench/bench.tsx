@@ -24,7 +24,31 @@ import { Button } from '../../ui/button.tsx';
 import { Key } from '../../ui/key.tsx';
 import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
 import { NARROW } from '../../ui/tokens.ts';
+import {
+  type InstrumentReading,
+  type LiveInstrument,
+  TAB,
+  Triggered,
+  readInstrument,
+  takeOverBench,
+  tellBench,
+  useLive,
+} from '../../app/api/live.ts';
+import { problemText } from '../../app/api/client.ts';
+import { patchStudy, recordParts } from '../../app/api/studies.ts';
+import { usePreferences } from '../../app/preferences.ts';
+import { Menu } from '../../ui/menu.tsx';
+import { toast } from '../../ui/toast.tsx';
+import { clockTime } from '../../ui/when.ts';
 import { BenchNotes } from './bench-notes.tsx';
+import { ImportDialog } from './import-dialog.tsx';
+import { Instruments, fitting } from './instruments.tsx';
+import { LogDialog } from './log-dialog.tsx';
+import { NoteDialog, type NoteSubject } from './note-dialog.tsx';
+import { RunRemarks } from './run-remarks.tsx';
+import { SessionCard } from './session/session-card.tsx';
+import { SessionStart } from './session/session-start.tsx';
+import { WhatNow } from './what-now.tsx';
 import { KeySheet } from './key-sheet.tsx';
 import { MisfireDialog } from './misfire-dialog.tsx';
 import { RunQueue } from './run-queue.tsx';
@@ -118,6 +142,39 @@ const Said = styled.div`
   clip-path: inset(50%);
 `;
 
+/** What an instrument sent, as it would be typed. */
+const inWords = ({ text, unit }: InstrumentReading): string => `${text} ${unit}`.trim();
+
+/** What a note can be about at the bench, the likeliest first. */
+function noteSubjects(
+  run: Run | undefined,
+  lastId: string | undefined,
+  sessionId: string | undefined,
+): NoteSubject[] {
+  const nothing = { readingId: null, itemId: null, sessionId: null, run: null };
+  const subjects: NoteSubject[] = [];
+  const own = run?.reading?.reading.id;
+  if (run && own !== undefined) {
+    subjects.push({ value: 'reading', label: 'This reading', about: { ...nothing, readingId: own } });
+  }
+  if (run) {
+    const { round, itemId, measurandId, levelIds } = run;
+    subjects.push({
+      value: 'run',
+      label: 'This run',
+      about: { ...nothing, run: { round, itemId, measurandId, levelIds } },
+    });
+  }
+  if (lastId !== undefined && lastId !== own) {
+    subjects.push({ value: 'last', label: 'The last reading', about: { ...nothing, readingId: lastId } });
+  }
+  if (run) subjects.push({ value: 'item', label: run.item.name, about: { ...nothing, itemId: run.itemId } });
+  if (sessionId !== undefined) {
+    subjects.push({ value: 'session', label: 'The session', about: { ...nothing, sessionId } });
+  }
+  return subjects;
+}
+
 /** One item, one number, one line under it. */
 export function Bench() {
   const whole = useStudy();
@@ -126,6 +183,16 @@ export function Bench() {
   const { run, queue, slip, problem } = bench;
   const [misfiring, setMisfiring] = useState<'now' | Run>();
   const [keys, setKeys] = useState(false);
+  const [log, setLog] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const [importing, setImporting] = useState(false);
+  const { letterKeys } = usePreferences();
+  const { session, paused, asks } = bench.session;
+  const live = useLive(whole.study.id, true);
+  const followed = live.connected && live.holder !== null && live.holder !== TAB;
+  const starting = run !== undefined && asks && !session;
+  // Readings are taken here: by nobody else, in a session that is on.
+  const hands = run !== undefined && !followed && !starting && !paused;
   const input = useRef<HTMLInputElement>(null);
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
   // The strip shows what has been read of this measurand at this setting.
@@ -136,22 +203,61 @@ export function Bench() {
     () => (measurand ? stripLanes(document, measurand, analysis) : []),
     [document, measurand, analysis],
   );
-  const dialogOpen = misfiring !== undefined || keys;
+  const dialogOpen = misfiring !== undefined || keys || log || noting || importing;
 
   // The entry has the focus whenever a run comes up, so that a hand only ever types and presses Enter.
   useEffect(() => {
     if (!dialogOpen) input.current?.focus();
-  }, [run?.key, dialogOpen]);
+  }, [run?.key, dialogOpen, hands]);
+
+  const [level] = run?.setting.flatMap(({ value }) => (value === null ? [] : [value])) ?? [];
+  const onBench = live.instruments.length > 0 && hands ? run.itemId : undefined;
+  const name = whole.items.find(({ id }) => id === onBench)?.name;
+  useEffect(() => {
+    if (name !== undefined) tellBench(name, level ?? null);
+  }, [name, level]);
+
+  const takeFrom = async ({ id }: LiveInstrument) => {
+    try {
+      bench.takeText(inWords(await readInstrument(id)));
+    } catch (error) {
+      bench.trouble(problemText(error));
+    }
+  };
+  const subjects: NoteSubject[] = noteSubjects(run, bench.lastId, session?.id);
 
   const command = (key: string): boolean => {
-    if (key === 'u') bench.undo();
+    if (key === '?') setKeys(true);
+    else if (!letterKeys || followed) return false;
+    else if (key === 'l') setLog(true);
+    else if (key === 'u') bench.undo();
+    else if (!hands) return false;
     else if (key === 's') bench.skip();
-    else if (key === 'm' && run) setMisfiring(run.state === 'done' ? run : 'now');
-    else if (key === '?') setKeys(true);
-    else return false;
+    else if (key === 'm') setMisfiring(run.state === 'done' ? run : 'now');
+    else if (key === 'a') bench.addRun(run);
+    else if (key === 'n') setNoting(true);
+    else if (key === 'r' && run.state === 'done') bench.takeAgain(run);
+    else if (key === 'i') {
+      const [instrument] = fitting(live.instruments, run.measurand);
+      if (!instrument) return false;
+      void takeFrom(instrument);
+    } else return false;
     return true;
   };
   const onCommand = useEffectEvent(command);
+  const onTriggered = useEffectEvent((reading: InstrumentReading) => {
+    const own = live.instruments.filter(({ id }) => id === reading.id);
+    if (hands && fitting(own, run.measurand).length > 0) bench.takeText(inWords(reading));
+  });
+  useEffect(() => {
+    const hear = (event: Event) => {
+      if (event instanceof Triggered) onTriggered(event.reading);
+    };
+    live.triggers.addEventListener('triggered', hear);
+    return () => {
+      live.triggers.removeEventListener('triggered', hear);
+    };
+  }, [live.triggers]);
   const entryKey = (event: ReactKeyboardEvent, typed: string): boolean => {
     if (event.key === 'Enter') {
       bench.enter();
@@ -164,7 +270,7 @@ export function Bench() {
       return true;
     }
     const letter = event.key.toLowerCase();
-    if (slip?.suggestion !== undefined && letter === 't') {
+    if (letterKeys && slip?.suggestion !== undefined && letter === 't') {
       bench.takeSuggestion();
       return true;
     }
@@ -206,7 +312,22 @@ export function Bench() {
   }
 
   return (
-    <Sheet notes={<BenchNotes document={whole} bench={bench} />} notesLabel="Notes at the bench">
+    <Sheet
+      notes={
+        <BenchNotes document={whole} bench={bench}>
+          <SessionCard document={whole} bench={bench.session} />
+          {hands && (
+            <Instruments
+              instruments={live.instruments}
+              measurand={run.measurand}
+              onTake={(instrument) => void takeFrom(instrument)}
+            />
+          )}
+          <RunRemarks document={whole} run={run} sessionId={session?.id} />
+        </BenchNotes>
+      }
+      notesLabel="Notes at the bench"
+    >
       <Columns>
         <RunQueue
           queue={queue}
@@ -215,7 +336,38 @@ export function Bench() {
           onChoose={bench.goTo}
         />
         <Hand aria-label="Entry">
-          {run ? (
+          {followed ? (
+            <EmptyState
+              title={run ? `${run.item.name} is at the bench.` : 'All runs are done.'}
+              action={
+                <Button
+                  tone="go"
+                  onPress={() => {
+                    takeOverBench(whole.study.id).catch((error: unknown) => {
+                      toast({ text: problemText(error), tone: 'attention' });
+                    });
+                  }}
+                >
+                  Take over here
+                </Button>
+              }
+            >
+              Another tab or tablet takes the readings; they come in here as they are recorded.
+            </EmptyState>
+          ) : starting ? (
+            <SessionStart document={whole} onStart={bench.session.start} />
+          ) : run && paused ? (
+            <EmptyState
+              title={`Paused since ${clockTime(session?.pauses.at(-1)?.from ?? '')}.`}
+              action={
+                <Button tone="go" onPress={bench.session.goOn} autoFocus>
+                  Go on
+                </Button>
+              }
+            >
+              {run.item.name} is next. The time of a pause does not count.
+            </EmptyState>
+          ) : run ? (
             <>
               <Who>
                 <MarkSign mark={run.item.mark} size={60} />
@@ -227,9 +379,11 @@ export function Bench() {
                   <p>
                     {runWords(run, document.measurands.length > 1)}
                     {run.misfires > 0 && `, after ${counted(run.misfires, 'misfire')}`}
+                    {run.added && ', not in the plan'}
                   </p>
                 </div>
               </Who>
+              {run.state !== 'done' && <WhatNow document={whole} run={run} bench={bench.session} />}
               {run.state === 'done' ? (
                 <>
                   <Figure $odd={false}>
@@ -255,6 +409,14 @@ export function Bench() {
                         }}
                       >
                         It was a misfire <Key>M</Key>
+                      </Button>
+                      <Button
+                        size="small"
+                        onPress={() => {
+                          bench.takeAgain(run);
+                        }}
+                      >
+                        Take it again <Key>R</Key>
                       </Button>
                       <Button
                         size="small"
@@ -341,6 +503,21 @@ export function Bench() {
                         >
                           <Key>?</Key> all keys
                         </Button>
+                        <Menu
+                          label="More at the bench"
+                          actions={[
+                            { id: 'note', label: 'A note or photo', onAction: () => setNoting(true) },
+                            { id: 'add', label: 'Add a run of this item', onAction: () => bench.addRun(run) },
+                            {
+                              id: 'import',
+                              label: 'Readings from a table…',
+                              onAction: () => {
+                                setImporting(true);
+                              },
+                            },
+                            { id: 'log', label: 'What was done', onAction: () => setLog(true) },
+                          ]}
+                        />
                       </Row>
                     )}
                   </Under>
@@ -385,6 +562,12 @@ export function Bench() {
       <MisfireDialog
         isOpen={misfiring !== undefined}
         itemName={(misfiring === 'now' ? run : misfiring)?.item.name ?? ''}
+        reasons={whole.study.misfireReasons}
+        onReasons={(misfireReasons) => {
+          patchStudy(whole.study, { misfireReasons }).catch((error: unknown) => {
+            toast({ text: problemText(error), tone: 'attention' });
+          });
+        }}
         onClose={() => {
           setMisfiring(undefined);
         }}
@@ -394,6 +577,40 @@ export function Bench() {
           setMisfiring(undefined);
         }}
       />
+      <LogDialog
+        document={whole}
+        isOpen={log}
+        canUndo={bench.canUndo}
+        onUndo={bench.undo}
+        onClose={() => {
+          setLog(false);
+        }}
+      />
+      {importing && (
+        <ImportDialog
+          document={whole}
+          onClose={() => {
+            setImporting(false);
+          }}
+          onDone={(count) => {
+            setImporting(false);
+            toast({ text: `${counted(count, 'reading')} taken from the table. Undo takes them all back.` });
+          }}
+        />
+      )}
+      {noting && (
+        <NoteDialog
+          subjects={subjects}
+          onClose={() => {
+            setNoting(false);
+          }}
+          onNote={(text, about, photo) => {
+            setNoting(false);
+            const fields = { ...about, text, photo: null, removed: false, notedAt: new Date().toISOString() };
+            void recordParts(whole.study.id, [{ kind: 'notes', fields, ...(photo ? { photo } : {}) }]);
+          }}
+        />
+      )}
       <KeySheet
         isOpen={keys}
         onClose={() => {

@@ -1,16 +1,12 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/button.tsx';
+import { CheckBox } from '../../ui/check-box.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { Key } from '../../ui/key.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
-const REASONS = [
-  'Disturbed (door, wind, bump)',
-  'Instrument slipped or was not ready',
-  'Wrong item or setting',
-  'Started too late or too early',
-];
+const MOST_REASONS = 9;
 
 const List = styled.div`
   display: grid;
@@ -23,22 +19,40 @@ const List = styled.div`
 export interface MisfireDialogProps {
   isOpen: boolean;
   itemName: string;
+  /** The tester’s own short list. */
+  reasons: readonly string[];
   onClose: () => void;
   onReason: (reason: string) => void;
+  /** Another list, for this study. */
+  onReasons: (reasons: string[]) => void;
 }
 
 /** Asks why a run misfired; one key a reason. */
-export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDialogProps) {
+export function MisfireDialog({
+  isOpen,
+  itemName,
+  reasons,
+  onClose,
+  onReason,
+  onReasons,
+}: MisfireDialogProps) {
   const [own, setOwn] = useState('');
   const [problem, setProblem] = useState<string>();
+  const [keeping, setKeeping] = useState(false);
   const finish = (reason: string) => {
     if (reason.trim() === '') {
       setProblem('Say in a word what went wrong, or choose a reason above.');
       return;
     }
+    const text = reason.trim();
+    if (keeping && text === own.trim()) {
+      // The list holds nine at most, one for each figure key; the newest takes the place of the last.
+      onReasons([...reasons.filter((one) => one !== text).slice(0, MOST_REASONS - 1), text]);
+    }
     setOwn('');
+    setKeeping(false);
     setProblem(undefined);
-    onReason(reason.trim());
+    onReason(text);
   };
   return (
     <Dialog title={`Misfire of ${itemName}`} isOpen={isOpen} onClose={onClose}>
@@ -47,7 +61,7 @@ export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDi
       {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys repeat what the buttons do */}
       <div
         onKeyDown={(event) => {
-          const reason = REASONS[Number(event.key) - 1];
+          const reason = reasons[Number(event.key) - 1];
           if (reason === undefined || event.target instanceof HTMLInputElement) return;
           // The digit must not be typed into the entry, which has the focus again at once.
           event.preventDefault();
@@ -55,7 +69,7 @@ export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDi
         }}
       >
         <List>
-          {REASONS.map((reason, i) => (
+          {reasons.map((reason, i) => (
             <Button
               key={reason}
               autoFocus={i === 0}
@@ -81,6 +95,11 @@ export function MisfireDialog({ isOpen, itemName, onClose, onReason }: MisfireDi
           finish(own);
         }}
       />
+      {own.trim() !== '' && (
+        <CheckBox isSelected={keeping} onChange={setKeeping}>
+          Keep it in the list of this study
+        </CheckBox>
+      )}
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>
           It was none

@@ -1,8 +1,9 @@
-import { Fragment, useEffect, useRef } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
 import { formatReading } from '../../../core/quantity/format.ts';
+import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { NARROW, focusRing, label } from '../../ui/tokens.ts';
 
@@ -94,14 +95,18 @@ const Line = styled.button<{ $state: Run['state'] }>`
   }
 `;
 
-const resultOf = ({ state, reading, misfires }: Run): string => {
+const resultOf = ({ state, reading, misfires, added }: Run): string => {
   if (reading?.value != null) return formatReading(reading.value);
   if (state === 'skipped') return 'skipped';
-  return misfires > 0 ? 'misfire' : '';
+  if (misfires > 0) return 'misfire';
+  return added ? 'added' : '';
 };
 
 const lineName = ({ item, setting }: Run): string =>
   setting.length > 0 ? `${item.code} ${settingWords(setting)}` : item.name;
+
+/** Runs drawn at a time; a plan may have thousands. */
+const WINDOW = 160;
 
 export interface RunQueueProps {
   queue: readonly Run[];
@@ -120,16 +125,41 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
     own.scrollTop = line.offsetTop - own.clientHeight / 3;
     own.scrollLeft = line.offsetLeft - own.clientWidth / 3;
   }, [currentKey]);
-  const rounds = [...new Set(queue.map(({ round }) => round))];
+  const at = Math.max(
+    0,
+    queue.findIndex(({ key }) => key === currentKey),
+  );
+  const [moved, setMoved] = useState({ by: 0, from: currentKey });
+  const shift = moved.from === currentKey ? moved.by : 0;
+  const large = queue.length > 2 * WINDOW;
+  const first = large ? Math.max(0, Math.min(at - WINDOW / 2 + shift, queue.length - WINDOW)) : 0;
+  const last = large ? first + WINDOW : queue.length;
+  const shown = queue.slice(first, last);
+  const rounds = [...new Set(shown.map(({ round }) => round))];
+  const lastRound = queue.reduce((most, { round }) => Math.max(most, round), 0);
+  const look = (by: number) => {
+    setMoved({ by: shift + by, from: currentKey });
+  };
   return (
     <Frame aria-label="Run queue" ref={frame}>
+      {first > 0 && (
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            look(-WINDOW);
+          }}
+        >
+          {first} earlier
+        </Button>
+      )}
       {rounds.map((round) => (
         <Fragment key={round}>
           <h2>
-            Round {round} of {rounds.length}
+            Round {round} of {lastRound}
           </h2>
           <ol>
-            {queue
+            {shown
               .filter((run) => run.round === round)
               .map((run) => (
                 <li key={run.key}>
@@ -151,6 +181,17 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
           </ol>
         </Fragment>
       ))}
+      {last < queue.length && (
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            look(WINDOW);
+          }}
+        >
+          {queue.length - last} later
+        </Button>
+      )}
     </Frame>
   );
 }

@@ -10,12 +10,15 @@ import type { ReadingPart, RunRef } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindItems } from '../../../core/plan/blind.ts';
 import { settingKey } from '../../../core/plan/grid.ts';
-import { type Run, runQueue } from '../../../core/plan/queue.ts';
+import { type Run, runBeyond, runKey, runQueue } from '../../../core/plan/queue.ts';
 import { undoSteps } from '../../../core/plan/undo.ts';
 import { formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
-import { type NewPart, recordParts } from '../../app/api/studies.ts';
+import { type NewDecision, type NewPart, changeRecorded, recordParts } from '../../app/api/studies.ts';
+import { sound } from '../../app/sound.ts';
+import { type SessionAtBench, useSession } from './session/use-session.ts';
 
 export interface Bench {
+  session: SessionAtBench;
   queue: readonly Run[];
   /** The run at the bench now; undefined when all are done or skipped. */
   run: Run | undefined;
@@ -32,16 +35,24 @@ export interface Bench {
   /** Says what just happened, for readers. */
   said: string;
   lastId: string | undefined;
-  setText: (part: string, text: string) => void;
+  setText: (part: string, text: string, from?: 'typed' | 'timer') => void;
   /** Leaves a question unanswered, the typed text as it is. */
   dismiss: () => void;
   /** Records what was typed; a value that looks like a slip is questioned first and kept by a second Enter. */
   enter: () => void;
+  /** Takes what an instrument sent. */
+  takeText: (text: string) => void;
+  /** Says what went wrong with an instrument, where a wrong entry is told. */
+  trouble: (text: string) => void;
   keep: () => void;
   takeSuggestion: () => void;
   misfire: (reason: string) => void;
   /** Marks the reading of a run that is done as a misfire, so that the run comes again. */
   misfireReading: (run: Run, reason: string) => void;
+  /** Opens a run that is done again; the earlier reading stays in the record. */
+  takeAgain: (run: Run) => void;
+  /** The same item, setting and measurand once more, beyond the plan. */
+  addRun: (run: Run) => void;
   skip: () => void;
   undo: () => void;
   goTo: (key: string | undefined) => void;
@@ -97,10 +108,12 @@ export function useBench(document: StudyDocument): Bench {
     return runs.map((run) => ({ ...run, item: shown.get(run.itemId) ?? run.item }));
   }, [document]);
   const steps = useMemo(() => undoSteps(document), [document]);
+  const session = useSession(document);
   const [chosen, setChosen] = useState<string>();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<{ text: string; part: string }>();
   const [slip, setSlip] = useState<Slip>();
+  const [source, setSource] = useState<NewPart<'readings'>['source']>('typed');
   const [said, setSaid] = useState('');
   const [lastId, setLastId] = useState<string>();
 
@@ -112,31 +125,38 @@ export function useBench(document: StudyDocument): Bench {
     setTyped(next);
     setProblem(undefined);
     setSlip(undefined);
+    setSource('typed');
   };
 
-  const readingOf = (at: Run, parts: NewPart<'readings'>['parts']): NewPart<'readings'> & { id: string } => ({
+  const readingOf = (
+    at: Run,
+    parts: NewPart<'readings'>['parts'],
+    sessionId: string,
+    from: NewPart<'readings'>['source'],
+  ): NewPart<'readings'> & { id: string } => ({
     id: v7(),
     itemId: at.itemId,
     measurandId: at.measurandId,
-    sessionId: null,
+    sessionId,
     round: at.round,
     place: at.place,
     levels: at.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
     parts,
-    source: 'time' in texts && /^\d+(:\d\d)?\.\d+$/.test(texts.time ?? '') ? 'timer' : 'typed',
+    source: from,
     takenAt: new Date().toISOString(),
-    note: '',
-    photo: null,
   });
 
-  const decide = (action: NewPart<'decisions'>['action'], about: Partial<NewPart<'decisions'>>) =>
-    ({ kind: 'decisions', fields: { action, readingId: null, run: null, reason: '', ...about } }) as const;
+  const decide = (action: NewDecision['action'], about: Partial<NewDecision>) =>
+    ({ kind: 'decisions', fields: { action, ...about } }) as const;
 
-  const record = (at: Run, given: PartTexts) => {
+  const record = (at: Run, given: PartTexts, from = source) => {
     const read = form?.read(given, at.measurand);
     if (!read || 'problem' in read) return;
-    const fields = readingOf(at, read.parts);
+    const own = session.forReading();
+    const fields = readingOf(at, read.parts, own.id, from);
+    sound('recorded');
     void recordParts(studyId, [
+      ...own.parts,
       // A run that was skipped and is taken after all is not skipped any more.
       ...(at.state === 'skipped' ? [decide('unskip', { run: refOf(at) })] : []),
       { kind: 'readings', fields },
@@ -148,13 +168,13 @@ export function useBench(document: StudyDocument): Bench {
     setSaid(`${at.item.name}, ${value === null ? 'a reading' : formatReading(value)} recorded.`);
   };
 
-  const enter = () => {
+  const enter = (given: PartTexts = texts, from = source) => {
     if (!run || run.state === 'done') return;
-    if (slip) {
+    if (slip && given === texts) {
       record(run, texts);
       return;
     }
-    const read = form?.read(texts, run.measurand);
+    const read = form?.read(given, run.measurand);
     if (!read) return;
     if ('problem' in read) {
       setProblem({ text: read.problem, part: read.part });
@@ -174,11 +194,30 @@ export function useBench(document: StudyDocument): Bench {
       all: kept.map(({ value }) => value as number),
       itemName: run.item.name,
     });
-    if (doubt) setSlip(doubt);
-    else record(run, texts);
+    if (doubt) {
+      sound('question');
+      setSlip(doubt);
+    } else record(run, given, from);
+  };
+
+  /** What an instrument sent goes to the first part that is still empty; with the last one it is recorded. */
+  const takeText = (text: string) => {
+    if (!run || !form || run.state === 'done') return;
+    const asked = form.parts(run.measurand);
+    const empty = (given: PartTexts) => asked.filter(({ name }) => (given[name] ?? '').trim() === '');
+    const part = empty(texts)[0] ?? asked[0];
+    if (!part) return;
+    const given: Record<string, string> = { [part.name]: text.slice(0, 60) };
+    for (const [name, value] of Object.entries(texts)) if (value !== undefined) given[name] ??= value;
+    setTyped(given);
+    setProblem(undefined);
+    setSlip(undefined);
+    setSource('instrument');
+    if (empty(given).every(({ optional }) => optional)) enter(given, 'instrument');
   };
 
   return {
+    session,
     queue,
     run,
     texts,
@@ -189,7 +228,8 @@ export function useBench(document: StudyDocument): Bench {
     canUndo: steps.length > 0,
     said,
     lastId,
-    setText: (part, text) => {
+    setText: (part, text, from = 'typed') => {
+      setSource(from);
       setTyped((before) => ({ ...before, [part]: text }));
       setProblem(undefined);
       setSlip(undefined);
@@ -198,7 +238,13 @@ export function useBench(document: StudyDocument): Bench {
       setProblem(undefined);
       setSlip(undefined);
     },
-    enter,
+    enter: () => {
+      enter();
+    },
+    takeText,
+    trouble: (text) => {
+      setProblem({ text, part: '' });
+    },
     keep: () => {
       if (run) record(run, texts);
     },
@@ -222,8 +268,10 @@ export function useBench(document: StudyDocument): Bench {
               .parts(run.measurand)
               .filter(({ name }) => (texts[name] ?? '').trim() !== '')
               .map(({ name }) => ({ name, text: (texts[name] ?? '').slice(0, 60), number: null }));
-      const fields = readingOf(run, parts);
+      const own = session.forReading();
+      const fields = readingOf(run, parts, own.id, source);
       void recordParts(studyId, [
+        ...own.parts,
         { kind: 'readings', fields },
         decide('misfire', { readingId: fields.id, reason }),
       ]);
@@ -236,6 +284,22 @@ export function useBench(document: StudyDocument): Bench {
       setChosen(at.key);
       setSaid(`Misfire of ${at.item.name} noted. The run is open again.`);
     },
+    takeAgain: (at) => {
+      if (!at.reading) return;
+      void recordParts(studyId, [
+        decide('misfire', { readingId: at.reading.reading.id, reason: 'taken again' }),
+      ]);
+      clear();
+      setChosen(at.key);
+      setSaid(`${at.item.name} is taken again; the earlier reading stays in the record.`);
+    },
+    addRun: (at) => {
+      const ref = runBeyond(document, queue, refOf(at));
+      void recordParts(studyId, [decide('add-run', { run: ref })]);
+      clear();
+      setChosen(runKey(ref));
+      setSaid(`A run of ${at.item.name} was added.`);
+    },
     skip: () => {
       if (run?.state !== 'to come') return;
       void recordParts(studyId, [decide('skip', { run: refOf(run) })]);
@@ -246,8 +310,12 @@ export function useBench(document: StudyDocument): Bench {
     undo: () => {
       const last = steps[steps.length - 1];
       if (!last) return;
-      const { action, readingId, run: ref, reading, what } = last;
-      void recordParts(studyId, [decide(action, { readingId, run: ref, reason: 'undone at the bench' })]);
+      const { action, readingId, sessionId, run: ref, reading, what, note } = last;
+      if (note) void changeRecorded('notes', note, { removed: true });
+      if (action) {
+        const about = { readingId, sessionId, run: ref, reason: 'undone at the bench' };
+        void recordParts(studyId, [decide(action, about)]);
+      }
       // The typed text comes back, so that a slip of the finger is mended and not typed anew.
       clear(what === 'reading' && reading ? textsOf(reading.parts) : {});
       setChosen(undefined);

@@ -64,9 +64,7 @@ export function Screen() {
   }
   if (error) throw error;
   const decide = (action: 'leave-out' | 'take-back' | 'keep', readingId: string, reason: string) => {
-    void recordParts(document.study.id, [
-      { kind: 'decisions', fields: { action, readingId, run: null, reason } },
-    ]);
+    void recordParts(document.study.id, [{ kind: 'decisions', fields: { action, readingId, reason } }]);
   };
   const items = new Map(document.items.map((item) => [item.id, item]));
   const leaving = analysis?.readings.find(({ id }) => id === leavingOut);

@@ -72,7 +72,7 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
   };
   const stop = () => {
     if (startedAt === undefined) return;
-    onText('time', clockText((performance.now() - startedAt) / 1000));
+    onText('time', clockText((performance.now() - startedAt) / 1000), 'timer');
     setStartedAt(undefined);
   };
   const split = () => {

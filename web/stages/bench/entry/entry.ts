@@ -6,7 +6,7 @@ import type { Run } from '../../../../core/plan/queue.ts';
 export interface EntryProps {
   run: Run;
   texts: PartTexts;
-  onText: (part: string, text: string) => void;
+  onText: (part: string, text: string, from?: 'typed' | 'timer') => void;
   /** The part that was not understood. */
   wrongPart: string | undefined;
   /** Whether what was typed is questioned or not understood. */

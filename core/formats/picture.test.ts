@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { PictureProblem, jpegOrientation, pictureHead, withoutPlace } from './picture.ts';
+
+const text = (word: string) => [...word].map((sign) => sign.charCodeAt(0));
+const u16 = (n: number) => [n >> 8, n & 255];
+const u32 = (n: number) => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255, n & 255];
+const le32 = (n: number) => [...u32(n)].reverse();
+
+const segment = (marker: number, body: number[]) => [0xff, marker, ...u16(body.length + 2), ...body];
+/** EXIF with an orientation, a camera's name and a place (EXIF 2.3: tags 0x0112, 0x010f, GPS 0x8825). */
+const exif = (orientation: number) =>
+  segment(0xe1, [
+    ...[...text('Exif'), 0, 0, ...text('MM'), 0, 42, ...u32(8), ...u16(2)],
+    ...[...u16(0x0112), ...u16(3), ...u32(1), ...u16(orientation), 0, 0],
+    ...[...u16(0x8825), ...u16(4), ...u32(1), ...u32(38)],
+    ...u32(0),
+    ...text('GPS 51.5N 0.1W'),
+  ]);
+const jpeg = (width: number, height: number, orientation = 6) =>
+  Uint8Array.from([
+    ...[0xff, 0xd8],
+    ...segment(0xe0, [...text('JFIF'), 0, 1, 1, 0, 0, 1, 0, 1, 0, 0]),
+    ...exif(orientation),
+    ...segment(0xed, text('Photoshop 3.0 owner')),
+    ...segment(0xfe, text('taken at home')),
+    ...segment(0xc0, [8, ...u16(height), ...u16(width), 1, 1, 0x11, 0]),
+    ...segment(0xda, [1, 1, 0, 0, 63, 0]),
+    ...[1, 2, 3, 0xff, 0xd9],
+  ]);
+const chunk = (name: string, body: number[]) => [...u32(body.length), ...text(name), ...body, 0, 0, 0, 0];
+const png = (width: number, height: number) =>
+  Uint8Array.from([
+    ...[0x89, ...text('PNG'), 13, 10, 26, 10],
+    ...chunk('IHDR', [...u32(width), ...u32(height), 8, 2, 0, 0, 0]),
+    ...chunk('tEXt', text('Location\u0000at home')),
+    ...chunk('eXIf', text('GPS')),
+    ...chunk('IDAT', [1, 2, 3]),
+    ...chunk('IEND', []),
+  ]);
+const webp = (width: number, height: number) => {
+  const body = [
+    ...[...text('VP8X'), ...le32(10), 0x0c, 0, 0, 0],
+    ...le32(width - 1).slice(0, 3),
+    ...le32(height - 1).slice(0, 3),
+    ...[...text('VP8L'), ...le32(3), 1, 2, 3, 0],
+    ...[...text('EXIF'), ...le32(3), ...text('GPS'), 0],
+  ];
+  return Uint8Array.from([...text('RIFF'), ...le32(body.length + 4), ...text('WEBP'), ...body]);
+};
+const has = (bytes: Uint8Array, word: string) => String.fromCharCode(...bytes).includes(word);
+
+// ITU-T T.81, ISO/IEC 15948, RFC 9649 and EXIF 2.3 for the bytes; the files are written here by hand.
+describe('a photo', () => {
+  it.each([
+    ['jpg', jpeg(640, 480)],
+    ['png', png(640, 480)],
+    ['webp', webp(640, 480)],
+  ] as const)('is told by its content: %s', (kind, bytes) => {
+    expect(pictureHead(bytes)).toEqual({ kind, width: 640, height: 480 });
+  });
+  it.each([
+    ['an executable', Uint8Array.from([0x7f, ...text('ELF'), ...Array.from({ length: 60 }, () => 0)])],
+    [
+      'an executable of another kind',
+      Uint8Array.from([...text('MZ'), ...Array.from({ length: 60 }, () => 0)]),
+    ],
+    [
+      'a drawing with a script',
+      Uint8Array.from(text('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>')),
+    ],
+    ['a page', Uint8Array.from(text('<!doctype html><title>photo.jpg</title><body>hello there</body>'))],
+    ['nothing', new Uint8Array()],
+  ])('is not %s', (_what, bytes) => {
+    expect(() => pictureHead(bytes)).toThrow('This is no photo.');
+  });
+  it('of 200 million pixels is refused with the number, before anything is unpacked', () => {
+    expect(() => pictureHead(png(20000, 10000))).toThrow('200 million pixels');
+    expect(() => pictureHead(png(0, 10))).toThrow('empty');
+    expect(() => pictureHead(new Uint8Array(26e6))).toThrow('25 MB; this has 26.0');
+  });
+  it('loses the place where it was taken and nothing of its picture', () => {
+    for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {
+      const head = pictureHead(bytes);
+      const clean = withoutPlace(bytes, head);
+      expect(has(bytes, 'GPS')).toBe(true);
+      for (const word of ['GPS', 'home', 'owner']) expect(has(clean, word)).toBe(false);
+      expect(pictureHead(clean)).toEqual(head);
+      // Once more takes nothing more away.
+      expect(withoutPlace(clean, head)).toEqual(clean);
+    }
+    expect(has(withoutPlace(jpeg(64, 48), { kind: 'jpg' }), '\u0001\u0002\u0003\u00ff\u00d9')).toBe(true);
+  });
+  it('stays the right way up', () => {
+    for (const orientation of [1, 3, 6, 8]) {
+      const bytes = jpeg(64, 48, orientation);
+      expect(jpegOrientation(bytes)).toBe(orientation);
+      expect(jpegOrientation(withoutPlace(bytes, { kind: 'jpg' }))).toBe(orientation);
+    }
+    expect(jpegOrientation(jpeg(64, 48, 77))).toBe(1);
+  });
+  it('that is cut off or garbled is refused, and never crashes', () => {
+    for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {
+      fc.assert(
+        fc.property(fc.nat(bytes.length), fc.nat(bytes.length - 1), fc.nat(255), (cut, at, value) => {
+          const broken = bytes.slice(0, cut);
+          if (at < broken.length) broken[at] = value;
+          try {
+            withoutPlace(broken, pictureHead(broken));
+          } catch (error) {
+            expect(error).toBeInstanceOf(PictureProblem);
+          }
+        }),
+        { numRuns: 300 },
+      );
+    }
+  });
+});

@@ -1,0 +1,412 @@
+import Papa from 'papaparse';
+import { readingForm } from '../forms/index.ts';
+import { itemsInOrder } from '../model/record.ts';
+import type { Factor, Level, Measurand, Reading } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { measurandsRead, settingKey } from '../plan/grid.ts';
+import { runKey, runOfReading, runQueue } from '../plan/queue.ts';
+import { counted, formatNumber } from '../quantity/format.ts';
+
+/** Readings in one table at most. */
+export const MOST_ROWS = 200000;
+const MOST_COLUMNS = 200;
+
+export type Delimiter = ',' | ';' | '\t';
+
+/** A table of readings as it was read, before anything is made of it. */
+export interface ReadingsTable {
+  delimiter: Delimiter;
+  columns: string[];
+  rows: string[][];
+  /** Line of the text on which each row begins, from 1. */
+  lines: number[];
+}
+
+/**
+ * What a column holds: nothing of use, the item, the round, the time, the name of a measurand, its value, a level of a
+ * factor (`factor/<id>`), or a part of a measurand (`part/<measurand id>/<part>`).
+ */
+export type ColumnRole = string;
+
+export interface Matching {
+  roles: ColumnRole[];
+  /** The measurand of the value column where no column names it. */
+  valueOf: string;
+  decimal: '.' | ',';
+}
+
+/** Something wrong in the table, with its place. */
+export interface TableProblem {
+  line: number;
+  /** Name of the column; empty where the whole row is meant. */
+  column: string;
+  message: string;
+}
+
+/** One reading that the table holds. */
+export interface TableReading {
+  itemId: string;
+  measurandId: string;
+  levels: Reading['levels'];
+  round: number;
+  texts: Record<string, string>;
+  takenAt: string | null;
+  line: number;
+}
+
+export interface TableOutcome {
+  readings: TableReading[];
+  problems: TableProblem[];
+  /** Rows that hold at least one problem; nothing of them is taken. */
+  badRows: number;
+}
+
+function guessDelimiter(header: string): Delimiter {
+  const bare = header.replace(/"[^"]*"/g, '');
+  const counts = (['\t', ';', ','] as const).map((sign) => [sign, bare.split(sign).length] as const);
+  return counts.reduce((best, next) => (next[1] > best[1] ? next : best))[0];
+}
+
+/**
+ * Takes a table of readings apart.
+ * @param delimiter guessed from the header where it is not given
+ * @returns the table, or in one sentence why it is none
+ */
+export function parseReadingsTable(text: string, delimiter?: Delimiter): ReadingsTable | { problem: string } {
+  const body = text.replace(/^\ufeff/, '');
+  if (body.trim() === '') return { problem: 'There is nothing to read.' };
+  if (body.includes('\u0000')) return { problem: 'This is not text.' };
+  const chosen = delimiter ?? guessDelimiter(/^(?:#.*\r?\n|\s*\n)*(.*)/.exec(body)?.[1] ?? '');
+  const lines: number[] = [];
+  const rows: string[][] = [];
+  let line = 1;
+  let before = 0;
+  let broken: number | undefined;
+  Papa.parse<string[]>(body, {
+    delimiter: chosen,
+    comments: '#',
+    step({ data, errors, meta }) {
+      const inner = data.reduce(
+        (sum, cell) => sum + (cell.includes('\n') ? cell.split('\n').length - 1 : 0),
+        0,
+      );
+      const end = Math.max(before, meta.cursor - 1);
+      for (let at = body.indexOf('\n', before); at !== -1 && at < end; at = body.indexOf('\n', at + 1))
+        line += 1;
+      before = end;
+      if (errors.some(({ type }) => type === 'Quotes')) broken ??= line - inner;
+      if (data.some((cell) => cell.trim() !== '')) {
+        lines.push(line - inner);
+        rows.push(data);
+      }
+    },
+  });
+  if (broken !== undefined) return { problem: `Line ${String(broken)}: a quote is opened and not closed.` };
+  const columns = rows.shift()?.map((cell) => cell.trim().replace(/\s+/g, ' ')) ?? [];
+  lines.shift();
+  if (columns.length < 2) {
+    return { problem: 'Only one column was found. Is another sign between the columns?' };
+  }
+  if (columns.length > MOST_COLUMNS)
+    return { problem: `At most ${String(MOST_COLUMNS)} columns can be read.` };
+  const twice = columns.find((name, at) => name !== '' && columns.indexOf(name) !== at);
+  if (twice !== undefined) return { problem: `The column “${twice}” is there twice.` };
+  if (rows.length === 0) return { problem: 'There is a header and no row.' };
+  if (rows.length > MOST_ROWS) {
+    return {
+      problem: `The table has ${formatNumber(rows.length, 0)} rows; ${formatNumber(MOST_ROWS, 0)} can be read at a time.`,
+    };
+  }
+  return { delimiter: chosen, columns, rows, lines };
+}
+
+const plain = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/[([].*?[)\]]/g, ' ')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+
+/** Parts of a measurand that a column can hold. */
+export const partRoles = (measurand: Measurand): { role: ColumnRole; label: string }[] => {
+  const parts = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const needed = parts.filter(({ optional }) => !optional);
+  return parts.map(({ name, label }) => ({
+    role: `part/${measurand.id}/${name}`,
+    label: needed.length === 1 && needed[0]?.name === name ? measurand.name : `${measurand.name}: ${label}`,
+  }));
+};
+
+const GUESSES: readonly (readonly [ColumnRole, RegExp])[] = [
+  ['item', /^(item|name|product|sample|code|item code)$/],
+  ['round', /^(round|run|rep|repeat|replicate|pass)$/],
+  ['time', /^(time|date|taken at|timestamp|date time|when|measured at)$/],
+  ['measurand', /^(measurand|quantity|what|property)$/],
+  ['value', /^(value|reading|result|measured)$/],
+];
+
+/** Which decimal sign most numbers of a table have. */
+function guessDecimal({ rows, delimiter }: ReadingsTable): '.' | ',' {
+  if (delimiter === ',') return '.';
+  let points = 0;
+  let commas = 0;
+  for (const row of rows.slice(0, 1000)) {
+    for (const cell of row) {
+      if (/^\s*[-+]?\d+\.\d+/.test(cell)) points += 1;
+      else if (/^\s*[-+]?\d+,\d+/.test(cell)) commas += 1;
+    }
+  }
+  return commas > points ? ',' : '.';
+}
+
+/** A first guess at what the columns hold, by their names. */
+export function guessMatching(document: StudyDocument, table: ReadingsTable): Matching {
+  const measurands = measurandsRead(document);
+  const known = new Map<string, ColumnRole>();
+  for (const { id, name } of document.factors) known.set(plain(name), `factor/${id}`);
+  for (const measurand of measurands) {
+    for (const { role, label } of partRoles(measurand)) known.set(plain(label), role);
+  }
+  const taken = new Set<ColumnRole>();
+  const take = (role: ColumnRole | undefined): ColumnRole => {
+    if (role === undefined || taken.has(role)) return 'ignore';
+    taken.add(role);
+    return role;
+  };
+  const roles = table.columns.map((column) => {
+    const name = plain(column);
+    return take(known.get(name) ?? GUESSES.find(([, pattern]) => pattern.test(name))?.[0]);
+  });
+  return { roles, valueOf: measurands[0]?.id ?? '', decimal: guessDecimal(table) };
+}
+
+/** Why columns matched so give no readings; undefined where they do. */
+export function matchingProblem(document: StudyDocument, { roles, valueOf }: Matching): string | undefined {
+  const has = (role: ColumnRole) => roles.includes(role);
+  const twice = roles.find((role, at) => role !== 'ignore' && roles.indexOf(role) !== at);
+  if (twice !== undefined) return 'Two columns are said to hold the same.';
+  if (!has('item')) return 'Say which column holds the item.';
+  const parts = roles.some((role) => role.startsWith('part/'));
+  if (!has('value') && !parts)
+    return 'Say which column holds the values, or which columns hold the measurands.';
+  if (has('measurand') && !has('value')) return 'A column names the measurand, and none holds the value.';
+  const single = measurandsRead(document).find(({ id }) => id === valueOf);
+  if (has('value') && !has('measurand') && !single) return 'Say which measurand the values are of.';
+  const factor = document.factors.find(
+    ({ id }) => document.levels.some(({ factorId }) => factorId === id) && !has(`factor/${id}`),
+  );
+  return factor && `Say which column holds the level of ${factor.name}.`;
+}
+
+/** The part that a lone value of a measurand goes to; undefined where it has several. */
+function lonePart(measurand: Measurand): string | undefined {
+  const needed = (readingForm(measurand.form)?.parts(measurand) ?? []).filter(({ optional }) => !optional);
+  return needed.length === 1 ? needed[0]?.name : undefined;
+}
+
+const OTHER_SIGN = { '.': /\d,\d/, ',': /\d\.\d/ } as const;
+
+function levelNamed(factor: Factor, levels: readonly Level[], text: string): Level | undefined {
+  const wanted = text.trim().toLowerCase();
+  const number = Number(wanted.replace(',', '.'));
+  const own = levels.filter(({ factorId }) => factorId === factor.id);
+  return (
+    own.find(({ name }) => name.toLowerCase() === wanted) ??
+    (wanted === '' ? undefined : own.find(({ value }) => value !== null && value === number))
+  );
+}
+
+/**
+ * Makes readings of a table. A row with anything wrong gives none, and says what and where; nothing is guessed at.
+ * @param onProgress told the share that is done, now and then
+ */
+export function readReadingsTable(
+  document: StudyDocument,
+  table: ReadingsTable,
+  matching: Matching,
+  onProgress?: (share: number) => void,
+): TableOutcome {
+  const { roles, decimal } = matching;
+  const at = (role: ColumnRole) => roles.indexOf(role);
+  const columnOf = {
+    item: at('item'),
+    round: at('round'),
+    time: at('time'),
+    measurand: at('measurand'),
+    value: at('value'),
+  };
+  const measurands = measurandsRead(document);
+  const byId = new Map(measurands.map((measurand) => [measurand.id, measurand]));
+  const byName = new Map(measurands.map((measurand) => [plain(measurand.name), measurand]));
+  const named = new Map<string, string[]>();
+  for (const { id, name, code } of itemsInOrder(document)) {
+    for (const word of new Set([name.trim().toLowerCase(), code.toLowerCase()])) {
+      named.set(word, [...(named.get(word) ?? []), id]);
+    }
+  }
+  const parts = roles.flatMap((role, column) => {
+    const [kind, measurandId, part] = role.split('/');
+    return kind === 'part' ? [{ column, measurandId: measurandId as string, part: part as string }] : [];
+  });
+  const factors = document.factors.flatMap((factor) => {
+    const column = at(`factor/${factor.id}`);
+    return column === -1 ? [] : [{ factor, column }];
+  });
+  // Runs that have a reading, and runs of each cell that are still open, the earliest first.
+  const done = new Set(
+    runQueue(document)
+      .filter(({ state }) => state === 'done')
+      .map(({ key }) => key),
+  );
+  for (const reading of document.readings) {
+    // Beyond the plan, a round that was read is not read again either.
+    const ref = runOfReading(reading);
+    if (ref.round > document.study.rounds) done.add(runKey(ref));
+  }
+  const nextRound = new Map<string, number>();
+  const problems: TableProblem[] = [];
+  const readings: TableReading[] = [];
+  let badRows = 0;
+
+  table.rows.forEach((row, i) => {
+    if (onProgress && i % 5000 === 0) onProgress(i / table.rows.length);
+    const line = table.lines[i] as number;
+    const found: TableProblem[] = [];
+    const wrong = (column: number, message: string) => {
+      found.push({ line, column: table.columns[column] ?? '', message });
+    };
+    if (row.length !== table.columns.length) {
+      wrong(-1, `${counted(row.length, 'cell')}, where the header has ${String(table.columns.length)}.`);
+    }
+    const cell = (column: number): string => (column === -1 ? '' : (row[column] ?? '').trim());
+    const itemText = cell(columnOf.item);
+    const items = named.get(itemText.toLowerCase()) ?? [];
+    if (itemText === '') wrong(columnOf.item, 'No item is named.');
+    else if (items.length === 0) wrong(columnOf.item, `The study has no item “${itemText.slice(0, 40)}”.`);
+    else if (items.length > 1)
+      wrong(columnOf.item, `“${itemText.slice(0, 40)}” is the name of one item and the code of another.`);
+    const levels = factors.flatMap(({ factor, column }) => {
+      const level = levelNamed(factor, document.levels, cell(column));
+      if (!level) wrong(column, `${factor.name} has no level “${cell(column).slice(0, 40)}”.`);
+      return level ? [{ factorId: factor.id, levelId: level.id }] : [];
+    });
+    let round: number | undefined;
+    if (cell(columnOf.round) !== '') {
+      round = Number(cell(columnOf.round));
+      if (!Number.isInteger(round) || round < 1 || round > 10000) {
+        wrong(
+          columnOf.round,
+          `“${cell(columnOf.round).slice(0, 40)}” is no round; rounds are whole numbers from 1.`,
+        );
+      }
+    }
+    let takenAt: string | null = null;
+    if (cell(columnOf.time) !== '') {
+      const time = Date.parse(cell(columnOf.time));
+      if (Number.isNaN(time))
+        wrong(columnOf.time, `“${cell(columnOf.time).slice(0, 40)}” is no date and time.`);
+      else takenAt = new Date(time).toISOString();
+    }
+
+    const texts = new Map<string, Record<string, string>>();
+    const columns = new Map<string, number>();
+    const put = (measurandId: string, part: string, column: number) => {
+      const text = cell(column);
+      if (text === '') return;
+      texts.set(measurandId, { ...texts.get(measurandId), [part]: text.slice(0, 60) });
+      columns.set(measurandId, column);
+      if (text.length > 60) wrong(column, 'This is too long for a reading.');
+      else if (OTHER_SIGN[decimal].test(text) && !text.includes(':')) {
+        wrong(
+          column,
+          `“${text}” has a decimal ${decimal === '.' ? 'comma' : 'point'}, where the table has ${decimal === '.' ? 'points' : 'commas'}.`,
+        );
+      }
+    };
+    if (columnOf.value !== -1) {
+      const measurand =
+        columnOf.measurand === -1 ? byId.get(matching.valueOf) : byName.get(plain(cell(columnOf.measurand)));
+      const part = measurand && lonePart(measurand);
+      if (!measurand)
+        wrong(
+          columnOf.measurand,
+          `The study has no measurand “${cell(columnOf.measurand).slice(0, 40)}” to read.`,
+        );
+      else if (part === undefined)
+        wrong(columnOf.value, `${measurand.name} is read in several parts; give each a column of its own.`);
+      else put(measurand.id, part, columnOf.value);
+    }
+    for (const { column, measurandId, part } of parts) put(measurandId, part, column);
+
+    const own: TableReading[] = [];
+    const [itemId] = items;
+    for (const [measurandId, given] of texts) {
+      const measurand = byId.get(measurandId);
+      const form = measurand && readingForm(measurand.form);
+      if (!measurand || !form || itemId === undefined) continue;
+      const read = form.read(given, measurand);
+      if ('problem' in read) {
+        wrong(columns.get(measurandId) ?? -1, read.problem);
+        continue;
+      }
+      const levelIds = levels.map(({ levelId }) => levelId).sort();
+      const cellKey = `${itemId}/${measurandId}/${settingKey(levelIds)}`;
+      const keyOf = (at: number) => runKey({ round: at, itemId, measurandId, levelIds });
+      let next = round ?? nextRound.get(cellKey) ?? 1;
+      if (round === undefined) while (done.has(keyOf(next))) next += 1;
+      else if (done.has(keyOf(round))) {
+        wrong(
+          columnOf.round,
+          `${itemText} has a reading of ${measurand.name} in round ${String(round)} already.`,
+        );
+      }
+      own.push({ itemId, measurandId, levels, round: next, texts: given, takenAt, line });
+    }
+    if (texts.size === 0 && found.length === 0) wrong(-1, 'The row holds no value.');
+    if (found.length > 0) {
+      badRows += 1;
+      problems.push(...found);
+      return;
+    }
+    for (const reading of own) {
+      const levelIds = reading.levels.map(({ levelId }) => levelId).sort();
+      done.add(runKey({ ...reading, levelIds }));
+      nextRound.set(`${reading.itemId}/${reading.measurandId}/${settingKey(levelIds)}`, reading.round + 1);
+      readings.push(reading);
+    }
+  });
+  onProgress?.(1);
+  return { readings, problems, badRows };
+}
+
+/** Readings in the short form in which they are sent: each points to its item, measurand and setting by number. */
+export function packReadings(readings: readonly TableReading[]) {
+  const numbers = <T>() => {
+    const known = new Map<string, number>();
+    const values: T[] = [];
+    return {
+      values,
+      of: (key: string, value: T): number => {
+        let number = known.get(key);
+        if (number === undefined) {
+          number = values.length;
+          known.set(key, number);
+          values.push(value);
+        }
+        return number;
+      },
+    };
+  };
+  const items = numbers<string>();
+  const measurands = numbers<string>();
+  const settings = numbers<Reading['levels']>();
+  const rows = readings.map(({ itemId, measurandId, levels, round, texts, takenAt }) => ({
+    item: items.of(itemId, itemId),
+    measurand: measurands.of(measurandId, measurandId),
+    setting: settings.of(levels.map(({ levelId }) => levelId).join('/'), levels),
+    round,
+    texts,
+    takenAt,
+  }));
+  return { items: items.values, measurands: measurands.values, settings: settings.values, rows };
+}

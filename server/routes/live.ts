@@ -1,0 +1,67 @@
+import { Hono } from 'hono';
+import { streamSSE } from 'hono/streaming';
+import Type from 'typebox';
+import { Id, closed } from '../../core/model/common.ts';
+import { jsonBody } from '../body.ts';
+import type { InstrumentReading, InstrumentState } from '../instruments/connection.ts';
+import type { InstrumentDriver } from '../instruments/driver.ts';
+import type { LiveEvent, LiveHub } from '../live.ts';
+import { Problem } from '../problems.ts';
+import type { Store } from '../store.ts';
+
+/** So often something is sent, so that a dead connection is noticed, ms. */
+const SIGN_OF_LIFE_MS = 15000;
+const Tab = Type.Object({ tab: Id }, closed);
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** What happens in a study and at its instruments, as server-sent events; and who is at its bench. */
+export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDriver): Hono {
+  const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
+
+  routes.get('/live', async (context) => {
+    const studyId = context.req.param('studyId') as string;
+    await store.studyRow(studyId);
+    const tab = context.req.query('tab') ?? '';
+    if (!UUID.test(tab)) throw new Problem(400, 'No tab', 'Say which tab is asking.');
+    const atBench = context.req.query('bench') === 'yes';
+    return streamSSE(context, async (stream) => {
+      const send = ({ event, ...about }: LiveEvent | { event: string; [name: string]: unknown }) => {
+        void stream.writeSSE({ event, data: JSON.stringify(about) }).catch(() => undefined);
+      };
+      const changed = (instrument: InstrumentState) => {
+        send({ event: 'instrument', instrument });
+      };
+      const triggered = (reading: InstrumentReading) => {
+        send({ event: 'triggered', reading });
+      };
+      const removed = (id: string) => {
+        send({ event: 'removed', id });
+      };
+      const unsubscribe = hub.subscribe(studyId, send);
+      instruments.on('changed', changed).on('triggered', triggered).on('removed', removed);
+      const ended = new Promise<void>((resolve) => {
+        stream.onAbort(resolve);
+      });
+      if (atBench) hub.come(studyId, tab);
+      send({ event: 'hello', holder: hub.holder(studyId), instruments: instruments.list() });
+      const timer = setInterval(() => {
+        send({ event: 'alive' });
+      }, SIGN_OF_LIFE_MS);
+      await ended;
+      clearInterval(timer);
+      unsubscribe();
+      instruments.off('changed', changed).off('triggered', triggered).off('removed', removed);
+      if (atBench) hub.leave(studyId, tab);
+    });
+  });
+
+  routes.post('/bench', async (context) => {
+    const studyId = context.req.param('studyId') as string;
+    await store.studyRow(studyId);
+    const { tab } = await jsonBody(context, Tab);
+    hub.takeOver(studyId, tab as string);
+    return context.json({ holder: hub.holder(studyId) });
+  });
+
+  return routes;
+}

@@ -1,0 +1,97 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync } from 'node:fs';
+import { open, readFile, rename, stat } from 'node:fs/promises';
+import path from 'node:path';
+import { Hono } from 'hono';
+import sharp from 'sharp';
+import {
+  MOST_BYTES,
+  MOST_PIXELS,
+  PictureProblem,
+  pictureHead,
+  withoutPlace,
+} from '../../core/formats/picture.ts';
+import { limitedBody } from '../body.ts';
+import { Problem, notFound } from '../problems.ts';
+
+const TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as const;
+/** Width of the pictures that pages show, px. */
+const SHOWN_WIDTH = 960;
+
+/** Writes a file so that it is there whole or not at all. */
+async function writeWhole(file: string, bytes: Uint8Array): Promise<void> {
+  const half = `${file}.${process.hrtime.bigint().toString(36)}`;
+  const handle = await open(half, 'w');
+  try {
+    await handle.writeFile(bytes);
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+  await rename(half, file);
+}
+
+const isThere = (file: string) =>
+  stat(file).then(
+    () => true,
+    () => false,
+  );
+
+/**
+ * Photos to notes, beside the database: each under the hash of what is in it, without the place where it was taken,
+ * and a smaller copy for show.
+ * @param folder where they are kept
+ */
+export function photoRoutes(folder: string): Hono {
+  const routes = new Hono();
+  mkdirSync(folder, { recursive: true });
+
+  routes.post('/', async (context) => {
+    const bytes = await limitedBody(context, MOST_BYTES + 1);
+    let kept: Uint8Array;
+    let kind: keyof typeof TYPES;
+    try {
+      const head = pictureHead(bytes);
+      kind = head.kind;
+      kept = withoutPlace(bytes, head);
+    } catch (error) {
+      if (error instanceof PictureProblem) throw new Problem(415, 'No photo', error.message);
+      throw error;
+    }
+    const hash = createHash('sha256').update(kept).digest('hex');
+    const name = `${hash}.${kind}`;
+    const file = path.join(folder, name);
+    if (!(await isThere(file))) {
+      let shown: Buffer;
+      try {
+        shown = await sharp(kept, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
+          .rotate()
+          .resize({ width: SHOWN_WIDTH, height: SHOWN_WIDTH, fit: 'inside', withoutEnlargement: true })
+          .webp({ quality: 82 })
+          .toBuffer();
+      } catch {
+        throw new Problem(415, 'No photo', 'The picture is damaged: it cannot be drawn.');
+      }
+      await writeWhole(path.join(folder, `${hash}.shown.webp`), shown);
+      await writeWhole(file, kept);
+    }
+    return context.json({ name }, 201);
+  });
+
+  routes.get('/:name', async (context) => {
+    const found = /^([0-9a-f]{64})\.(jpg|png|webp)$/.exec(context.req.param('name'));
+    if (!found) throw notFound('photo');
+    const [name, hash, kind] = found as unknown as [string, string, keyof typeof TYPES];
+    const original = context.req.query('original') === 'yes';
+    const file = path.join(folder, original ? name : `${hash}.shown.webp`);
+    const bytes = await readFile(file).catch(() => {
+      throw notFound('photo');
+    });
+    return context.body(new Uint8Array(bytes), 200, {
+      'Content-Type': original ? TYPES[kind] : TYPES.webp,
+      'Cache-Control': 'private, max-age=31536000, immutable',
+    });
+  });
+
+  return routes;
+}

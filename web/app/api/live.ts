@@ -1,0 +1,128 @@
+import { useEffect, useState } from 'react';
+import { v7 } from 'uuid';
+import type { PartKind } from '../../../core/model/part-kinds.ts';
+import { API, request } from './client.ts';
+import { type LivePart, forgetPart, keepLivePart, keepLiveStudy, refetchStudy } from './studies.ts';
+
+/** An instrument as the server knows it. */
+export interface LiveInstrument {
+  id: string;
+  host: string;
+  port: number;
+  state: 'connecting' | 'ready' | 'away';
+  title: string;
+  unit: string;
+  resolution: number | null;
+  shown: string | null;
+  problem: string | null;
+}
+
+/** A reading that an instrument sent: on demand, or because it was triggered itself. */
+export interface InstrumentReading {
+  id: string;
+  text: string;
+  unit: string;
+}
+
+export interface Live {
+  /** Whether the server tells this page what happens. */
+  connected: boolean;
+  /** Which tab is at the bench; null where none is or nothing is known. */
+  holder: string | null;
+  instruments: readonly LiveInstrument[];
+}
+
+/** An instrument was triggered by itself, as a browser event. */
+export class Triggered extends Event {
+  constructor(readonly reading: InstrumentReading) {
+    super('triggered');
+  }
+}
+
+/** This page among all that look at the study. */
+export const TAB = v7();
+
+const NOTHING: Live = { connected: false, holder: null, instruments: [] };
+
+/**
+ * Follows a study: what other pages record comes in as it happens, and what the instruments show.
+ * @param studyId undefined to follow nothing
+ * @param atBench whether this page is at the bench, where one page at a time takes readings
+ * @returns what is known now, and where triggers of instruments are heard
+ */
+export function useLive(studyId: string | undefined, atBench: boolean): Live & { triggers: EventTarget } {
+  const [triggers] = useState(() => new EventTarget());
+  const [live, setLive] = useState<Live>(NOTHING);
+  useEffect(() => {
+    if (studyId === undefined) return undefined;
+    const source = new EventSource(`${API}/studies/${studyId}/live?tab=${TAB}${atBench ? '&bench=yes' : ''}`);
+    let before = false;
+    const on = <T>(event: string, then: (told: T) => void) => {
+      source.addEventListener(event, ({ data }: MessageEvent<string>) => {
+        then(JSON.parse(data) as T);
+      });
+    };
+    on<Omit<Live, 'connected'>>('hello', (told) => {
+      // What happened while nothing was told is fetched.
+      if (before) refetchStudy(studyId);
+      before = true;
+      setLive({ connected: true, ...told });
+    });
+    source.addEventListener('error', () => {
+      setLive(NOTHING);
+    });
+    on<{ holder: string | null }>('bench', ({ holder }) => {
+      setLive((now) => ({ ...now, holder }));
+    });
+    on<{ instrument: LiveInstrument }>('instrument', ({ instrument }) => {
+      setLive((now) => {
+        const known = now.instruments.some(({ id }) => id === instrument.id);
+        return {
+          ...now,
+          instruments: known
+            ? now.instruments.map((one) => (one.id === instrument.id ? instrument : one))
+            : [...now.instruments, instrument],
+        };
+      });
+    });
+    on<{ id: string }>('removed', ({ id }) => {
+      setLive((now) => ({ ...now, instruments: now.instruments.filter((one) => one.id !== id) }));
+    });
+    on<{ reading: InstrumentReading }>('triggered', ({ reading }) => {
+      triggers.dispatchEvent(new Triggered(reading));
+    });
+    on<{ kind: PartKind; part: LivePart }>('part', ({ kind, part }) => {
+      keepLivePart(studyId, kind, part);
+    });
+    on<{ kind: PartKind; id: string }>('gone', ({ kind, id }) => {
+      forgetPart(studyId, kind, id);
+    });
+    on<{ study: LivePart }>('study', ({ study }) => {
+      keepLiveStudy(studyId, study);
+    });
+    source.addEventListener('refetch', () => {
+      refetchStudy(studyId);
+    });
+    return () => {
+      source.close();
+    };
+  }, [studyId, atBench, triggers]);
+  return { ...live, triggers };
+}
+
+/** This tab takes the bench over from whichever has it. */
+export const takeOverBench = (studyId: string): Promise<unknown> =>
+  request('POST', `/studies/${studyId}/bench`, { tab: TAB });
+
+export const connectInstrument = (host: string, port: number): Promise<LiveInstrument> =>
+  request('POST', '/instruments', { host, port });
+
+export const removeInstrument = (id: string): Promise<unknown> => request('DELETE', `/instruments/${id}`);
+
+export const readInstrument = (id: string): Promise<InstrumentReading> =>
+  request('POST', `/instruments/${encodeURIComponent(id)}/reading`);
+
+/** Tells the stand-ins what is on the bench; nothing is lost where nobody hears it. */
+export function tellBench(item: string, level: number | null): void {
+  void request('PUT', '/instruments/bench', { item, level }).catch(() => undefined);
+}

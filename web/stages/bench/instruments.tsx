@@ -1,0 +1,158 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { Measurand } from '../../../core/model/parts.ts';
+import { unitRead } from '../../../core/forms/index.ts';
+import { convert } from '../../../core/quantity/units.ts';
+import { Refusal, problemText } from '../../app/api/client.ts';
+import { type LiveInstrument, connectInstrument, removeInstrument } from '../../app/api/live.ts';
+import { Button } from '../../ui/button.tsx';
+import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Key } from '../../ui/key.tsx';
+import { Aside, Row } from '../../ui/page.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+
+const Shown = styled.div`
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  margin: 2px 0 6px;
+  output {
+    font-size: var(--size-29);
+    font-weight: 680;
+    min-width: 4ch;
+  }
+  small {
+    color: var(--quiet);
+    font-size: var(--size-15);
+  }
+`;
+
+/** Instruments whose readings can become readings of a measurand, by their units. */
+export const fitting = (instruments: readonly LiveInstrument[], measurand: Measurand): LiveInstrument[] =>
+  instruments.filter(
+    ({ unit, title }) => title !== '' && convert(1, unit, unitRead(measurand)) !== undefined,
+  );
+
+function ConnectDialog({ onClose }: { onClose: () => void }) {
+  const [address, setAddress] = useState('127.0.0.1:5025');
+  const [problem, setProblem] = useState<string>();
+  const connect = async () => {
+    const found = /^(.+):(\d{1,5})$/.exec(address.trim());
+    if (!found) {
+      setProblem('An address has the form host:port, such as 127.0.0.1:5025.');
+      return;
+    }
+    try {
+      await connectInstrument(found[1] as string, Number(found[2]));
+      onClose();
+    } catch (error) {
+      setProblem(error instanceof Refusal ? (error.errors[0]?.message ?? error.detail) : problemText(error));
+    }
+  };
+  return (
+    <Dialog title="Connect an instrument" isOpen onClose={onClose}>
+      <p>
+        One that answers SCPI commands over the network. Only this machine and addresses on its list are
+        allowed.
+      </p>
+      <TextField
+        label="Address"
+        value={address}
+        onChange={(next) => {
+          setAddress(next);
+          setProblem(undefined);
+        }}
+        problem={problem}
+        maxLength={260}
+        autoFocus
+        onEnter={() => void connect()}
+      />
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          Not now
+        </Button>
+        <Button tone="go" onPress={() => void connect()}>
+          Connect
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+export interface InstrumentsProps {
+  instruments: readonly LiveInstrument[];
+  measurand: Measurand | undefined;
+  onTake: (instrument: LiveInstrument) => void;
+}
+
+/** The connected instruments that fit what is measured now, each with what it shows; one key takes it. */
+export function Instruments({ instruments, measurand, onTake }: InstrumentsProps) {
+  const [connecting, setConnecting] = useState(false);
+  const own = measurand ? fitting(instruments, measurand) : [];
+  const away = instruments.filter(({ state, title }) => state === 'away' && title !== '');
+  return (
+    <Aside>
+      <h3>Instruments</h3>
+      {own.length === 0 && (
+        <p>
+          {instruments.length === 0
+            ? 'None is connected.'
+            : `None of ${String(instruments.length)} connected ones reads ${measurand ? unitRead(measurand) || 'this' : 'this'}.`}
+        </p>
+      )}
+      {own.map((instrument, i) => (
+        <div key={instrument.id}>
+          <b>{instrument.title}</b>
+          <Shown>
+            <output aria-live="off">{instrument.shown ?? '–'}</output>
+            <small>{instrument.unit}</small>
+          </Shown>
+          {instrument.problem !== null && <p role="status">{instrument.problem}</p>}
+          <Button
+            size="small"
+            isDisabled={instrument.state !== 'ready'}
+            onPress={() => {
+              onTake(instrument);
+            }}
+          >
+            Take it {i === 0 && <Key>I</Key>}
+          </Button>
+        </div>
+      ))}
+      {away
+        .filter(({ id }) => !own.some((one) => one.id === id))
+        .map(({ id, title, problem }) => (
+          <p key={id} role="status">
+            {title}: {problem} It is tried again.
+          </p>
+        ))}
+      <Row style={{ marginTop: 6, marginLeft: -12 }}>
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            setConnecting(true);
+          }}
+        >
+          Connect one…
+        </Button>
+        {own[0] && (
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => void removeInstrument(own[0]?.id ?? '').catch(() => undefined)}
+          >
+            Let go
+          </Button>
+        )}
+      </Row>
+      {connecting && (
+        <ConnectDialog
+          onClose={() => {
+            setConnecting(false);
+          }}
+        />
+      )}
+    </Aside>
+  );
+}

@@ -1,0 +1,123 @@
+import { Camera, ImagePlus } from 'lucide-react';
+import { type ClipboardEvent, useEffect, useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { MOST_BYTES, PictureProblem, pictureHead } from '../../../core/formats/picture.ts';
+import type { NotePart } from '../../../core/model/parts.ts';
+import { Button } from '../../ui/button.tsx';
+import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { FileButton } from '../../ui/file-button.tsx';
+import { Row } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import { TextField } from '../../ui/text-field.tsx';
+
+export type NoteAbout = Pick<NotePart, 'readingId' | 'itemId' | 'sessionId' | 'run'>;
+
+export interface NoteSubject {
+  value: string;
+  label: string;
+  about: NoteAbout;
+}
+
+const Preview = styled.img`
+  max-width: 100%;
+  max-height: 220px;
+  border-radius: var(--corner);
+  object-fit: contain;
+`;
+
+const PICTURES = ['image/jpeg', 'image/png', 'image/webp'];
+
+export interface NoteDialogProps {
+  /** What the note can be about, the likeliest first. */
+  subjects: readonly NoteSubject[];
+  onClose: () => void;
+  onNote: (text: string, about: NoteAbout, photo: File | undefined) => void;
+}
+
+/** A note, with a photo if there is one, to what is at the bench. */
+export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
+  const [text, setText] = useState('');
+  const [subject, setSubject] = useState(subjects[0]?.value ?? '');
+  const [photo, setPhoto] = useState<{ file: File; address: string }>();
+  const [problem, setProblem] = useState<string>();
+  useEffect(
+    () => () => {
+      if (photo) URL.revokeObjectURL(photo.address);
+    },
+    [photo],
+  );
+  const take = async (file: File) => {
+    setProblem(undefined);
+    try {
+      const bytes = new Uint8Array(await file.slice(0, MOST_BYTES + 1).arrayBuffer());
+      const { kind } = pictureHead(bytes);
+      const type = kind === 'jpg' ? 'image/jpeg' : `image/${kind}`;
+      const known = new File([file], file.name, { type });
+      setPhoto({ file: known, address: URL.createObjectURL(known) });
+    } catch (error) {
+      setPhoto(undefined);
+      setProblem(error instanceof PictureProblem ? error.message : 'The file cannot be read.');
+    }
+  };
+  const paste = (event: ClipboardEvent) => {
+    const file = [...event.clipboardData.files].find(({ type }) => type.startsWith('image/'));
+    if (!file) return;
+    event.preventDefault();
+    void take(file);
+  };
+  const finish = () => {
+    const about = subjects.find(({ value }) => value === subject)?.about;
+    if (text.trim() === '' && !photo) {
+      setProblem('Write a word, or add a photo.');
+      return;
+    }
+    if (about) onNote(text.trim(), about, photo?.file);
+  };
+  return (
+    <Dialog title="A note" isOpen onClose={onClose}>
+      {}
+      <div onPaste={paste} style={{ display: 'grid', gap: 14 }}>
+        <Segments
+          label="To"
+          options={subjects.map(({ value, label }) => ({ value, label }))}
+          value={subject}
+          onChange={setSubject}
+        />
+        <TextField label="Note" value={text} onChange={setText} rows={3} maxLength={4000} autoFocus />
+        {photo && <Preview src={photo.address} alt="The photo that goes with the note" />}
+        <Row>
+          <FileButton accept={PICTURES} onFile={(file) => void take(file)} size="small">
+            <ImagePlus size={18} aria-hidden /> {photo ? 'Another photo' : 'A photo'}
+          </FileButton>
+          <FileTrigger
+            acceptedFileTypes={PICTURES}
+            defaultCamera="environment"
+            onSelect={(files) => {
+              const file = files?.item(0);
+              if (file) void take(file);
+            }}
+          >
+            <Button size="small">
+              <Camera size={18} aria-hidden /> Camera
+            </Button>
+          </FileTrigger>
+          <span style={{ color: 'var(--quiet)' }}>or paste one. The place is taken out of it.</span>
+        </Row>
+        {problem !== undefined && (
+          <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
+            {problem}
+          </p>
+        )}
+      </div>
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          No note
+        </Button>
+        <Button tone="go" onPress={finish}>
+          Note it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,281 @@
+import { useEffect, useState } from 'react';
+import type { Condition, Session } from '../../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import {
+  SILENT_S,
+  conditionWarnings,
+  conditionsInOrder,
+  elapsedS,
+  lastActive,
+  missingConditions,
+  startOf,
+} from '../../../../core/plan/session.ts';
+import { formatPlain, withUnit } from '../../../../core/quantity/format.ts';
+import { Button } from '../../../ui/button.tsx';
+import { Dialog, DialogActions } from '../../../ui/dialog.tsx';
+import { Note } from '../../../ui/note.tsx';
+import { Aside, Row } from '../../../ui/page.tsx';
+import { TextField } from '../../../ui/text-field.tsx';
+import { clockTime, dayAndTime } from '../../../ui/when.ts';
+import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
+import type { SessionAtBench } from './use-session.ts';
+
+/** h:mm of a session. */
+const hours = (seconds: number): string => {
+  const minutes = Math.floor(seconds / 60);
+  return `${String(Math.floor(minutes / 60))}:${String(minutes % 60).padStart(2, '0')}`;
+};
+
+/** The time now, anew every so often. */
+export function useNow(everyMs: number): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setNow(Date.now());
+    }, everyMs);
+    return () => {
+      clearInterval(timer);
+    };
+  }, [everyMs]);
+  return now;
+}
+
+function ConditionsDialog({
+  title,
+  action,
+  conditions,
+  session,
+  at,
+  needed,
+  onClose,
+  onDone,
+}: {
+  title: string;
+  action: string;
+  conditions: readonly Condition[];
+  session: Session;
+  at: 'during' | 'end';
+  /** Asks once more where required ones are missing. */
+  needed: boolean;
+  onClose: () => void;
+  onDone: (conditions: Session['conditions']) => void;
+}) {
+  const [texts, setTexts] = useState<ConditionTexts>({});
+  const [problem, setProblem] = useState<string>();
+  const [asked, setAsked] = useState(false);
+  const finish = () => {
+    const read = readConditions(conditions, texts, at, new Date().toISOString());
+    if ('problem' in read) {
+      setProblem(read.problem);
+      return;
+    }
+    const missing = needed ? missingConditions({ conditions: [...conditions] }, read.readings, 'end') : [];
+    if (missing.length > 0 && !asked) {
+      setAsked(true);
+      setProblem(
+        `${missing.map(({ quantity }) => quantity).join(', ')} should be read at the end too. Press again to end without.`,
+      );
+      return;
+    }
+    onDone(read.readings);
+  };
+  return (
+    <Dialog title={title} isOpen onClose={onClose}>
+      {conditions.length > 0 ? (
+        <ConditionFields
+          conditions={conditions}
+          texts={texts}
+          tried={problem !== undefined}
+          startOf={(id) => startOf(session, id)}
+          onText={(id, text) => {
+            setTexts({ ...texts, [id]: text });
+            setProblem(undefined);
+          }}
+        />
+      ) : (
+        <p>The plan has no conditions to read.</p>
+      )}
+      {problem !== undefined && (
+        <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
+          {problem}
+        </p>
+      )}
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          Not yet
+        </Button>
+        <Button tone="go" onPress={finish}>
+          {action}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function SplitDialog({
+  session,
+  onClose,
+  onDone,
+}: {
+  session: Session;
+  onClose: () => void;
+  onDone: (change: Pick<Session, 'operator' | 'instrument'>) => void;
+}) {
+  const [operator, setOperator] = useState(session.operator);
+  const [instrument, setInstrument] = useState(session.instrument);
+  const same = operator.trim() === session.operator && instrument.trim() === session.instrument;
+  return (
+    <Dialog title="Another instrument or operator" isOpen onClose={onClose}>
+      <p>This session ends here and another one goes on. The record shows where.</p>
+      <TextField label="Operator" value={operator} onChange={setOperator} maxLength={120} />
+      <TextField label="Instrument" value={instrument} onChange={setInstrument} maxLength={120} />
+      <DialogActions>
+        <Button tone="quiet" onPress={onClose}>
+          Nothing has changed
+        </Button>
+        <Button
+          tone="go"
+          isDisabled={same}
+          onPress={() => {
+            onDone({ operator: operator.trim(), instrument: instrument.trim() });
+          }}
+        >
+          Go on with these
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** The session that is on: since when, by whom, what its conditions do, and what can be done with it. */
+export function SessionCard({ document, bench }: { document: StudyDocument; bench: SessionAtBench }) {
+  const { session, paused } = bench;
+  const [open, setOpen] = useState<'end' | 'conditions' | 'split'>();
+  const now = useNow(15000);
+  if (!session) return null;
+  const conditions = conditionsInOrder(document);
+  const close = () => {
+    setOpen(undefined);
+  };
+  const latest = new Map(session.conditions.map((one) => [one.conditionId, one]));
+  const warnings = conditions.flatMap((condition) => {
+    const read = latest.get(condition.id);
+    return read
+      ? conditionWarnings(
+          condition,
+          read.number,
+          read.at === 'start' ? undefined : startOf(session, condition.id),
+        )
+      : [];
+  });
+  const missing = missingConditions(document, session.conditions, 'start');
+  const silentS = (now - lastActive(session, document)) / 1000;
+  return (
+    <Aside>
+      <h3>Session</h3>
+      <p>
+        {silentS > SILENT_S
+          ? `Since ${dayAndTime(session.startedAt)}`
+          : `Since ${clockTime(session.startedAt)}, ${hours(elapsedS(session, now))}\u202fh at the bench`}
+        {session.operator !== '' && `, ${session.operator}`}
+        {session.continuesId !== null && ', going on from another'}.
+      </p>
+      {[...latest.values()].length > 0 && (
+        <p>
+          {conditions
+            .flatMap(({ id, quantity, unit }) => {
+              const read = latest.get(id);
+              return read ? [`${quantity} ${withUnit(formatPlain(read.number), unit)}`] : [];
+            })
+            .join('; ')}
+        </p>
+      )}
+      {silentS > SILENT_S && (
+        <Note tone="attention" title="An old session is still open">
+          Nothing was recorded since {dayAndTime(lastActive(session, document))}. End it, or go on if it is
+          the same sitting.
+        </Note>
+      )}
+      {warnings.map((warning) => (
+        <Note key={warning} tone="attention" title="Conditions">
+          {warning}
+        </Note>
+      ))}
+      {missing.length > 0 && (
+        <Note tone="attention" title="Not recorded">
+          {missing.map(({ quantity }) => quantity).join(', ')}: required by the plan.
+        </Note>
+      )}
+      <Row style={{ marginTop: 8 }}>
+        {conditions.length > 0 && (
+          <Button
+            size="small"
+            onPress={() => {
+              setOpen('conditions');
+            }}
+          >
+            Conditions now
+          </Button>
+        )}
+        <Button size="small" onPress={paused ? bench.goOn : bench.pause}>
+          {paused ? 'Go on' : 'Pause'}
+        </Button>
+        <Button
+          size="small"
+          onPress={() => {
+            setOpen('end');
+          }}
+        >
+          End
+        </Button>
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            setOpen('split');
+          }}
+        >
+          Change…
+        </Button>
+      </Row>
+      {open === 'conditions' && (
+        <ConditionsDialog
+          title="Conditions now"
+          action="Note them"
+          at="during"
+          needed={false}
+          {...{ conditions, session }}
+          onClose={close}
+          onDone={(read) => {
+            bench.addConditions(read);
+            close();
+          }}
+        />
+      )}
+      {open === 'end' && (
+        <ConditionsDialog
+          title="End the session"
+          action="End it"
+          at="end"
+          needed
+          {...{ conditions, session }}
+          onClose={close}
+          onDone={(read) => {
+            bench.end(read);
+            close();
+          }}
+        />
+      )}
+      {open === 'split' && (
+        <SplitDialog
+          session={session}
+          onClose={close}
+          onDone={(change) => {
+            bench.split(change);
+            close();
+          }}
+        />
+      )}
+    </Aside>
+  );
+}
