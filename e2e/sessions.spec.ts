@@ -229,6 +229,7 @@ test('an instrument is connected, read by one key, dies in mid-stream and is tak
   page,
   server,
 }) => {
+  test.setTimeout(150000);
   const port = 20000 + Math.floor(Math.random() * 20000);
   const standIn = (): ChildProcess =>
     spawn(process.execPath, ['dist/node/instruments.js', '--only', 'anemometer', '--port', String(port)]);
@@ -246,7 +247,7 @@ test('an instrument is connected, read by one key, dies in mid-stream and is tak
     await expect(page.getByText('Vane anemometer stand-in')).toBeVisible();
     // The vane spins up to what the fan on the bench blows.
     const shown = page.getByRole('complementary').locator('output');
-    await expect.poll(async () => Number(await shown.textContent()), { timeout: 20000 }).toBeGreaterThan(2.5);
+    await expect.poll(async () => Number(await shown.textContent()), { timeout: 40000 }).toBeGreaterThan(2);
     await page.getByRole('textbox', { name: /^Reading of/ }).focus();
     await page.keyboard.press('i');
     await expect(page.getByText('1 of 144 readings')).toBeVisible();
@@ -262,7 +263,7 @@ test('an instrument is connected, read by one key, dies in mid-stream and is tak
       .getByRole('button', { name: /Air speed/ })
       .nth(1)
       .click();
-    await expect.poll(async () => Number(await shown.textContent()), { timeout: 30000 }).toBeGreaterThan(2.5);
+    await expect.poll(async () => Number(await shown.textContent()), { timeout: 40000 }).toBeGreaterThan(2);
     await page.keyboard.press('i');
     await expect(page.getByText('3 of 144 readings')).toBeVisible();
     await expect(page.getByText('Everything is saved.')).toBeVisible();

@@ -396,7 +396,7 @@ describe('editing by version', () => {
       version: 1,
       parts: [],
     });
-    expect(errorsOf(parts.body)[0]).toMatchObject({ path: '/parts' });
+    expect(parts.status).toBe(405);
     const decision = {
       id: v7(),
       action: 'leave-out',

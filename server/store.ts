@@ -7,6 +7,7 @@ import type { Study } from '../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
 import type { Row, TableName } from './db/models.ts';
+import { insertRows, selectRows } from './db/rows.ts';
 import type { Database } from './db/open.ts';
 import { Problem, notFound } from './problems.ts';
 
@@ -55,7 +56,7 @@ export function createStore(database: Database) {
   };
 
   const list = async <T>(kind: PartKind, studyId: string): Promise<T[]> =>
-    (await tables[kind].findAll({ where: { studyId }, order: [['seq', 'ASC']] })).map((row) => plain<T>(row));
+    (await selectRows(database.sequelize, tables[kind], studyId)) as T[];
 
   /**
    * Creates once: the same request again finds what it made; the same id with other contents is refused.
@@ -150,10 +151,7 @@ export function createStore(database: Database) {
     parts: readonly Record<string, unknown>[],
     signal?: AbortSignal,
   ) => {
-    for (let at = 0; at < parts.length; at += 500) {
-      signal?.throwIfAborted();
-      await tables[kind].bulkCreate(parts.slice(at, at + 500));
-    }
+    await insertRows(database.sequelize, tables[kind], parts, signal);
   };
 
   /** Writes a whole study; the caller holds a transaction. */

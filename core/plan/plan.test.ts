@@ -244,8 +244,18 @@ describe('undo at the bench', () => {
     const { document, read, decide } = testStudy(['Ama', 'Bel']);
     const first = read(0, 1, '5');
     read(1, 1, '6');
-    decide('misfire', { readingId: first.id, reason: 'door' });
+    const later = '2026-05-04T10:00:20.000Z';
+    decide('misfire', { readingId: first.id, reason: 'door', decidedAt: later });
     expect(undoSteps(document).at(-1)).toMatchObject({ action: 'take-back', readingId: first.id });
+  });
+  it('takes a reading that was marked right after it was recorded back in two steps', () => {
+    const { document, read, decide } = testStudy(['Ama']);
+    const only = read(0, 1, '5');
+    decide('misfire', { readingId: only.id, reason: 'taken again', decidedAt: '2026-05-04T10:00:03.000Z' });
+    expect(undoSteps(document).map(({ what, action }) => [what, action])).toEqual([
+      ['reading', 'withdraw'],
+      ['misfire', 'take-back'],
+    ]);
   });
   it('takes a skip back', () => {
     const { document, items, measurand, decide } = testStudy(['Ama']);

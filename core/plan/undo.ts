@@ -34,9 +34,8 @@ export function undoSteps(
     steps.delete(key);
     steps.set(key, { ...NOTHING, ...step });
   };
-  let last = '';
 
-  const decided = ({ action, readingId, sessionId, run }: Decision) => {
+  const decided = ({ action, readingId, sessionId, run, decidedAt }: Decision) => {
     const reading = readingId === null ? undefined : readings.get(readingId);
     if (run) {
       const key = runKey(run);
@@ -49,9 +48,9 @@ export function undoSteps(
     } else if (readingId !== null) {
       if (action === 'withdraw') steps.delete(`reading ${readingId}`);
       else if (action === 'take-back') steps.delete(`out ${readingId}`);
-      else if (action === 'misfire' && last === `reading ${readingId}`) {
+      else if (action === 'misfire' && reading?.takenAt === decidedAt) {
         // A misfire that was recorded as one is one step: its reading.
-        const step = steps.get(last);
+        const step = steps.get(`reading ${readingId}`);
         if (step) step.what = 'misfire';
       } else if (action === 'misfire' || action === 'leave-out') {
         push(`out ${readingId}`, {
@@ -76,18 +75,12 @@ export function undoSteps(
       const { reading } = event;
       // What came with an import is taken back with it.
       if (reading.sessionId !== null && imported.has(reading.sessionId)) continue;
-      last = `reading ${reading.id}`;
-      push(last, { what: 'reading', action: 'withdraw', readingId: reading.id, reading });
+      push(`reading ${reading.id}`, { what: 'reading', action: 'withdraw', readingId: reading.id, reading });
     } else if ('session' in event) {
-      last = `import ${event.session.id}`;
-      push(last, { what: 'import', action: 'withdraw', sessionId: event.session.id });
+      push(`import ${event.session.id}`, { what: 'import', action: 'withdraw', sessionId: event.session.id });
     } else if ('note' in event) {
-      last = `note ${event.note.id}`;
-      push(last, { what: 'note', note: event.note });
-    } else {
-      decided(event.decision);
-      last = [...steps.keys()].at(-1) ?? '';
-    }
+      push(`note ${event.note.id}`, { what: 'note', note: event.note });
+    } else decided(event.decision);
   }
   return [...steps.values()];
 }

@@ -20,6 +20,7 @@ afterAll(() => {
 
 const id = (n: number) => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
 const NOW = '2026-05-04T10:00:00.000Z';
+const LATER = '2026-05-04T12:00:00.000Z';
 
 /** A database as an earlier version left it: one item, one measurand, a reading, a skip and a late change. */
 async function oldDatabase(file: string): Promise<void> {
@@ -57,7 +58,19 @@ async function oldDatabase(file: string): Promise<void> {
     `INSERT INTO readings (id, studyId, version, createdAt, updatedAt, itemId, measurandId, sessionId, round, place,
        levels, parts, source, takenAt, note, photo)
      VALUES ('${id(4)}', ${stamp}, '${id(2)}', '${id(3)}', NULL, 1, 0, '[]',
-       '[{"name":"value","text":"3,5","number":3.5}]', 'typed', '${NOW}', '', NULL)`,
+       '[{"name":"value","text":"3,5","number":3.5}]', 'typed', '${NOW}', 'hand shook', NULL)`,
+  );
+  const condition = (at: string, text: string) =>
+    `{"conditionId":"${id(9)}","at":"${at}","text":"${text}","number":${text}}`;
+  await run(
+    `INSERT INTO conditions (id, studyId, version, createdAt, updatedAt, quantity, unit, required, limits, position)
+     VALUES ('${id(9)}', ${stamp}, 'Air', '°C', 1, '{"low":null,"high":null}', 1)`,
+  );
+  await run(
+    `INSERT INTO sessions (id, studyId, version, createdAt, updatedAt, startedAt, endedAt, operator, instrument,
+       conditions, note)
+     VALUES ('${id(8)}', ${stamp}, '${NOW}', '${LATER}', '', '',
+       '[${condition('start', '21')},${condition('end', '22')}]', '')`,
   );
   await run(
     `INSERT INTO decisions (id, studyId, version, createdAt, updatedAt, action, readingId, run, reason, decidedAt)
@@ -90,7 +103,25 @@ describe('a database of an earlier version', () => {
       { readingS: 35, settings: {}, expression: null, onItems: null },
     ]);
     expect(document.readings).toMatchObject([{ parts: [{ text: '3,5', number: 3.5 }] }]);
-    expect(document.decisions).toMatchObject([{ run: { levelIds: [] } }, { run: null }]);
+    expect(document.notes).toMatchObject([
+      { readingId: id(4), text: 'hand shook', photo: null, removed: false },
+    ]);
+    expect(document.sessions).toMatchObject([
+      {
+        kind: 'bench',
+        pauses: [],
+        checked: [],
+        conditions: [
+          { at: 'start', takenAt: NOW },
+          { at: 'end', takenAt: LATER },
+        ],
+      },
+    ]);
+    expect(document.study.misfireReasons).toHaveLength(4);
+    expect(document.decisions).toMatchObject([
+      { run: { levelIds: [] }, sessionId: null },
+      { run: null, sessionId: null },
+    ]);
     expect(document.changes).toMatchObject([{ field: 'margin', readingsThen: 1, reason: '' }]);
     const [check] = await database.sequelize.query('PRAGMA foreign_key_check', { type: QueryTypes.SELECT });
     expect(check).toBeUndefined();

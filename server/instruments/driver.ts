@@ -39,6 +39,7 @@ export function parseAddresses(text: string): InstrumentAddress[] {
 /** All instruments that this server is connected to; only addresses that are allowed. */
 export class InstrumentDriver extends EventEmitter<Events> {
   private readonly connections = new Map<string, InstrumentConnection>();
+  private onBench: { item: string; level: number | null } | undefined;
 
   /** @param allowed addresses beyond this machine's own that may be connected to */
   constructor(private readonly allowed: readonly InstrumentAddress[] = []) {
@@ -65,7 +66,15 @@ export class InstrumentDriver extends EventEmitter<Events> {
     }
     const connection = new InstrumentConnection(address);
     this.connections.set(id, connection);
-    connection.on('changed', (state) => this.emit('changed', state));
+    let before: InstrumentState['state'] = 'connecting';
+    connection.on('changed', (state) => {
+      // One that has come back has forgotten what lies on the bench.
+      if (state.state === 'ready' && before !== 'ready' && this.onBench) {
+        connection.tellItem(this.onBench.item, this.onBench.level);
+      }
+      before = state.state;
+      this.emit('changed', state);
+    });
     connection.on('triggered', (reading) => this.emit('triggered', reading));
     return connection.state;
   }
@@ -85,6 +94,7 @@ export class InstrumentDriver extends EventEmitter<Events> {
 
   /** Tells every stand-in what is on the bench. */
   tellItem(item: string, level: number | null): void {
+    this.onBench = { item, level };
     for (const connection of this.connections.values()) connection.tellItem(item, level);
   }
 

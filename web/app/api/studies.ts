@@ -3,7 +3,6 @@ import { useMemo, useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
-import { type TableReading, packReadings } from '../../../core/formats/readings-table.ts';
 import type { Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { Refusal, ServerAway, request } from './client.ts';
@@ -102,9 +101,8 @@ export function forgetPart(studyId: string, kind: PartKind, gone: string): void 
 }
 
 /** Fetches a study anew, since more has changed than can be told. */
-export function refetchStudy(studyId: string): void {
-  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
-}
+export const refetchStudy = (studyId: string): Promise<void> =>
+  queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
 
 outbox.onRecorded = (kind, part) => {
   const { studyId } = part;
@@ -162,7 +160,7 @@ export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
     changeDocument(study.id, (document) => ({ ...document, study: current }));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
-    if ('blind' in changes) refetchStudy(study.id);
+    if ('blind' in changes) void refetchStudy(study.id);
   });
 
 export const patchPart = <K extends PartKind>(
@@ -172,7 +170,7 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
-    if (LOGGED.has(kind)) refetchStudy(part.studyId);
+    if (LOGGED.has(kind)) void refetchStudy(part.studyId);
   });
 
 /** What a new part holds besides its id and stamps. */
@@ -187,14 +185,14 @@ export async function createPart<K extends PartKind>(studyId: string, kind: K, f
     ...fields,
   });
   keepPart(studyId, kind, part);
-  if (LOGGED.has(kind)) refetchStudy(studyId);
+  if (LOGGED.has(kind)) void refetchStudy(studyId);
   return part;
 }
 
 export async function deletePart(kind: PartKind, part: { id: string; studyId: string; version: number }) {
   await request('DELETE', `/studies/${part.studyId}/${kind}/${part.id}?version=${String(part.version)}`);
   forgetPart(part.studyId, kind, part.id);
-  if (LOGGED.has(kind)) refetchStudy(part.studyId);
+  if (LOGGED.has(kind)) void refetchStudy(part.studyId);
 }
 
 /** A seed for an order of runs; five figures are enough and can be read out. */
@@ -252,23 +250,6 @@ export async function importStudy(file: File, asCopy: boolean): Promise<Imported
   void queryClient.invalidateQueries({ queryKey: studiesKey });
   queryClient.removeQueries({ queryKey: documentKey(imported.study.id) });
   return imported;
-}
-
-/** Writes the readings of a table, all of them or none; an abort before they are written leaves none. */
-export async function importReadings(
-  studyId: string,
-  session: NewPart<'sessions'>,
-  readings: readonly TableReading[],
-  signal: AbortSignal,
-): Promise<void> {
-  await request(
-    'POST',
-    `/studies/${studyId}/import-readings`,
-    { session: { id: v7(), ...session }, ...packReadings(readings) },
-    'application/json',
-    signal,
-  );
-  await queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
 }
 
 /** A decision as the stages make it: what it is not about may be left out. */

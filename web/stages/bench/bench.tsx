@@ -9,6 +9,7 @@ import {
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import { firstSetting, studyView } from '../../../core/analysis/view.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
@@ -19,10 +20,12 @@ import { useAnalysis } from '../../app/api/analysis.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { stripLanes } from '../../strip/lanes.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
+import { OrderPicture } from '../../strip/order-picture.tsx';
 import { Strip } from '../../strip/strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Key } from '../../ui/key.tsx';
 import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
 import {
   type InstrumentReading,
@@ -134,6 +137,10 @@ function recordedWords({ reading, measurand }: Run): string {
   return `; ${figure(found.low)} to ${withUnit(figure(found.high), measurand.unit)} by the ${found.method}`;
 }
 
+const Shown = styled.div`
+  margin: 6px 0 10px;
+`;
+
 const Said = styled.div`
   position: absolute;
   width: 1px;
@@ -186,6 +193,7 @@ export function Bench() {
   const [log, setLog] = useState(false);
   const [noting, setNoting] = useState(false);
   const [importing, setImporting] = useState(false);
+  const [shown, setShown] = useState<'items' | 'order'>('items');
   const { letterKeys } = usePreferences();
   const { session, paused, asks } = bench.session;
   const live = useLive(whole.study.id, true);
@@ -203,6 +211,11 @@ export function Bench() {
     () => (measurand ? stripLanes(document, measurand, analysis) : []),
     [document, measurand, analysis],
   );
+  const order = useMemo(
+    () => readingsInOrder(document, shown === 'order' && measurand ? measurand.id : ''),
+    [document, measurand, shown],
+  );
+  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
   const dialogOpen = misfiring !== undefined || keys || log || noting || importing;
 
   // The entry has the focus whenever a run comes up, so that a hand only ever types and presses Enter.
@@ -548,7 +561,24 @@ export function Bench() {
           <Said role="status" aria-live="polite">
             {bench.said}
           </Said>
-          {measurand && (
+          {measurand && lanes.length > 0 && (
+            <Shown>
+              <Segments
+                label="Readings shown"
+                labelHidden
+                options={[
+                  { value: 'items', label: 'By item' },
+                  { value: 'order', label: 'In the order taken' },
+                ]}
+                value={shown}
+                onChange={setShown}
+              />
+            </Shown>
+          )}
+          {measurand && shown === 'order' && (
+            <OrderPicture label={measurand.name} unit={measurand.unit} order={order} marks={marks} />
+          )}
+          {measurand && shown === 'items' && (
             <Strip
               label={`${measurand.name}: readings so far, by item`}
               unit={measurand.unit}

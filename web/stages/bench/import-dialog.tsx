@@ -14,7 +14,7 @@ import { measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
 import { parseTable, readTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
-import { importReadings } from '../../app/api/studies.ts';
+import { importReadings } from '../../app/api/import-readings.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';

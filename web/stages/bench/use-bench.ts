@@ -273,7 +273,7 @@ export function useBench(document: StudyDocument): Bench {
       void recordParts(studyId, [
         ...own.parts,
         { kind: 'readings', fields },
-        decide('misfire', { readingId: fields.id, reason }),
+        decide('misfire', { readingId: fields.id, reason, decidedAt: fields.takenAt }),
       ]);
       clear();
       setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import styled from 'styled-components';
 import type { Condition, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import {
@@ -19,6 +20,14 @@ import { TextField } from '../../../ui/text-field.tsx';
 import { clockTime, dayAndTime } from '../../../ui/when.ts';
 import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
 import type { SessionAtBench } from './use-session.ts';
+
+const Card = styled(Aside)`
+  display: grid;
+  gap: 8px;
+  > h3 {
+    margin-bottom: -4px;
+  }
+`;
 
 /** h:mm of a session. */
 const hours = (seconds: number): string => {
@@ -171,7 +180,7 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
   const missing = missingConditions(document, session.conditions, 'start');
   const silentS = (now - lastActive(session, document)) / 1000;
   return (
-    <Aside>
+    <Card>
       <h3>Session</h3>
       <p>
         {silentS > SILENT_S
@@ -206,7 +215,7 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
           {missing.map(({ quantity }) => quantity).join(', ')}: required by the plan.
         </Note>
       )}
-      <Row style={{ marginTop: 8 }}>
+      <Row>
         {conditions.length > 0 && (
           <Button
             size="small"
@@ -276,6 +285,6 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
           }}
         />
       )}
-    </Aside>
+    </Card>
   );
 }

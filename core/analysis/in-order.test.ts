@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import lawnSprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
+import type { StudyDocument } from '../model/study-document.ts';
+import { testStudy } from '../testing-study.ts';
+import { readingsInOrder } from './in-order.ts';
+
+describe('readings in the order in which they were taken', () => {
+  it('show the day that was seven degrees warmer under the fan that was left for it', () => {
+    const fans = deskFans as unknown as StudyDocument;
+    const [speed] = fans.measurands;
+    const { readings, sessions, conditions } = readingsInOrder(fans, speed?.id ?? '');
+    // 48 readings and a misfire; the last two were taken the next day.
+    expect(readings).toHaveLength(49);
+    expect(sessions).toEqual([47]);
+    const quillop = fans.items.find(({ name }) => name === 'Quillop S');
+    expect(readings.slice(47).map(({ itemId }) => itemId)).toEqual([quillop?.id, quillop?.id]);
+    expect(readings.filter(({ out }) => out)).toHaveLength(1);
+    expect(conditions[0]).toEqual({
+      name: 'Air temperature',
+      unit: '°C',
+      steps: [
+        { at: 0, value: 21.2 },
+        { at: 46, value: 22 },
+        { at: 47, value: 28.4 },
+        { at: 48, value: 28.9 },
+      ],
+    });
+  });
+  it('show the wind that rose in the middle of a session', () => {
+    const sprinklers = lawnSprinklers as unknown as StudyDocument;
+    const [evenness] = sprinklers.measurands;
+    const [wind] = readingsInOrder(sprinklers, evenness?.id ?? '').conditions;
+    expect(wind?.name).toBe('Wind');
+    expect(wind?.steps[0]).toEqual({ at: 0, value: 1.8 });
+    expect(wind?.steps.at(-1)).toEqual({ at: 15, value: 4.6 });
+    expect(wind?.steps.length).toBeGreaterThan(2);
+  });
+  it('pass by what was withdrawn, and are nothing where there are none', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama']);
+    expect(readingsInOrder(document, measurand.id)).toEqual({ readings: [], sessions: [], conditions: [] });
+    decide('withdraw', { readingId: read(0, 1, '3').id });
+    read(0, 1, '4');
+    expect(readingsInOrder(document, measurand.id).readings).toMatchObject([{ at: 0, value: 4 }]);
+  });
+});

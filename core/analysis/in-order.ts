@@ -1,0 +1,77 @@
+import { standingReadings } from '../model/record.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { conditionsInOrder } from '../plan/session.ts';
+
+/** A reading by its place among those of its measurand, in the order in which they were taken. */
+export interface OrderedReading {
+  id: string;
+  /** From 0. */
+  at: number;
+  itemId: string;
+  value: number;
+  out: boolean;
+}
+
+/** A condition along the readings: what it was read to be, and before which reading. */
+export interface ConditionTrack {
+  name: string;
+  unit: string;
+  steps: { at: number; value: number }[];
+}
+
+export interface InOrder {
+  readings: OrderedReading[];
+  /** Places before which another session begins, from the second one on. */
+  sessions: number[];
+  conditions: ConditionTrack[];
+}
+
+/**
+ * The readings of a measurand in the order in which they were taken, where one session ends and the next begins, and
+ * the conditions under them. What was withdrawn is not in it.
+ */
+export function readingsInOrder(document: StudyDocument, measurandId: string): InOrder {
+  const entries = standingReadings(document).filter(
+    ({ measurand, standing, value }) =>
+      measurand.id === measurandId && standing.is !== 'withdrawn' && value !== null,
+  );
+  // By the record and not by the clock, which may have been set back.
+  const readings = entries.map(({ reading, value, standing }, at) => ({
+    id: reading.id,
+    at,
+    itemId: reading.itemId,
+    value: value as number,
+    out: standing.is === 'left out',
+  }));
+  const sessions = entries.flatMap(({ reading }, at) =>
+    at > 0 && reading.sessionId !== entries[at - 1]?.reading.sessionId ? [at] : [],
+  );
+  const placeOf = (
+    sessionId: string,
+    takenAt: string,
+    when: 'start' | 'during' | 'end',
+  ): number | undefined => {
+    const own = entries.flatMap(({ reading }, at) =>
+      reading.sessionId === sessionId ? [{ reading, at }] : [],
+    );
+    const [first, last] = [own[0], own.at(-1)];
+    if (!first || !last) return undefined;
+    if (when === 'start') return first.at;
+    if (when === 'end') return last.at;
+    return own.find(({ reading }) => reading.takenAt >= takenAt)?.at ?? last.at;
+  };
+  const conditions = conditionsInOrder(document).flatMap(({ id, quantity, unit }) => {
+    const steps = document.sessions
+      .flatMap((session) =>
+        session.conditions
+          .filter(({ conditionId }) => conditionId === id)
+          .flatMap(({ at, takenAt, number }) => {
+            const place = placeOf(session.id, takenAt, at);
+            return place === undefined ? [] : [{ at: place, value: number }];
+          }),
+      )
+      .sort((a, b) => a.at - b.at);
+    return steps.length > 0 ? [{ name: quantity, unit, steps }] : [];
+  });
+  return { readings, sessions, conditions };
+}

@@ -1,0 +1,206 @@
+import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterController } from 'chart.js';
+import { useEffect, useRef } from 'react';
+import styled from 'styled-components';
+import type { InOrder } from '../../core/analysis/in-order.ts';
+import { formatPlain, withUnit } from '../../core/quantity/format.ts';
+import { MARKS, markOutline } from './marks.ts';
+
+Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController);
+
+/** Heights in px. */
+const PLOT = 230;
+const TRACK = 58;
+const MARK = 6;
+
+const Frame = styled.figure`
+  margin: 0;
+  display: grid;
+  gap: 2px;
+  canvas {
+    display: block;
+  }
+  figcaption {
+    font-size: var(--size-13);
+    color: var(--quiet);
+  }
+`;
+
+const Box = styled.div<{ $height: number }>`
+  position: relative;
+  height: ${({ $height }) => $height}px;
+  min-width: 0;
+`;
+
+const ink = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+const numbers = (count: number) => ({
+  type: 'linear' as const,
+  min: -0.5,
+  max: Math.max(0.5, count - 0.5),
+  grid: { display: false },
+});
+
+/** Where all plots begin, so that what stands under one another was at the same time, px. */
+const LEFT = 58;
+const alignLeft = (scale: { width: number }) => {
+  scale.width = LEFT;
+};
+
+export interface OrderPictureProps {
+  /** What is shown, for readers. */
+  label: string;
+  unit: string;
+  order: InOrder;
+  /** Mark of each item, by its id. */
+  marks: ReadonlyMap<string, number>;
+}
+
+/** Readings in the order in which they were taken, with the conditions of their sessions under them. */
+export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
+  const plot = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    if (!plot.current) return undefined;
+    const rule = ink('--rule');
+    const { readings, sessions } = order;
+    const chart = new Chart(plot.current, {
+      type: 'scatter',
+      data: { datasets: [{ data: readings.map(({ at, value }) => ({ x: at, y: value })), pointRadius: 0 }] },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        layout: { padding: { top: 10, right: 10 } },
+        scales: {
+          x: { ...numbers(readings.length), ticks: { display: false }, border: { color: rule } },
+          y: {
+            grid: { color: rule },
+            border: { display: false },
+            ticks: { color: ink('--quiet'), maxTicksLimit: 6, font: { family: ink('--text') } },
+            afterFit: alignLeft,
+          },
+        },
+        plugins: { legend: { display: false }, tooltip: { enabled: false } },
+      },
+      plugins: [
+        {
+          id: 'marks',
+          afterDatasetsDraw: ({ ctx, scales: { x, y }, chartArea }) => {
+            if (!x || !y) return;
+            ctx.save();
+            ctx.strokeStyle = ink('--quiet');
+            ctx.setLineDash([4, 4]);
+            for (const at of sessions) {
+              const place = x.getPixelForValue(at - 0.5);
+              ctx.beginPath();
+              ctx.moveTo(place, chartArea.top);
+              ctx.lineTo(place, chartArea.bottom);
+              ctx.stroke();
+            }
+            ctx.restore();
+            for (const { at, value, itemId, out } of readings) {
+              const mark = marks.get(itemId) ?? 0;
+              ctx.save();
+              ctx.translate(x.getPixelForValue(at), y.getPixelForValue(value));
+              ctx.scale(MARK, MARK);
+              const colour = ink(`--mark-${String(mark % MARKS.length)}`);
+              const outline = new Path2D(markOutline(mark));
+              if (out) {
+                ctx.lineWidth = 0.3;
+                ctx.strokeStyle = colour;
+                ctx.stroke(outline);
+              } else {
+                ctx.fillStyle = colour;
+                ctx.fill(outline);
+              }
+              ctx.restore();
+            }
+          },
+        },
+      ],
+    });
+    return () => {
+      chart.destroy();
+    };
+  }, [order, marks]);
+  const { readings, sessions, conditions } = order;
+  const words = `${label}: ${String(readings.length)} readings in the order in which they were taken${
+    sessions.length > 0 ? `, in ${String(sessions.length + 1)} sessions` : ''
+  }. ${conditions
+    .map(({ name, unit: of, steps }) => {
+      const [first, last] = [steps[0], steps.at(-1)];
+      return first && last
+        ? `${name} from ${formatPlain(first.value)} to ${withUnit(formatPlain(last.value), of)}`
+        : '';
+    })
+    .join('; ')}`;
+  return (
+    <Frame>
+      <figcaption>
+        {label}
+        {unit && `, ${unit}`}, in the order taken
+        {sessions.length > 0 && '; a broken line where another session begins'}
+      </figcaption>
+      <Box $height={PLOT}>
+        <canvas ref={plot} role="img" aria-label={words} />
+      </Box>
+      {conditions.map((track) => (
+        <Track key={track.name} track={track} count={readings.length} />
+      ))}
+    </Frame>
+  );
+}
+
+function Track({ track, count }: { track: InOrder['conditions'][number]; count: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    if (!canvas.current) return undefined;
+    const chart = new Chart(canvas.current, {
+      type: 'line',
+      data: {
+        datasets: [
+          {
+            data: track.steps.map(({ at, value }) => ({ x: at, y: value })),
+            borderColor: ink('--quiet'),
+            backgroundColor: ink('--quiet'),
+            borderWidth: 1.5,
+            pointRadius: 3,
+          },
+        ],
+      },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        layout: { padding: { top: 4, right: 10 } },
+        scales: {
+          x: { ...numbers(count), ticks: { display: false }, border: { color: ink('--rule') } },
+          y: {
+            grid: { display: false },
+            border: { display: false },
+            grace: '15%',
+            ticks: { color: ink('--quiet'), maxTicksLimit: 3, font: { family: ink('--text'), size: 11 } },
+            afterFit: alignLeft,
+          },
+        },
+        plugins: { legend: { display: false }, tooltip: { enabled: false } },
+      },
+    });
+    return () => {
+      chart.destroy();
+    };
+  }, [track, count]);
+  return (
+    <div>
+      <figcaption style={{ paddingLeft: LEFT }}>
+        {track.name}
+        {track.unit && `, ${track.unit}`}
+      </figcaption>
+      <Box $height={TRACK}>
+        <canvas ref={canvas} aria-hidden />
+      </Box>
+    </div>
+  );
+}
