@@ -77,6 +77,31 @@ describe('creating', () => {
   });
 });
 
+// ISO 8601-1: calendar dates have four, two and two figures, and are days that there are.
+describe('a date of calibration', () => {
+  it.each([
+    ['2026-02-28', 200],
+    ['2028-02-29', 200],
+    ['2026-02-30', 422],
+    ['2026-02-29', 422],
+    ['2026-2-3', 422],
+    ['03.02.2026', 422],
+    ['2026-02-03T10:00:00Z', 422],
+  ])('%s is answered with %i', async (calibratedOn, status) => {
+    const { studyId, measurandId } = await server.readyStudy();
+    const instrument = {
+      ...{ name: 'Balance', resolution: null, accuracyPercent: null, accuracyConstant: null },
+      calibratedOn,
+    };
+    const answer = await server.send('PATCH', `/studies/${studyId}/measurands/${measurandId}`, {
+      version: 1,
+      instrument,
+    });
+    expect(answer.status).toBe(status);
+    if (status === 422) expect(errorsOf(answer.body)[0]?.path).toBe('/instrument/calibratedOn');
+  });
+});
+
 describe('bad input is answered with where and what', () => {
   const bad: [string, (s: TestServer) => object, string, RegExp][] = [
     ['an empty name', (s) => s.itemFields('', 'A'), '/name', /must not be empty/],

@@ -176,7 +176,7 @@ async function listen(studyId: string, tab: string, bench: boolean) {
       }
       const chunk = await reader?.read();
       if (!chunk || chunk.done) throw new Error('the stream ended');
-      held += decoder.decode(chunk.value as Uint8Array, { stream: true });
+      held += decoder.decode(chunk.value, { stream: true });
     }
   };
   return {
@@ -261,7 +261,9 @@ describe('instruments', () => {
   it('elsewhere are refused, and so is what is no address', async () => {
     const refused = await server.send('POST', '/instruments', { host: '192.0.2.1', port: 5025 });
     expect(refused.status).toBe(422);
-    expect(refused.body.errors).toMatchObject([{ path: '/host', message: expect.stringMatching(/allowed/) }]);
+    const [wrongHost] = refused.body.errors as unknown as { path: string; message: string }[];
+    expect(wrongHost?.path).toBe('/host');
+    expect(wrongHost?.message).toContain('allowed addresses');
     for (const wrong of [
       { host: 'a b', port: 1 },
       { host: '127.0.0.1', port: 0 },

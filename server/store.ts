@@ -56,7 +56,11 @@ export function createStore(database: Database) {
   };
 
   const list = async <T>(kind: PartKind, studyId: string): Promise<T[]> =>
-    (await selectRows(database.sequelize, tables[kind], studyId)) as T[];
+    (await selectRows(database.sequelize, tables[kind], { studyId })) as T[];
+
+  /** One part of a study, undefined where there is none. */
+  const part = async (kind: PartKind, studyId: string, id: string) =>
+    (await selectRows(database.sequelize, tables[kind], { id, studyId }))[0];
 
   /**
    * Creates once: the same request again finds what it made; the same id with other contents is refused.
@@ -67,9 +71,8 @@ export function createStore(database: Database) {
     ours: Record<string, unknown>,
     check: (ours: Record<string, unknown>) => Promise<void> = () => Promise.resolve(),
   ) => {
-    const existing = await find(table, String(ours.id));
-    if (existing) {
-      const current = plain<Record<string, unknown>>(existing);
+    const [current] = await selectRows(database.sequelize, tables[table], { id: String(ours.id) });
+    if (current) {
       const repeated =
         current.version === 1 && Object.entries(ours).every(([key, value]) => sameJson(value, current[key]));
       if (repeated) return { part: current, created: false };
@@ -77,8 +80,9 @@ export function createStore(database: Database) {
     }
     await check(ours);
     const now = new Date().toISOString();
-    const row = await tables[table].create({ ...ours, version: 1, createdAt: now, updatedAt: now });
-    return { part: plain<Record<string, unknown>>(row), created: true };
+    const made = { ...ours, version: 1, createdAt: now, updatedAt: now };
+    await insertRows(database.sequelize, tables[table], [made]);
+    return { part: made as Record<string, unknown>, created: true };
   };
 
   const refuseStale = (row: Row, version: unknown, word: string) => {
@@ -221,6 +225,7 @@ export function createStore(database: Database) {
     studyRow,
     partRow,
     list,
+    part,
     createOnce,
     refuseStale,
     update,

@@ -18,19 +18,25 @@ const columnsOf = (table: Table) =>
       isBoolean: type instanceof DataTypes.BOOLEAN,
     }));
 
-/** All rows of a study, in the order in which they were written. */
+/**
+ * Rows that hold what is asked for, in the order in which they were written.
+ * @param where columns and the values that they must have
+ */
 export async function selectRows(
   sequelize: Sequelize,
   table: Table,
-  studyId: string,
+  where: Readonly<Record<string, string>>,
 ): Promise<Record<string, unknown>[]> {
   const connection = await connectionOf(sequelize);
   const columns = columnsOf(table);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
+  const asked = Object.keys(where)
+    .map((name) => `"${name}" = ?`)
+    .join(' AND ');
   const rows = await new Promise<Record<string, unknown>[]>((resolve, reject) => {
     connection.all<Record<string, unknown>>(
-      `SELECT ${names} FROM "${table.tableName}" WHERE studyId = ? ORDER BY seq`,
-      [studyId],
+      `SELECT ${names} FROM "${table.tableName}" WHERE ${asked} ORDER BY seq`,
+      Object.values(where),
       (error, found) => {
         if (error) reject(error);
         else resolve(found);
@@ -49,8 +55,8 @@ export async function selectRows(
 }
 
 /**
- * Writes many rows by a prepared statement on the database's own connection, about five times as fast as row by row
- * through the model. The caller holds a transaction.
+ * Writes rows past the model, about five times as fast as through it. The caller holds a transaction where there is
+ * more than one.
  * @param signal stops between two statements
  */
 export async function insertRows(

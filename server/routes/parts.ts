@@ -43,13 +43,13 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       Object.entries(refers).map(async ([field, other]) => {
         const id = part[field];
         if (typeof id !== 'string') return undefined;
-        const row = await store.tables[other].findOne({ where: { id, studyId } });
+        const row = await store.part(other, studyId, id);
         if (!row) {
           throw invalid([
             { path: `/${field}`, message: `The study has no ${PART_KINDS[other].word} with this id.` },
           ]);
         }
-        return [other, store.plain(row)] as const;
+        return [other, row] as const;
       }),
     );
     return new Map(found.filter((entry) => entry !== undefined));
@@ -68,7 +68,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       kind === 'readings'
         ? // Readings come one after the other at the bench, so only what they need is fetched.
           [
-            ...checkReading(part as Reading, referred.get('measurands') as Measurand | undefined),
+            ...checkReading(part as Reading, referred.get('measurands') as unknown as Measurand | undefined),
             ...((part as Reading).levels.length > 0
               ? checkLevelsOf(part as Reading, await store.list<Level>('levels', studyId))
               : []),

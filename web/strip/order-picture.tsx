@@ -142,8 +142,8 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
         {unit && `, ${unit}`}, in the order taken
         {sessions.length > 0 && '; a broken line where another session begins'}
       </figcaption>
-      <Box $height={PLOT}>
-        <canvas ref={plot} role="img" aria-label={words} />
+      <Box $height={PLOT} role="img" aria-label={words}>
+        <canvas ref={plot} aria-hidden />
       </Box>
       {conditions.map((track) => (
         <Track key={track.name} track={track} count={readings.length} />

@@ -40,7 +40,8 @@ function numberOf(document: StudyDocument): number {
 
 const settings = {
   staleTime: Number.POSITIVE_INFINITY,
-  gcTime: 60000,
+  // A result of an older state of the readings is not asked for again.
+  gcTime: 2000,
   placeholderData: keepPreviousData,
   retry: false,
 };

@@ -1,7 +1,7 @@
 import { v7 } from 'uuid';
 import { type TableReading, packReadings } from '../../../core/formats/readings-table.ts';
 import { request } from './client.ts';
-import { type NewPart, refetchStudy } from './studies.ts';
+import { type NewPart, documentKey, queryClient } from './studies.ts';
 
 /** Writes the readings of a table, all of them or none; an abort before they are written leaves none. */
 export async function importReadings(
@@ -17,5 +17,6 @@ export async function importReadings(
     'application/json',
     signal,
   );
-  await refetchStudy(studyId);
+  // Where the server has told of it already, the study is being fetched; once is enough.
+  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) }, { cancelRefetch: false });
 }

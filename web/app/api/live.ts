@@ -64,7 +64,7 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
     };
     on<Omit<Live, 'connected'>>('hello', (told) => {
       // What happened while nothing was told is fetched.
-      if (before) void refetchStudy(studyId);
+      if (before) refetchStudy(studyId);
       before = true;
       setLive({ connected: true, ...told });
     });
@@ -101,7 +101,7 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
       keepLiveStudy(studyId, study);
     });
     source.addEventListener('refetch', () => {
-      void refetchStudy(studyId);
+      refetchStudy(studyId);
     });
     return () => {
       source.close();

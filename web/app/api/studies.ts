@@ -6,6 +6,7 @@ import type { PartKind } from '../../../core/model/part-kinds.ts';
 import type { Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { Refusal, ServerAway, request } from './client.ts';
+import { idBehind } from './ids.ts';
 import { withOutgoing } from './merge.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
@@ -26,7 +27,7 @@ export interface ListedStudy {
 }
 
 const studiesKey = ['studies'] as const;
-const documentKey = (id: string) => ['study', id] as const;
+export const documentKey = (id: string) => ['study', id] as const;
 
 const documentOptions = (id: string) =>
   queryOptions({
@@ -47,7 +48,10 @@ export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscrib
 export function useStudyDocument(id: string): StudyDocument {
   const { data } = useSuspenseQuery(documentOptions(id));
   const { entries } = useOutbox();
-  return useMemo(() => withOutgoing(data, entries), [data, entries]);
+  // The outbox looks often and mostly finds the same; the study is made anew only when something has changed.
+  const held = entries.map(({ key, refused }) => key + (refused ?? '')).join();
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the keys stand for the entries
+  return useMemo(() => withOutgoing(data, entries), [data, held]);
 }
 
 interface AnyPart {
@@ -101,8 +105,9 @@ export function forgetPart(studyId: string, kind: PartKind, gone: string): void 
 }
 
 /** Fetches a study anew, since more has changed than can be told. */
-export const refetchStudy = (studyId: string): Promise<void> =>
-  queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+export function refetchStudy(studyId: string): void {
+  void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+}
 
 outbox.onRecorded = (kind, part) => {
   const { studyId } = part;
@@ -160,7 +165,7 @@ export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
     changeDocument(study.id, (document) => ({ ...document, study: current }));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
-    if ('blind' in changes) void refetchStudy(study.id);
+    if ('blind' in changes) refetchStudy(study.id);
   });
 
 export const patchPart = <K extends PartKind>(
@@ -170,7 +175,7 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
-    if (LOGGED.has(kind)) void refetchStudy(part.studyId);
+    if (LOGGED.has(kind)) refetchStudy(part.studyId);
   });
 
 /** What a new part holds besides its id and stamps. */
@@ -185,14 +190,14 @@ export async function createPart<K extends PartKind>(studyId: string, kind: K, f
     ...fields,
   });
   keepPart(studyId, kind, part);
-  if (LOGGED.has(kind)) void refetchStudy(studyId);
+  if (LOGGED.has(kind)) refetchStudy(studyId);
   return part;
 }
 
 export async function deletePart(kind: PartKind, part: { id: string; studyId: string; version: number }) {
   await request('DELETE', `/studies/${part.studyId}/${kind}/${part.id}?version=${String(part.version)}`);
   forgetPart(part.studyId, kind, part.id);
-  if (LOGGED.has(kind)) void refetchStudy(part.studyId);
+  if (LOGGED.has(kind)) refetchStudy(part.studyId);
 }
 
 /** A seed for an order of runs; five figures are enough and can be read out. */
@@ -261,17 +266,38 @@ export type NewBenchPart =
   | { kind: 'sessions'; fields: NewPart<'sessions'> }
   | { kind: 'notes'; fields: NewPart<'notes'>; photo?: Blob };
 
+/** The last ids of a study's record, what is on its way included. */
+function lastIds(studyId: string): string[] {
+  const document = queryClient.getQueryData<StudyDocument>(documentKey(studyId));
+  const stored = document
+    ? [document.readings, document.decisions, document.sessions, document.notes].flatMap((parts) => {
+        const last = parts.at(-1);
+        return last ? [last.id] : [];
+      })
+    : [];
+  return [...stored, ...outbox.snapshot().entries.map(({ part }) => part.id)];
+}
+
+/** An id for something that is about to be recorded in a study. */
+export const newRecordId = (studyId: string): string => idBehind(lastIds(studyId));
+
 /** What the bench and the screen stage record: held in this browser until the server has it. */
 export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Promise<void> {
   const now = new Date().toISOString();
   const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
+  const known = lastIds(studyId);
+  const behind = (id?: string): string => {
+    const made = id ?? idBehind(known);
+    known.push(made);
+    return made;
+  };
   const noDecision = { readingId: null, sessionId: null, run: null, reason: '', decidedAt: now };
   return outbox.add(
     parts.map((one) => {
       const base = one.kind === 'decisions' ? noDecision : {};
       return {
         kind: one.kind,
-        part: { id: v7(), ...base, ...one.fields, ...stamp } as Outgoing['part'],
+        part: { ...base, ...one.fields, id: behind(one.fields.id), ...stamp } as Outgoing['part'],
         ...('photo' in one ? { photo: one.photo } : {}),
       };
     }),

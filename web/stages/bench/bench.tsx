@@ -1,5 +1,6 @@
 import {
   type KeyboardEvent as ReactKeyboardEvent,
+  useDeferredValue,
   useEffect,
   useEffectEvent,
   useMemo,
@@ -205,7 +206,9 @@ export function Bench() {
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
   // The strip shows what has been read of this measurand at this setting.
   const key = run ? settingKey(run.levelIds) : firstSetting(whole);
-  const document = useMemo(() => studyView(blindStudy(whole), key), [whole, key]);
+  // The hand comes first: what is drawn of the readings may follow a moment later.
+  const settled = useDeferredValue(whole);
+  const document = useMemo(() => studyView(blindStudy(settled), key), [settled, key]);
   const { data: analysis } = useAnalysis(document, measurand?.id, { resamples: 0 });
   const lanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, analysis) : []),

@@ -114,6 +114,8 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     });
     // An older look must not overwrite a newer one.
     if (asked.current !== mine) return;
+    // What is still told of its progress comes too late.
+    asked.current += 1;
     setBusy(undefined);
     setOutcome(checked);
   };

@@ -102,7 +102,7 @@ export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
               <Camera size={18} aria-hidden /> Camera
             </Button>
           </FileTrigger>
-          <span style={{ color: 'var(--quiet)' }}>or paste one. The place is taken out of it.</span>
+          <span style={{ color: 'var(--quiet)' }}>or paste one. Where it was taken is not kept.</span>
         </Row>
         {problem !== undefined && (
           <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>

@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useRef, useState } from 'react';
+import { Fragment, memo, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
@@ -105,6 +105,44 @@ const resultOf = ({ state, reading, misfires, added }: Run): string => {
 const lineName = ({ item, setting }: Run): string =>
   setting.length > 0 ? `${item.code} ${settingWords(setting)}` : item.name;
 
+interface RunLineProps {
+  run: Run;
+  isCurrent: boolean;
+  severalMeasurands: boolean;
+  onChoose: (key: string) => void;
+}
+
+/** One run. It is drawn anew only when something of it has changed; what it calls never changes in effect. */
+const RunLine = memo(
+  ({ run, isCurrent, severalMeasurands, onChoose }: RunLineProps) => (
+    <li>
+      <Line
+        $state={run.state}
+        aria-current={isCurrent ? 'step' : undefined}
+        onClick={() => {
+          onChoose(run.key);
+        }}
+      >
+        <span>
+          <ItemName name={lineName(run)} mark={run.item.mark} size={15} />
+          {severalMeasurands && <em>{run.measurand.name}</em>}
+        </span>
+        <small>{resultOf(run)}</small>
+      </Line>
+    </li>
+  ),
+  (a, b) =>
+    a.isCurrent === b.isCurrent &&
+    a.severalMeasurands === b.severalMeasurands &&
+    a.run.key === b.run.key &&
+    a.run.state === b.run.state &&
+    a.run.item === b.run.item &&
+    a.run.measurand === b.run.measurand &&
+    lineName(a.run) === lineName(b.run) &&
+    resultOf(a.run) === resultOf(b.run),
+);
+RunLine.displayName = 'RunLine';
+
 /** Runs drawn at a time; a plan may have thousands. */
 const WINDOW = 160;
 
@@ -162,21 +200,13 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
             {shown
               .filter((run) => run.round === round)
               .map((run) => (
-                <li key={run.key}>
-                  <Line
-                    $state={run.state}
-                    aria-current={run.key === currentKey ? 'step' : undefined}
-                    onClick={() => {
-                      onChoose(run.key);
-                    }}
-                  >
-                    <span>
-                      <ItemName name={lineName(run)} mark={run.item.mark} size={15} />
-                      {severalMeasurands && <em>{run.measurand.name}</em>}
-                    </span>
-                    <small>{resultOf(run)}</small>
-                  </Line>
-                </li>
+                <RunLine
+                  key={run.key}
+                  run={run}
+                  isCurrent={run.key === currentKey}
+                  severalMeasurands={severalMeasurands}
+                  onChoose={onChoose}
+                />
               ))}
           </ol>
         </Fragment>

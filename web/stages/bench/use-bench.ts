@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { v7 } from 'uuid';
 import { type Slip, readingQuestion } from '../../../core/entry/slip.ts';
 import { isChained } from '../../../core/forms/fed-recovered.ts';
 import type { PartTexts } from '../../../core/forms/form.ts';
@@ -13,7 +12,13 @@ import { settingKey } from '../../../core/plan/grid.ts';
 import { type Run, runBeyond, runKey, runQueue } from '../../../core/plan/queue.ts';
 import { undoSteps } from '../../../core/plan/undo.ts';
 import { formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
-import { type NewDecision, type NewPart, changeRecorded, recordParts } from '../../app/api/studies.ts';
+import {
+  type NewDecision,
+  type NewPart,
+  changeRecorded,
+  newRecordId,
+  recordParts,
+} from '../../app/api/studies.ts';
 import { sound } from '../../app/sound.ts';
 import { type SessionAtBench, useSession } from './session/use-session.ts';
 
@@ -134,7 +139,7 @@ export function useBench(document: StudyDocument): Bench {
     sessionId: string,
     from: NewPart<'readings'>['source'],
   ): NewPart<'readings'> & { id: string } => ({
-    id: v7(),
+    id: newRecordId(studyId),
     itemId: at.itemId,
     measurandId: at.measurandId,
     sessionId,
