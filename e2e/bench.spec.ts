@@ -6,9 +6,10 @@ import { type BenchServer, expect, test } from './bench-server.ts';
 async function readyStudy(
   server: BenchServer,
   limits: { low: number | null; high: number | null } = { low: null, high: null },
+  rounds = 4,
 ) {
   const id = v7();
-  await server.post('/studies', { id, title: 'Three clips', question: '', rounds: 4, seed: 5 });
+  await server.post('/studies', { id, title: 'Three clips', question: '', rounds, seed: 5 });
   const names = ['Almo', 'Berrin', 'Castor'];
   for (const [i, name] of names.entries()) {
     await server.post(`/studies/${id}/items`, {
@@ -41,7 +42,7 @@ test('readings go on while the server is killed, and each arrives once when it i
   page,
   server,
 }) => {
-  const { id, readings } = await readyStudy(server);
+  const { id, readings } = await readyStudy(server, undefined, 10);
   await page.goto(`${server.address}/study/${id}/bench`);
   const enter = async (text: string) => {
     await page.getByRole('textbox').fill(text);
@@ -53,32 +54,24 @@ test('readings go on while the server is killed, and each arrives once when it i
   await expect(page.getByText('Everything is saved.')).toBeVisible();
 
   await server.kill();
-  for (const text of ['120.5', '121.5', '119.5', '120.2']) await enter(text);
+  const away = Array.from({ length: 20 }, (_, i) => (120 + ((i * 7) % 20) / 10).toFixed(1));
+  for (const text of away) await enter(text);
   await expect(page.getByRole('heading', { name: 'The server is away' })).toBeVisible();
-  await expect(page.getByText('4 readings held safe in this browser.', { exact: false })).toBeVisible();
-  await expect(page.getByText('7 of 12 readings')).toBeVisible();
+  await expect(page.getByText('20 readings held safe in this browser.', { exact: false })).toBeVisible();
+  await expect(page.getByText('23 of 30 readings')).toBeVisible();
   // Undo works without the server too.
   await page.keyboard.press('u');
-  await expect(page.getByText('6 of 12 readings')).toBeVisible();
-  await expect(page.getByRole('textbox')).toHaveValue('120.2');
+  await expect(page.getByText('22 of 30 readings')).toBeVisible();
+  await expect(page.getByRole('textbox')).toHaveValue(away[19] as string);
   await page.keyboard.press('Enter');
 
   await server.start();
   await expect(page.getByText('Everything is saved.')).toBeVisible({ timeout: 30000 });
   const stored = await readings();
-  expect(stored.map(({ parts }) => parts[0]?.text)).toEqual([
-    '120',
-    '121',
-    '119',
-    '120.5',
-    '121.5',
-    '119.5',
-    '120.2',
-    '120.2',
-  ]);
-  expect(new Set(stored.map((reading) => reading.id)).size).toBe(8);
+  expect(stored.map(({ parts }) => parts[0]?.text)).toEqual(['120', '121', '119', ...away, away[19]]);
+  expect(new Set(stored.map((reading) => reading.id)).size).toBe(24);
   await page.reload();
-  await expect(page.getByText('7 of 12 readings')).toBeVisible();
+  await expect(page.getByText('23 of 30 readings')).toBeVisible();
 });
 
 test('a slip is questioned, and one key keeps, corrects or discards it', async ({ page, server }) => {

@@ -65,6 +65,28 @@ describe('sessions and notes', () => {
   });
 });
 
+describe('a condition that was read in a session', () => {
+  it('stays in the plan, since the record speaks of it', async () => {
+    const { studyId } = await server.readyStudy();
+    const condition = {
+      ...{ id: v7(), quantity: 'Wind', unit: 'm/s', required: true, tolerableDrift: null },
+      ...{ limits: { low: null, high: 4 }, position: 1 },
+    };
+    await server.send('POST', `/studies/${studyId}/conditions`, condition);
+    const read = {
+      conditionId: condition.id,
+      at: 'start',
+      takenAt: '2026-05-04T10:00:00Z',
+      text: '3',
+      number: 3,
+    };
+    await server.send('POST', `/studies/${studyId}/sessions`, sessionFields({ conditions: [read] }));
+    const refused = await server.send('DELETE', `/studies/${studyId}/conditions/${condition.id}?version=1`);
+    expect(refused.status).toBe(409);
+    expect(refused.body.detail).toContain('1 session');
+  });
+});
+
 describe('readings of a table', () => {
   const body = (itemId: string, measurandId: string, texts: string[], change: object = {}) => ({
     session: sessionFields({ kind: 'import', endedAt: '2026-05-04T10:00:00Z' }),

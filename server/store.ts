@@ -206,6 +206,12 @@ export function createStore(database: Database) {
       });
       if (count > 0) found.push(counted(count, 'reading'));
     }
+    if (kind === 'conditions') {
+      const count = await tables.sessions.count({
+        where: where(cast(col('conditions'), 'TEXT'), { [Op.like]: `%${id}%` }),
+      });
+      if (count > 0) found.push(counted(count, 'session'));
+    }
     return found;
   };
 

@@ -611,7 +611,7 @@ export function Bench() {
         }}
       />
       <LogDialog
-        document={whole}
+        document={blindStudy(whole)}
         isOpen={log}
         canUndo={bench.canUndo}
         onUndo={bench.undo}
@@ -621,7 +621,7 @@ export function Bench() {
       />
       {importing && (
         <ImportDialog
-          document={whole}
+          document={blindStudy(whole)}
           onClose={() => {
             setImporting(false);
           }}

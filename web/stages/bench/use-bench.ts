@@ -234,7 +234,8 @@ export function useBench(document: StudyDocument): Bench {
     said,
     lastId,
     setText: (part, text, from = 'typed') => {
-      setSource(from);
+      // A correction of the stopwatch is typed and changes nothing about where the time came from.
+      if (part !== 'late') setSource(from);
       setTyped((before) => ({ ...before, [part]: text }));
       setProblem(undefined);
       setSlip(undefined);

@@ -33,7 +33,7 @@ const One = styled.fieldset`
 
 const Head = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1.6fr) 170px 110px minmax(200px, auto) 44px;
+  grid-template-columns: minmax(0, 1.6fr) 232px 110px minmax(200px, auto) 44px;
   gap: 8px 12px;
   align-items: end;
   margin-bottom: 10px;
