@@ -1,6 +1,7 @@
 import { readingForm } from '../core/forms/index.ts';
 import type { Decision, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { newSession } from '../core/plan/new-parts.ts';
 import { type PlanPattern, studyFromPattern } from '../core/plan/pattern.ts';
 import type { Run } from '../core/plan/queue.ts';
 
@@ -41,17 +42,9 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   const startSession = (at: number, about: Partial<Session>, conditions: Record<string, string>): Session => {
     const session: Session = {
       ...stamp(at),
-      kind: 'bench',
-      startedAt: new Date(at).toISOString(),
-      endedAt: null,
-      operator: '',
-      instrument: '',
-      conditions: [],
+      ...newSession(new Date(at).toISOString()),
       checked: document.study.procedure.beforeSession,
       acknowledged: document.study.hazards,
-      pauses: [],
-      continuesId: null,
-      note: '',
       ...about,
     };
     document.sessions.push(session);

@@ -6,7 +6,8 @@ import { buildDemo } from './build.ts';
 /**
  * Four invented flour sieves, by the mass fed and recovered. Planted in it: a yield over 100 %, two sieves that are
  * practically the same, humidity that moves by more than is tolerable.
- */ export function flourSieves() {
+ */
+export function flourSieves() {
   const demo = buildDemo({
     title: 'Flour sieves',
     question: 'Which sieve passes the most flour in a minute, and leaves the fewest lumps?',

@@ -6,7 +6,8 @@ import { buildDemo } from './build.ts';
 /**
  * Five invented kitchen thermometers in a bath beside a reference, at four temperatures. Planted in it: a thermometer
  * with a lag, read before it has settled; two digits swapped; one whose error grows with the temperature.
- */ export function kitchenThermometers() {
+ */
+export function kitchenThermometers() {
   const bath = [0, 30, 60, 90].map((value) => ({
     name: `${String(value)} °C`,
     value,
@@ -157,13 +158,13 @@ import { buildDemo } from './build.ts';
     // Read after half a minute, when a slow probe has not come all the way from the room.
     const come = 21.5 + (settled - 21.5) * (1 - Math.exp(-30 / probe.lagS));
     const indicated = (come + 0.08 * random.normal()).toFixed(1);
-    const swapped = item.name === 'Ellow Mini' && round === 2 && setting[0]?.value === 60;
+    const swapped = item.name === 'Ellow Mini' && round === 2 && setting[0]?.value === 30;
     demo.record(
       run,
       clock,
       {
         reference: bath.toFixed(1),
-        indicated: swapped ? indicated.replace(/^6(\d)\.(\d)/, '6$2.$1') : indicated,
+        indicated: swapped ? indicated.replace(/^(\d)(\d)\.(\d)/, '$1$3.$2') : indicated,
       },
       session,
     );

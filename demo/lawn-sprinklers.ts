@@ -10,7 +10,8 @@ const WARM_UP = { excess: 0.06, tauS: 2400 };
 /**
  * Four invented lawn sprinklers on a 5 × 5 grid of catch cups. Planted in it: a flow meter that warms up, a clogged nozzle
  * in one round, a cup that was knocked over, wind that rises above the limit, pressure that sinks.
- */ export function lawnSprinklers() {
+ */
+export function lawnSprinklers() {
   const demo = buildDemo({
     title: 'Lawn sprinklers',
     question: 'Which sprinkler waters a small lawn most evenly?',

@@ -10,7 +10,8 @@ const FLOW_CAP = 12;
  * Five invented tap aerators at three pressures. Planted in it: a flow meter that is capped (the open tap reads the same
  * again and again at 2 and 3 bar, while the jug tells the truth), a decimal point that was not typed, a required
  * condition that was forgotten at the end, two aerators that change places between 1 and 3 bar.
- */ export function tapAerators() {
+ */
+export function tapAerators() {
   const demo = buildDemo({
     title: 'Tap aerators',
     question: 'Which aerator saves the most water without a weak jet, from 1 to 3 bar?',

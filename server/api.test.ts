@@ -1,4 +1,5 @@
 import { v7 } from 'uuid';
+import { newSession } from '../core/plan/new-parts.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import deskFans from '../demo/desk-fans.json' with { type: 'json' };
 import { type TestServer, testServer } from './testing.ts';
@@ -50,20 +51,7 @@ describe('creating', () => {
         limits: { low: null, high: 30 },
         position: 1,
       },
-      sessions: {
-        id: v7(),
-        startedAt: '2026-05-04T10:00:00Z',
-        kind: 'bench',
-        endedAt: null,
-        operator: '',
-        instrument: '',
-        conditions: [],
-        checked: [],
-        acknowledged: [],
-        pauses: [],
-        continuesId: null,
-        note: '',
-      },
+      sessions: { id: v7(), ...newSession('2026-05-04T10:00:00Z') },
       rounds: { id: v7(), number: 1, sessionId: null, note: '' },
     };
     if (kind === 'levels') {

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { v7 } from 'uuid';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { type Served, serveStandIn } from '../instruments/serve.ts';
+import { newSession } from '../core/plan/new-parts.ts';
 import { StandIn } from '../instruments/stand-in.ts';
 import { anemometer } from '../instruments/stand-ins/anemometer.ts';
 import { type TestServer, testServer } from './testing.ts';
@@ -20,16 +21,8 @@ const HERE = 'http://127.0.0.1:4680';
 const headers = { host: '127.0.0.1:4680' };
 
 const sessionFields = (change: object = {}) => ({
-  ...{ id: v7(), kind: 'bench', startedAt: '2026-05-04T10:00:00Z', endedAt: null, operator: 'Ola' },
-  ...{
-    instrument: '',
-    conditions: [],
-    checked: [],
-    acknowledged: [],
-    pauses: [],
-    continuesId: null,
-    note: '',
-  },
+  id: v7(),
+  ...newSession('2026-05-04T10:00:00Z'),
   ...change,
 });
 

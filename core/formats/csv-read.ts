@@ -40,7 +40,7 @@ function countLines(text: string, from: number, to: number, sign: string): numbe
 }
 
 /** The separator that the header line has most of, quoted parts aside; a comma where it has none. */
-function guessDelimiter(header: string): CsvHeader['delimiter'] {
+export function guessDelimiter(header: string): CsvHeader['delimiter'] {
   const bare = header.replace(/"[^"]*"/g, '');
   const counts = ([',', ';', '\t'] as const).map((sign) => [sign, bare.split(sign).length] as const);
   return counts.reduce((best, next) => (next[1] > best[1] ? next : best))[0];

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { parseQuantity } from '../quantity/parse.ts';
+import { guessDelimiter } from './csv-read.ts';
 
 /** One cell of a pasted table: a number, nothing, or what is wrong with it. */
 export type PastedCell = { value: number | null } | { text: string; problem: string };
@@ -35,12 +36,6 @@ export function splitHeader(header: string): { name: string; unit: string } {
   return { name: (found[1] ?? '').trim(), unit: (found[2] ?? found[3] ?? found[4] ?? '').trim() };
 }
 
-function guessDelimiter(text: string): string {
-  const [first = ''] = text.split(/\r?\n/, 1);
-  const counts = ['\t', ';', ','].map((sign) => [sign, first.split(sign).length] as const);
-  return counts.reduce((best, next) => (next[1] > best[1] ? next : best))[0];
-}
-
 /**
  * Items and their attributes from a table copied out of a spreadsheet: a header row, the item's name in the first
  * column, one attribute a column. Decimal commas and units behind the numbers are understood.
@@ -52,7 +47,7 @@ export function parseItemTable(text: string): PastedTable {
     return nothing('Paste a table first: a header row, and the item’s name in the first column.');
   const body = text.replace(/^\ufeff/, '').replace(/^\s*\n/, '');
   const { data, errors } = Papa.parse<string[]>(body, {
-    delimiter: guessDelimiter(body),
+    delimiter: guessDelimiter(body.split(/\r?\n/, 1)[0] ?? ''),
     skipEmptyLines: 'greedy',
   });
   const broken = errors.find(({ type }) => type === 'Quotes');

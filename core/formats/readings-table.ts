@@ -6,12 +6,13 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { measurandsRead, settingKey } from '../plan/grid.ts';
 import { runKey, runOfReading, runQueue } from '../plan/queue.ts';
 import { counted, formatNumber } from '../quantity/format.ts';
+import { type CsvHeader, guessDelimiter } from './csv-read.ts';
 
 /** Readings in one table at most. */
 export const MOST_ROWS = 200000;
 const MOST_COLUMNS = 200;
 
-export type Delimiter = ',' | ';' | '\t';
+export type Delimiter = CsvHeader['delimiter'];
 
 /** A table of readings as it was read, before anything is made of it. */
 export interface ReadingsTable {
@@ -59,12 +60,6 @@ export interface TableOutcome {
   problems: TableProblem[];
   /** Rows that hold at least one problem; nothing of them is taken. */
   badRows: number;
-}
-
-function guessDelimiter(header: string): Delimiter {
-  const bare = header.replace(/"[^"]*"/g, '');
-  const counts = (['\t', ';', ','] as const).map((sign) => [sign, bare.split(sign).length] as const);
-  return counts.reduce((best, next) => (next[1] > best[1] ? next : best))[0];
 }
 
 /**

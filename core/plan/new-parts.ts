@@ -1,6 +1,6 @@
 import { readingForm } from '../forms/index.ts';
 import { allSettings } from '../forms/read-parts.ts';
-import type { Item, Measurand } from '../model/parts.ts';
+import type { Item, Measurand, Session } from '../model/parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { proposeCode, proposeMark } from './code.ts';
 
@@ -53,4 +53,19 @@ export const newItem = (
   class: '',
   attributes: [],
   position: Math.max(0, ...items.map(({ position }) => position)) + 1,
+});
+
+/** A session at the bench that has just begun, with nothing asked or read yet. */
+export const newSession = (startedAt: string): Omit<Session, Stamps> => ({
+  kind: 'bench',
+  startedAt,
+  endedAt: null,
+  operator: '',
+  instrument: '',
+  conditions: [],
+  checked: [],
+  acknowledged: [],
+  pauses: [],
+  continuesId: null,
+  note: '',
 });

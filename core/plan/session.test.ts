@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Condition, Session } from '../model/parts.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { benchLog } from './bench-log.ts';
+import { newSession } from './new-parts.ts';
 import { runBeyond, runQueue } from './queue.ts';
 import {
   asksAtStart,
@@ -20,9 +21,8 @@ const NOW = '2026-05-04T10:00:00.000Z';
 const at = (minutes: number) => new Date(Date.parse(NOW) + 60000 * minutes).toISOString();
 
 const sessionOf = (studyId: string, change: Partial<Session> = {}): Session => ({
-  ...{ id: testId(), studyId, version: 1, createdAt: NOW, updatedAt: NOW, kind: 'bench' },
-  ...{ startedAt: NOW, endedAt: null, operator: '', instrument: '', conditions: [], checked: [] },
-  ...{ acknowledged: [], pauses: [], continuesId: null, note: '' },
+  ...{ id: testId(), studyId, version: 1, createdAt: NOW, updatedAt: NOW },
+  ...newSession(NOW),
   ...change,
 });
 

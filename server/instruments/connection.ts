@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { Socket } from 'node:net';
+import type { InstrumentReading, InstrumentState } from '../../core/model/instrument.ts';
 
 /** Longer answers than this are not those of an instrument; the connection is dropped. */
 const LONGEST_LINE = 4096;
@@ -16,29 +17,6 @@ const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
 export interface InstrumentAddress {
   host: string;
   port: number;
-}
-
-/** What is known of an instrument, as pages are told it. */
-export interface InstrumentState {
-  id: string;
-  host: string;
-  port: number;
-  state: 'connecting' | 'ready' | 'away';
-  /** What it calls itself: maker and model; empty until it has answered. */
-  title: string;
-  unit: string;
-  resolution: number | null;
-  /** What it shows now, as it wrote it; null while it shows nothing. */
-  shown: string | null;
-  /** What is wrong with it, in a sentence. */
-  problem: string | null;
-}
-
-/** A reading as an instrument sent it. */
-export interface InstrumentReading {
-  id: string;
-  text: string;
-  unit: string;
 }
 
 interface Events {

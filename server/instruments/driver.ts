@@ -1,11 +1,6 @@
 import { EventEmitter } from 'node:events';
-import {
-  type InstrumentAddress,
-  InstrumentConnection,
-  type InstrumentReading,
-  type InstrumentState,
-  instrumentId,
-} from './connection.ts';
+import type { InstrumentReading, InstrumentState } from '../../core/model/instrument.ts';
+import { type InstrumentAddress, InstrumentConnection, instrumentId } from './connection.ts';
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1']);
 const MOST_INSTRUMENTS = 32;

@@ -3,7 +3,8 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { type Served, serveStandIn } from '../../instruments/serve.ts';
 import { StandIn } from '../../instruments/stand-in.ts';
 import { anemometer } from '../../instruments/stand-ins/anemometer.ts';
-import { InstrumentConnection, type InstrumentState, readingText } from './connection.ts';
+import type { InstrumentState } from '../../core/model/instrument.ts';
+import { InstrumentConnection, readingText } from './connection.ts';
 import { InstrumentDriver, NotAllowed, parseAddresses } from './driver.ts';
 
 const opened: { close: () => unknown }[] = [];

@@ -3,7 +3,7 @@ import { streamSSE } from 'hono/streaming';
 import Type from 'typebox';
 import { Id, closed } from '../../core/model/common.ts';
 import { jsonBody } from '../body.ts';
-import type { InstrumentReading, InstrumentState } from '../instruments/connection.ts';
+import type { InstrumentReading, InstrumentState } from '../../core/model/instrument.ts';
 import type { InstrumentDriver } from '../instruments/driver.ts';
 import type { LiveEvent, LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';

@@ -1,35 +1,16 @@
 import { useEffect, useState } from 'react';
 import { v7 } from 'uuid';
+import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { API, request } from './client.ts';
 import { type LivePart, forgetPart, keepLivePart, keepLiveStudy, refetchStudy } from './studies.ts';
-
-/** An instrument as the server knows it. */
-export interface LiveInstrument {
-  id: string;
-  host: string;
-  port: number;
-  state: 'connecting' | 'ready' | 'away';
-  title: string;
-  unit: string;
-  resolution: number | null;
-  shown: string | null;
-  problem: string | null;
-}
-
-/** A reading that an instrument sent: on demand, or because it was triggered itself. */
-export interface InstrumentReading {
-  id: string;
-  text: string;
-  unit: string;
-}
 
 export interface Live {
   /** Whether the server tells this page what happens. */
   connected: boolean;
   /** Which tab is at the bench; null where none is or nothing is known. */
   holder: string | null;
-  instruments: readonly LiveInstrument[];
+  instruments: readonly InstrumentState[];
 }
 
 /** An instrument was triggered by itself, as a browser event. */
@@ -74,7 +55,7 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
     on<{ holder: string | null }>('bench', ({ holder }) => {
       setLive((now) => ({ ...now, holder }));
     });
-    on<{ instrument: LiveInstrument }>('instrument', ({ instrument }) => {
+    on<{ instrument: InstrumentState }>('instrument', ({ instrument }) => {
       setLive((now) => {
         const known = now.instruments.some(({ id }) => id === instrument.id);
         return {
@@ -114,7 +95,7 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
 export const takeOverBench = (studyId: string): Promise<unknown> =>
   request('POST', `/studies/${studyId}/bench`, { tab: TAB });
 
-export const connectInstrument = (host: string, port: number): Promise<LiveInstrument> =>
+export const connectInstrument = (host: string, port: number): Promise<InstrumentState> =>
   request('POST', '/instruments', { host, port });
 
 export const removeInstrument = (id: string): Promise<unknown> => request('DELETE', `/instruments/${id}`);

@@ -13,6 +13,7 @@ import { ALPHA } from '../../../core/analysis/alpha.ts';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import { firstSetting, studyView } from '../../../core/analysis/view.ts';
 import { readingForm } from '../../../core/forms/index.ts';
+import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { planSize, settingKey, settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/plan/queue.ts';
@@ -28,16 +29,7 @@ import { Key } from '../../ui/key.tsx';
 import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import {
-  type InstrumentReading,
-  type LiveInstrument,
-  TAB,
-  Triggered,
-  readInstrument,
-  takeOverBench,
-  tellBench,
-  useLive,
-} from '../../app/api/live.ts';
+import { TAB, Triggered, readInstrument, takeOverBench, tellBench, useLive } from '../../app/api/live.ts';
 import { problemText } from '../../app/api/client.ts';
 import { patchStudy, recordParts } from '../../app/api/studies.ts';
 import { usePreferences } from '../../app/preferences.ts';
@@ -233,7 +225,7 @@ export function Bench() {
     if (name !== undefined) tellBench(name, level ?? null);
   }, [name, level]);
 
-  const takeFrom = async ({ id }: LiveInstrument) => {
+  const takeFrom = async ({ id }: InstrumentState) => {
     try {
       bench.takeText(inWords(await readInstrument(id)));
     } catch (error) {

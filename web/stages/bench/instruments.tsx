@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import styled from 'styled-components';
+import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { unitRead } from '../../../core/forms/index.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { Refusal, problemText } from '../../app/api/client.ts';
-import { type LiveInstrument, connectInstrument, removeInstrument } from '../../app/api/live.ts';
+import { connectInstrument, removeInstrument } from '../../app/api/live.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { Key } from '../../ui/key.tsx';
@@ -28,7 +29,7 @@ const Shown = styled.div`
 `;
 
 /** Instruments whose readings can become readings of a measurand, by their units. */
-export const fitting = (instruments: readonly LiveInstrument[], measurand: Measurand): LiveInstrument[] =>
+export const fitting = (instruments: readonly InstrumentState[], measurand: Measurand): InstrumentState[] =>
   instruments.filter(
     ({ unit, title }) => title !== '' && convert(1, unit, unitRead(measurand)) !== undefined,
   );
@@ -80,9 +81,9 @@ function ConnectDialog({ onClose }: { onClose: () => void }) {
 }
 
 export interface InstrumentsProps {
-  instruments: readonly LiveInstrument[];
+  instruments: readonly InstrumentState[];
   measurand: Measurand | undefined;
-  onTake: (instrument: LiveInstrument) => void;
+  onTake: (instrument: InstrumentState) => void;
 }
 
 /** The connected instruments that fit what is measured now, each with what it shows; one key takes it. */

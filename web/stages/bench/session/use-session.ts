@@ -1,6 +1,7 @@
 import { v7 } from 'uuid';
 import type { Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import { newSession } from '../../../../core/plan/new-parts.ts';
 import { asksAtStart, isPaused, openSession } from '../../../../core/plan/session.ts';
 import { type NewBenchPart, type NewPart, changeRecorded, recordParts } from '../../../app/api/studies.ts';
 
@@ -29,17 +30,7 @@ export interface SessionAtBench {
 
 export const sessionFields = (about: Partial<NewPart<'sessions'>>): NewPart<'sessions'> & { id: string } => ({
   id: v7(),
-  kind: 'bench',
-  startedAt: new Date().toISOString(),
-  endedAt: null,
-  operator: '',
-  instrument: '',
-  conditions: [],
-  checked: [],
-  acknowledged: [],
-  pauses: [],
-  continuesId: null,
-  note: '',
+  ...newSession(new Date().toISOString()),
   ...about,
 });
 

@@ -1,0 +1,23 @@
+/** What is known of a connected instrument, as the server tells its pages. */
+export interface InstrumentState {
+  /** Its address: host and port. */
+  id: string;
+  host: string;
+  port: number;
+  state: 'connecting' | 'ready' | 'away';
+  /** What it calls itself: maker and model; empty until it has answered. */
+  title: string;
+  unit: string;
+  resolution: number | null;
+  /** What it shows now, as it wrote it; null while it shows nothing. */
+  shown: string | null;
+  /** What is wrong with it, in a sentence. */
+  problem: string | null;
+}
+
+/** A reading that an instrument sent: on demand, or because it was triggered itself. */
+export interface InstrumentReading {
+  id: string;
+  text: string;
+  unit: string;
+}
