@@ -40,7 +40,7 @@ describe('the demo studies', () => {
     ['lawn sprinklers', sprinklers, sprinklersFile],
     ['tap aerators', aerators, aeratorsFile],
   ])('%s: are made again from their seed, with nothing wrong and every run read', (_name, made, file) => {
-    expect(made).toEqual(file as unknown);
+    expect(made).toEqual(file);
     expect(documentProblems(made)).toEqual([]);
     expect(runQueue(made).every(({ state }) => state === 'done')).toBe(true);
     const sessions = new Set(made.sessions.map(({ id }) => id));
