@@ -129,7 +129,7 @@ test('the stopwatch starts, splits and stops by keys', async ({ page, server }) 
     .getByRole('button', { name: /Time to fill/ })
     .first()
     .click();
-  await expect(page.getByText(/^Time to fill the jug, round 1/)).toBeVisible();
+  await expect(page.getByText(/Time to fill the jug, round 1/)).toBeVisible();
   await page.keyboard.press('Space');
   await page.waitForTimeout(1200);
   await page.keyboard.press('l');
@@ -273,7 +273,7 @@ test('the order is made anew for the runs to come only', async ({ page, server }
     .getByRole('navigation', { name: 'Run queue' })
     .getByRole('button', { name: /Water used/ });
   await water.first().click();
-  await expect(page.getByText(/^Water used, round 1/)).toBeVisible();
+  await expect(page.getByText(/Water used, round 1/)).toBeVisible();
   await page.keyboard.type('9.5');
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 of 32 readings')).toBeVisible();

@@ -1,9 +1,10 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterController } from 'chart.js';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { InOrder } from '../../core/analysis/in-order.ts';
 import { formatPlain, withUnit } from '../../core/quantity/format.ts';
 import { MARKS, markOutline } from './marks.ts';
+import { useThemeChange } from './use-theme-change.ts';
 
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController);
 
@@ -47,6 +48,15 @@ const alignLeft = (scale: { width: number }) => {
   scale.width = LEFT;
 };
 
+/** Another number with each change of theme, so that what is drawn is drawn anew. */
+function useTheme(): number {
+  const [times, setTimes] = useState(0);
+  useThemeChange(() => {
+    setTimes((before) => before + 1);
+  });
+  return times;
+}
+
 export interface OrderPictureProps {
   /** What is shown, for readers. */
   label: string;
@@ -59,6 +69,7 @@ export interface OrderPictureProps {
 /** Readings in the order in which they were taken, with the conditions of their sessions under them. */
 export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
   const plot = useRef<HTMLCanvasElement>(null);
+  const theme = useTheme();
   useEffect(() => {
     if (!plot.current) return undefined;
     const rule = ink('--rule');
@@ -123,7 +134,7 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
     return () => {
       chart.destroy();
     };
-  }, [order, marks]);
+  }, [order, marks, theme]);
   const { readings, sessions, conditions } = order;
   const words = `${label}: ${String(readings.length)} readings in the order in which they were taken${
     sessions.length > 0 ? `, in ${String(sessions.length + 1)} sessions` : ''
@@ -154,6 +165,7 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
 
 function Track({ track, count }: { track: InOrder['conditions'][number]; count: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const theme = useTheme();
   useEffect(() => {
     if (!canvas.current) return undefined;
     const chart = new Chart(canvas.current, {
@@ -191,7 +203,7 @@ function Track({ track, count }: { track: InOrder['conditions'][number]; count: 
     return () => {
       chart.destroy();
     };
-  }, [track, count]);
+  }, [track, count, theme]);
   return (
     <div>
       <figcaption style={{ paddingLeft: LEFT }}>

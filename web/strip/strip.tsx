@@ -26,6 +26,7 @@ import {
 } from './layout.ts';
 import { markShape } from './marks.ts';
 import { AXIS_HEIGHT, StripChart } from './strip-chart.ts';
+import { useThemeChange } from './use-theme-change.ts';
 
 export interface StripProps {
   /** What is shown, for readers: “Air speed, all readings by item”. */
@@ -246,21 +247,18 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
       setActive(undefined);
     });
     chart.current = drawn;
-    const retint = () => {
-      drawn.retint();
-    };
-    const observer = new MutationObserver(retint);
-    observer.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
-    const scheme = matchMedia('(prefers-color-scheme: dark)');
-    scheme.addEventListener('change', retint);
-    void document.fonts.ready.then(retint);
+    void document.fonts.ready.then(() => {
+      if (chart.current === drawn) drawn.retint();
+    });
     return () => {
-      observer.disconnect();
-      scheme.removeEventListener('change', retint);
       drawn.destroy();
       chart.current = undefined;
     };
   }, []);
+
+  useThemeChange(() => {
+    chart.current?.retint();
+  });
 
   useEffect(() => {
     chart.current?.update({ lanes, domain, band, laneHeight, pointedId });

@@ -1,5 +1,6 @@
 import {
   type KeyboardEvent as ReactKeyboardEvent,
+  memo,
   useDeferredValue,
   useEffect,
   useEffectEvent,
@@ -90,6 +91,10 @@ const Who = styled.div`
   p {
     color: var(--quiet);
     font-size: var(--size-19);
+    b {
+      color: var(--ink);
+      font-weight: 680;
+    }
   }
   > svg {
     flex: none;
@@ -175,6 +180,9 @@ function noteSubjects(
   return subjects;
 }
 
+/** Drawn anew only when the readings are. */
+const LiveStrip = memo(Strip);
+
 /** One item, one number, one line under it. */
 export function Bench() {
   const whole = useStudy();
@@ -200,6 +208,7 @@ export function Bench() {
   const key = run ? settingKey(run.levelIds) : firstSetting(whole);
   // The hand comes first: what is drawn of the readings may follow a moment later.
   const settled = useDeferredValue(whole);
+  const pointedId = useDeferredValue(bench.lastId);
   const document = useMemo(() => studyView(blindStudy(settled), key), [settled, key]);
   const { data: analysis } = useAnalysis(document, measurand?.id, { resamples: 0 });
   const lanes = useMemo(
@@ -385,7 +394,7 @@ export function Bench() {
                     {run.setting.length > 0 && <em> {settingWords(run.setting)}</em>}
                   </h1>
                   <p>
-                    {runWords(run, document.measurands.length > 1)}
+                    <b>{run.item.code}</b> · {runWords(run, document.measurands.length > 1)}
                     {run.misfires > 0 && `, after ${counted(run.misfires, 'misfire')}`}
                     {run.added && ', not in the plan'}
                   </p>
@@ -574,12 +583,12 @@ export function Bench() {
             <OrderPicture label={measurand.name} unit={measurand.unit} order={order} marks={marks} />
           )}
           {measurand && shown === 'items' && (
-            <Strip
+            <LiveStrip
               label={`${measurand.name}: readings so far, by item`}
               unit={measurand.unit}
               lanes={lanes}
               laneHeight={Math.max(34, Math.min(48, Math.floor(300 / Math.max(1, lanes.length))))}
-              pointedId={bench.lastId}
+              pointedId={pointedId}
             />
           )}
         </Hand>
