@@ -75,16 +75,30 @@ export async function insertRows(
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
   const one = `(${columns.map(() => '?').join(', ')})`;
   const batch = Math.max(1, Math.floor(MOST_VALUES / columns.length));
-  for (let from = 0; from < rows.length; from += batch) {
-    signal?.throwIfAborted();
-    const part = rows.slice(from, from + batch);
-    const sql = `INSERT INTO "${table.tableName}" (${names}) VALUES ${part.map(() => one).join(', ')}`;
-    const values = part.flatMap((row) => columns.map(({ name, isJson }) => value(row[name], isJson)));
-    await new Promise<void>((resolve, reject) => {
-      connection.run(sql, values, (error) => {
-        if (error) reject(error);
-        else resolve();
-      });
-    });
+  const statement = (count: number) =>
+    connection.prepare(
+      `INSERT INTO "${table.tableName}" (${names}) VALUES ${Array.from({ length: count }, () => one).join(', ')}`,
+    );
+  // Read by the database once, and run for each full batch.
+  const full = rows.length >= batch ? statement(batch) : undefined;
+  try {
+    for (let from = 0; from < rows.length; from += batch) {
+      signal?.throwIfAborted();
+      const part = rows.slice(from, from + batch);
+      const values = part.flatMap((row) => columns.map(({ name, isJson }) => value(row[name], isJson)));
+      const prepared = part.length === batch && full ? full : statement(part.length);
+      try {
+        await new Promise<void>((resolve, reject) => {
+          prepared.run(values, (error) => {
+            if (error) reject(error);
+            else resolve();
+          });
+        });
+      } finally {
+        if (prepared !== full) prepared.finalize();
+      }
+    }
+  } finally {
+    full?.finalize();
   }
 }
