@@ -8,6 +8,13 @@ const stamp = (studyId: string) => ({ id: testId(), studyId, version: 1, created
 const titles = (document: Parameters<typeof planFindings>[0]) =>
   planFindings(document).map(({ tone, title }) => `${tone === 'attention' ? '! ' : ''}${title}`);
 
+/** A rule of thumb, or what is changed of it. */
+const claimOf = (studyId: string, measurandId: string, change: Partial<Claim>): Claim => ({
+  ...{ ...stamp(studyId), kind: 'step', measurandId, order: [], itemId: null, value: 10, unit: 'g' },
+  ...{ factorId: null, attribute: '', stepSize: null, source: '' },
+  ...change,
+});
+
 /** A plan that leaves nothing to be said. */
 function soundPlan() {
   const made = testStudy(['Almo', 'Berrin'], { rounds: 6, runOrder: 'balanced-square' });
@@ -89,39 +96,14 @@ describe('what is noticed about a plan', () => {
     document.levels.push(level('low', 1));
     expect(titles(document)).toEqual(['One level only: Pressure']);
     document.levels.push(level('high', 3));
-    const claim: Claim = {
-      ...stamp(document.study.id),
-      kind: 'step',
-      measurandId: measurand.id,
-      order: [],
-      itemId: null,
-      value: 10,
-      unit: 'g',
-      factorId: factor.id,
-      attribute: '',
-      stepSize: null,
-      source: 'an old rule',
-    };
-    document.claims.push(claim);
+    document.claims.push(claimOf(document.study.id, measurand.id, { factorId: factor.id }));
     expect(titles(document)).toContain('! No baseline: Pressure');
     (document.levels[0] as Level).baseline = true;
     expect(titles(document)).not.toContain('! No baseline: Pressure');
   });
   it('is a claim along an attribute that too few items have', () => {
     const { document, measurand } = soundPlan();
-    document.claims.push({
-      ...stamp(document.study.id),
-      kind: 'step',
-      measurandId: measurand.id,
-      order: [],
-      itemId: null,
-      value: 10,
-      unit: 'g',
-      factorId: null,
-      attribute: 'Mass',
-      stepSize: 1,
-      source: '',
-    });
+    document.claims.push(claimOf(document.study.id, measurand.id, { attribute: 'Mass', stepSize: 1 }));
     expect(titles(document)).toEqual(['! Mass of 0 items only']);
   });
   it('is a measurand that is read on no item, or cannot be worked out', () => {
@@ -163,19 +145,8 @@ describe('what is noticed about a plan', () => {
   it('is a claim that was entered with readings in sight', () => {
     const { document, measurand, read } = soundPlan();
     read(0, 1, '12');
-    const claim: Claim = {
-      ...stamp(document.study.id),
-      kind: 'order',
-      measurandId: measurand.id,
-      order: document.items.map(({ id }) => id),
-      itemId: null,
-      value: null,
-      unit: '',
-      factorId: null,
-      attribute: '',
-      stepSize: null,
-      source: '',
-    };
+    const order = document.items.map(({ id }) => id);
+    const claim = claimOf(document.study.id, measurand.id, { kind: 'order', order, value: null, unit: '' });
     document.claims.push(claim);
     const change = {
       ...stamp(document.study.id),

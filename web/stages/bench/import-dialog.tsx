@@ -1,5 +1,6 @@
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
 import {
   type Delimiter,
   type Matching,
@@ -22,6 +23,7 @@ import { FileButton } from '../../ui/file-button.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { Scroll } from '../../ui/table.tsx';
+import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { sessionFields } from './session/use-session.ts';
 
@@ -91,6 +93,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState<string>();
   const [over, setOver] = useState(false);
+  const whole = useRef('');
   const abort = useRef<AbortController>(undefined);
   const asked = useRef(0);
   useEffect(
@@ -138,13 +141,18 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       return;
     }
     setName(file.name.slice(0, 200));
-    const given = await file.text();
+    let given: string;
+    try {
+      given = decodeText(new Uint8Array(await file.arrayBuffer()));
+    } catch (error) {
+      setProblem(error instanceof FileProblem ? error.message : 'The file cannot be read.');
+      return;
+    }
+    whole.current = given;
     // A large text in a field would freeze the page.
     setText(given.length < 20000 ? given : '');
     await parse(given);
-    whole.current = given;
   };
-  const whole = useRef('');
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -327,11 +335,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
           )}
         </>
       )}
-      {problem !== undefined && (
-        <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
-          {problem}
-        </p>
-      )}
+      <Problem>{problem}</Problem>
       {busy !== undefined && <p role="status">{busy}</p>}
       <DialogActions>
         {table && !writing && (

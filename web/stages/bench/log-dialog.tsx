@@ -3,7 +3,6 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { benchLog } from '../../../core/plan/bench-log.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { Key } from '../../ui/key.tsx';
 import { dayAndTime } from '../../ui/when.ts';
 
 /** More lines than this are counted and not drawn. */
@@ -53,7 +52,7 @@ export function LogDialog({ document, isOpen, canUndo, onUndo, onClose }: LogDia
       {lines.length > MOST_LINES && <p>And {lines.length - MOST_LINES} more before these.</p>}
       <DialogActions>
         <Button isDisabled={!canUndo} onPress={onUndo}>
-          Undo the last <Key>U</Key>
+          Undo the last
         </Button>
         <Button tone="go" onPress={onClose} autoFocus>
           Close

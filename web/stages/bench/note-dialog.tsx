@@ -3,21 +3,14 @@ import { type ClipboardEvent, useEffect, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { MOST_BYTES, PictureProblem, pictureHead } from '../../../core/formats/picture.ts';
-import type { NotePart } from '../../../core/model/parts.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
+import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-
-export type NoteAbout = Pick<NotePart, 'readingId' | 'itemId' | 'sessionId' | 'run'>;
-
-export interface NoteSubject {
-  value: string;
-  label: string;
-  about: NoteAbout;
-}
+import type { NoteAbout, NoteSubject } from './note-subjects.ts';
 
 const Preview = styled.img`
   max-width: 100%;
@@ -104,11 +97,7 @@ export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
           </FileTrigger>
           <span style={{ color: 'var(--quiet)' }}>or paste one. Where it was taken is not kept.</span>
         </Row>
-        {problem !== undefined && (
-          <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
-            {problem}
-          </p>
-        )}
+        <Problem>{problem}</Problem>
       </div>
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>

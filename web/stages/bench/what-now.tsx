@@ -4,7 +4,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Run } from '../../../core/plan/queue.ts';
 import { waitBefore } from '../../../core/plan/session.ts';
 import { sound } from '../../app/sound.ts';
-import { useNow } from './session/session-card.tsx';
+import { useNow } from './session/use-now.ts';
 import type { SessionAtBench } from './session/use-session.ts';
 
 const Line = styled.div`

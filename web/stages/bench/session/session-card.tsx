@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
 import type { Condition, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
@@ -16,9 +16,11 @@ import { Button } from '../../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../../ui/dialog.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Aside, Row } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
 import { TextField } from '../../../ui/text-field.tsx';
 import { clockTime, dayAndTime } from '../../../ui/when.ts';
 import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
+import { useNow } from './use-now.ts';
 import type { SessionAtBench } from './use-session.ts';
 
 const Card = styled(Aside)`
@@ -34,20 +36,6 @@ const hours = (seconds: number): string => {
   const minutes = Math.floor(seconds / 60);
   return `${String(Math.floor(minutes / 60))}:${String(minutes % 60).padStart(2, '0')}`;
 };
-
-/** The time now, anew every so often. */
-export function useNow(everyMs: number): number {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => {
-      setNow(Date.now());
-    }, everyMs);
-    return () => {
-      clearInterval(timer);
-    };
-  }, [everyMs]);
-  return now;
-}
 
 function ConditionsDialog({
   title,
@@ -104,11 +92,7 @@ function ConditionsDialog({
       ) : (
         <p>The plan has no conditions to read.</p>
       )}
-      {problem !== undefined && (
-        <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
-          {problem}
-        </p>
-      )}
+      <Problem>{problem}</Problem>
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>
           Not yet

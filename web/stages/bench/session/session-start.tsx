@@ -9,6 +9,7 @@ import { Button } from '../../../ui/button.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
 import { TextField } from '../../../ui/text-field.tsx';
 import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
 import type { SessionStartFields } from './use-session.ts';
@@ -169,11 +170,7 @@ export function SessionStart({
           </Button>
         )}
       </Row>
-      {problem !== undefined && (
-        <p role="alert" style={{ color: 'var(--rust)', fontWeight: 600 }}>
-          {problem}
-        </p>
-      )}
+      <Problem>{problem}</Problem>
     </Form>
   );
 }

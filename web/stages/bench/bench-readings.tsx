@@ -1,0 +1,73 @@
+import { memo, useDeferredValue, useMemo, useState } from 'react';
+import styled from 'styled-components';
+import { readingsInOrder } from '../../../core/analysis/in-order.ts';
+import { firstSetting, studyView } from '../../../core/analysis/view.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { blindStudy } from '../../../core/plan/blind.ts';
+import { settingKey } from '../../../core/plan/grid.ts';
+import type { Run } from '../../../core/plan/queue.ts';
+import { useAnalysis } from '../../app/api/analysis.ts';
+import { stripLanes } from '../../strip/lanes.ts';
+import { OrderPicture } from '../../strip/order-picture.tsx';
+import { Strip } from '../../strip/strip.tsx';
+import { Segments } from '../../ui/segments.tsx';
+
+const Shown = styled.div`
+  margin: 6px 0 10px;
+`;
+
+/** Drawn anew only when the readings are. */
+const LiveStrip = memo(Strip);
+
+export interface BenchReadingsProps {
+  document: StudyDocument;
+  run: Run | undefined;
+  measurand: Measurand;
+  /** The reading that was recorded last, to point it out. */
+  lastId: string | undefined;
+}
+
+/** What has been read of the measurand at the setting that is at the bench: by item, or in the order taken. */
+export function BenchReadings({ document: whole, run, measurand, lastId }: BenchReadingsProps) {
+  const [shown, setShown] = useState<'items' | 'order'>('items');
+  const key = run ? settingKey(run.levelIds) : firstSetting(whole);
+  // The hand comes first: what is drawn of the readings may follow a moment later.
+  const settled = useDeferredValue(whole);
+  const pointedId = useDeferredValue(lastId);
+  const document = useMemo(() => studyView(blindStudy(settled), key), [settled, key]);
+  const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
+  const lanes = useMemo(() => stripLanes(document, measurand, analysis), [document, measurand, analysis]);
+  const order = useMemo(
+    () => (shown === 'order' ? readingsInOrder(document, measurand.id) : undefined),
+    [document, measurand, shown],
+  );
+  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
+  return (
+    <>
+      <Shown>
+        <Segments
+          label="Readings shown"
+          labelHidden
+          options={[
+            { value: 'items', label: 'By item' },
+            { value: 'order', label: 'In the order taken' },
+          ]}
+          value={shown}
+          onChange={setShown}
+        />
+      </Shown>
+      {order ? (
+        <OrderPicture label={measurand.name} unit={measurand.unit} order={order} marks={marks} />
+      ) : (
+        <LiveStrip
+          label={`${measurand.name}: readings so far, by item`}
+          unit={measurand.unit}
+          lanes={lanes}
+          laneHeight={Math.max(34, Math.min(48, Math.floor(300 / Math.max(1, lanes.length))))}
+          pointedId={pointedId}
+        />
+      )}
+    </>
+  );
+}

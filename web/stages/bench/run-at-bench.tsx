@@ -1,0 +1,268 @@
+import type { KeyboardEvent, ReactNode, RefObject } from 'react';
+import styled from 'styled-components';
+import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { readingForm } from '../../../core/forms/index.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { settingWords } from '../../../core/plan/grid.ts';
+import type { Run } from '../../../core/plan/queue.ts';
+import { counted, formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
+import { MarkSign } from '../../strip/mark-sign.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Key } from '../../ui/key.tsx';
+import { Row } from '../../ui/page.tsx';
+import { ENTRIES } from './entry/index.ts';
+import { Figure } from './entry/frame.tsx';
+import { type Bench, runWords } from './use-bench.ts';
+import { WhatNow } from './what-now.tsx';
+
+const Who = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 24px;
+  min-height: 92px;
+  h1 {
+    font-size: clamp(2rem, 5.2vw, var(--size-58));
+    line-height: 1.05;
+    font-weight: 760;
+    overflow-wrap: anywhere;
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    overflow: hidden;
+  }
+  em {
+    font-style: normal;
+    font-weight: 500;
+    color: var(--fern);
+    white-space: nowrap;
+  }
+  p {
+    color: var(--quiet);
+    font-size: var(--size-19);
+    b {
+      color: var(--ink);
+      font-weight: 680;
+    }
+  }
+  > svg {
+    flex: none;
+  }
+`;
+
+/** Room for the keys or for a question, so that nothing below it jumps. */
+const Under = styled.div`
+  min-height: 62px;
+  padding-top: 9px;
+`;
+
+const Doubt = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  strong {
+    color: var(--rust);
+    font-size: var(--size-19);
+    line-height: 1.3;
+    font-weight: 640;
+  }
+`;
+
+const Understood = styled.b`
+  font-size: var(--size-19);
+  font-weight: 640;
+  margin-right: 8px;
+`;
+
+/** What the form itself says of a recorded reading: its own interval. */
+function recordedWords({ reading, measurand }: Run): string {
+  const form = readingForm(measurand.form);
+  const found = reading && form?.interval?.(reading.reading.parts, measurand, ALPHA);
+  if (!found) return '';
+  const figure = (value: number) => formatPlain(Number(value.toPrecision(3)));
+  return `; ${figure(found.low)} to ${withUnit(figure(found.high), measurand.unit)} by the ${found.method}`;
+}
+
+export interface RunAtBenchProps {
+  document: StudyDocument;
+  bench: Bench;
+  run: Run;
+  /** Gets the focus when the run comes up. */
+  input: RefObject<HTMLInputElement | null>;
+  /** Keys of the entry; true when the key was one of the bench's. */
+  onKey: (event: KeyboardEvent, typed: string) => boolean;
+  /** A key of the bench; true when it was one. */
+  onCommand: (key: string) => boolean;
+  onMisfire: (of: 'now' | Run) => void;
+  onKeys: () => void;
+  /** Further actions, behind a button. */
+  more: ReactNode;
+}
+
+/** A run that is read already: what was recorded, and what can be done about it. */
+function RecordedRun({
+  bench,
+  run,
+  input,
+  onCommand,
+  onMisfire,
+}: Omit<RunAtBenchProps, 'document' | 'onKey' | 'onKeys' | 'more'>) {
+  return (
+    <>
+      <Figure $odd={false}>
+        <input
+          readOnly
+          ref={input}
+          aria-label={`Recorded reading of ${run.item.name}`}
+          value={run.reading?.value == null ? '' : formatReading(run.reading.value)}
+          onKeyDown={(event) => {
+            if (onCommand(event.key.toLowerCase())) event.preventDefault();
+            else if (event.key === 'Escape') bench.goTo(undefined);
+          }}
+        />
+        <span>{run.measurand.unit}</span>
+      </Figure>
+      <Under>
+        <Row>
+          <span>Recorded{recordedWords(run)}.</span>
+          <Button
+            size="small"
+            onPress={() => {
+              onMisfire(run);
+            }}
+          >
+            It was a misfire <Key>M</Key>
+          </Button>
+          <Button
+            size="small"
+            onPress={() => {
+              bench.takeAgain(run);
+            }}
+          >
+            Take it again <Key>R</Key>
+          </Button>
+          <Button
+            size="small"
+            tone="go"
+            onPress={() => {
+              bench.goTo(undefined);
+            }}
+          >
+            On with the queue <Key>Esc</Key>
+          </Button>
+        </Row>
+      </Under>
+    </>
+  );
+}
+
+/** A run that is to be read: its entry, and under it a question, what was wrong, or the keys. */
+function RunEntry({
+  bench,
+  run,
+  input,
+  onKey,
+  onMisfire,
+  onKeys,
+  more,
+}: Omit<RunAtBenchProps, 'document' | 'onCommand'>) {
+  const { slip, problem } = bench;
+  const Entry = ENTRIES[readingForm(run.measurand.form)?.entry ?? 'number'];
+  return (
+    <>
+      <Entry
+        key={run.key}
+        run={run}
+        texts={bench.texts}
+        onText={bench.setText}
+        wrongPart={bench.wrongPart}
+        odd={Boolean(slip ?? problem)}
+        onEnter={bench.enter}
+        onKey={onKey}
+        first={input}
+      />
+      <Under id="bench-under">
+        {slip ? (
+          <Doubt role="alert">
+            <strong>{slip.sentence}</strong>
+            {slip.suggestion !== undefined && (
+              <Button size="small" tone="go" onPress={bench.takeSuggestion}>
+                Take {withUnit(formatPlain(slip.suggestion), run.measurand.unit)} <Key>T</Key>
+              </Button>
+            )}
+            <Button size="small" onPress={bench.keep}>
+              Keep it <Key>Enter</Key>
+            </Button>
+            <Button
+              size="small"
+              tone="quiet"
+              onPress={() => {
+                onMisfire('now');
+              }}
+            >
+              Misfire <Key>M</Key>
+            </Button>
+          </Doubt>
+        ) : problem ? (
+          <Doubt role="alert">
+            <strong>{problem}</strong>
+          </Doubt>
+        ) : (
+          <Row>
+            {bench.understood !== undefined && <Understood>= {bench.understood}</Understood>}
+            <Button
+              size="small"
+              tone="quiet"
+              onPress={() => {
+                onMisfire('now');
+              }}
+            >
+              <Key>M</Key> misfire
+            </Button>
+            <Button size="small" tone="quiet" isDisabled={!bench.canUndo} onPress={bench.undo}>
+              <Key>U</Key> undo
+            </Button>
+            <Button size="small" tone="quiet" isDisabled={run.state !== 'to come'} onPress={bench.skip}>
+              <Key>S</Key> skip
+            </Button>
+            <Button size="small" tone="quiet" onPress={onKeys}>
+              <Key>?</Key> all keys
+            </Button>
+            {more}
+          </Row>
+        )}
+      </Under>
+    </>
+  );
+}
+
+/** The run at the bench in letters to be read from two metres, with its entry or what was recorded. */
+export function RunAtBench(props: RunAtBenchProps) {
+  const { document, bench, run } = props;
+  return (
+    <>
+      <Who>
+        <MarkSign mark={run.item.mark} size={60} />
+        <div>
+          <h1>
+            <bdi>{run.item.name}</bdi>
+            {run.setting.length > 0 && <em> {settingWords(run.setting)}</em>}
+          </h1>
+          <p>
+            <b>{run.item.code}</b> · {runWords(run, document.measurands.length > 1)}
+            {run.misfires > 0 && `, after ${counted(run.misfires, 'misfire')}`}
+            {run.added && ', not in the plan'}
+          </p>
+        </div>
+      </Who>
+      {run.state === 'done' ? (
+        <RecordedRun {...props} />
+      ) : (
+        <>
+          <WhatNow document={document} run={run} bench={bench.session} />
+          <RunEntry {...props} />
+        </>
+      )}
+    </>
+  );
+}
