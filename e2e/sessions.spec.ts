@@ -204,6 +204,33 @@ test('a table of readings is matched, its bad cells marked, taken, and taken bac
   expect(decisions).toMatchObject([{ action: 'withdraw', readingId: null }]);
 });
 
+test('a table is reached when all runs are done, and one that is not UTF-8 is refused', async ({
+  page,
+  server,
+}, info) => {
+  const { id } = await server.study();
+  await page.goto(`${server.address}/study/${id}/bench`);
+  await expect(page.getByRole('heading', { name: 'All 144 runs are done.' })).toBeVisible();
+  await page.getByRole('button', { name: 'More at the bench' }).click();
+  await page.getByRole('menuitem', { name: /Readings from a table/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'Readings from a table' });
+  const file = info.outputPath('latin.csv');
+  // ISO 8859-1: an ü is the lone byte 0xFC.
+  writeFileSync(file, Buffer.from('Item;Value\nBr\u00fcnnow;3\n', 'latin1'));
+  const chooser = page.waitForEvent('filechooser');
+  await dialog.getByRole('button', { name: 'A file…' }).click();
+  await (await chooser).setFiles(file);
+  await expect(dialog.getByRole('alert')).toHaveText('The file is not text in UTF-8.');
+  writeFileSync(file, 'Item;Round;Air speed at one metre\nBrunnow;1;3,2\n');
+  const again = page.waitForEvent('filechooser');
+  await dialog.getByRole('button', { name: 'A file…' }).click();
+  await (await again).setFiles(file);
+  await expect(
+    dialog.getByText(/Brunnow has a reading of Air speed at one metre in round 1 already/),
+  ).toBeVisible();
+  await expect(dialog.getByRole('button', { name: /^Take \d/ })).toBeHidden();
+});
+
 test('a second tablet follows live and takes over', async ({ page, browser, server }) => {
   await fansAnew(page, server);
   await startSession(page);
