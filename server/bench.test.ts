@@ -4,6 +4,9 @@ import sharp from 'sharp';
 import { v7 } from 'uuid';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { type Served, serveStandIn } from '../instruments/serve.ts';
+import type { StudyPreview } from '../core/analysis/preview.ts';
+import type { StudyDocument } from '../core/model/study-document.ts';
+import type { Reading } from '../core/model/parts.ts';
 import { newSession } from '../core/plan/new-parts.ts';
 import { StandIn } from '../instruments/stand-in.ts';
 import { anemometer } from '../instruments/stand-ins/anemometer.ts';
@@ -106,6 +109,31 @@ describe('readings of a table', () => {
     expect(readings.map(({ place }) => place)).toEqual([0, 1, 2]);
     expect(new Set(readings.map(({ sessionId }) => sessionId))).toEqual(new Set([sent.session.id]));
   });
+  it('are seen by others all at once, and not while they are being written', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const texts = Array.from({ length: 9000 }, (_, i) => String(i));
+    const writer = { isDone: false };
+    const writing = server
+      .send('POST', `/studies/${studyId}/import-readings`, body(itemId, measurandId, texts))
+      .finally(() => {
+        writer.isDone = true;
+      });
+    const seen = new Set<number>();
+    while (!writer.isDone) {
+      const document = (await server.send('GET', `/studies/${studyId}/document`))
+        .body as unknown as StudyDocument;
+      seen.add(document.readings.length);
+      const list = (await server.send('GET', '/studies')).body as unknown as {
+        study: { id: string };
+        preview: StudyPreview;
+      }[];
+      const preview = list.find(({ study }) => study.id === studyId)?.preview;
+      expect([0, 3]).toContain(preview?.runs.done);
+    }
+    expect((await writing).status).toBe(201);
+    expect([...seen].every((count) => count === 0 || count === 9000)).toBe(true);
+    expect(seen.has(0)).toBe(true);
+  });
   it('are refused as a whole where one of them is wrong, with its row', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const send = (change: object, texts = ['3', '4']) =>
@@ -115,8 +143,18 @@ describe('readings of a table', () => {
     expect((await send({ measurands: [] })).body.errors).toMatchObject([{ path: '/rows/0/measurand' }]);
     expect((await send({ settings: [[{ factorId: v7(), levelId: v7() }]] })).status).toBe(422);
     expect((await send({ rows: [] })).status).toBe(422);
+    // Some thousand rows are written already when this one is read.
+    const late = Array.from({ length: 9000 }, (_, i) => (i === 8000 ? 'heavy' : String(i)));
+    expect((await send({}, late)).body.errors).toMatchObject([{ path: '/rows/8000/texts' }]);
     expect((await server.send('GET', `/studies/${studyId}/readings`)).body).toEqual([]);
     expect((await server.send('GET', `/studies/${studyId}/sessions`)).body).toEqual([]);
+    // Nothing is left half done: the same table without its bad row goes in, each in its place.
+    const good = late.filter((text) => text !== 'heavy');
+    expect((await send({}, good)).status).toBe(201);
+    const written = (await server.send('GET', `/studies/${studyId}/readings`)).body as unknown as Reading[];
+    expect(written.map(({ parts }) => parts[0]?.text)).toEqual(good);
+    const ids = written.map(({ id }) => id);
+    expect(ids).toEqual([...new Set(ids)].sort());
   });
 });
 
@@ -236,6 +274,30 @@ describe('what happens is told as it happens', () => {
       if (holder === one) break;
     }
     await first.stop();
+  });
+  it('once for a tab that was loaded anew, and the bench stays with it', async () => {
+    const { studyId } = await server.readyStudy();
+    const [one, two] = [v7(), v7()];
+    const old = await listen(studyId, one, true);
+    const waiting = await listen(studyId, two, true);
+    const anew = await listen(studyId, one, true);
+    expect(await anew.next('hello')).toMatchObject({ holder: one });
+    // The old connection is noticed to be gone only now.
+    await old.stop();
+    expect(await anew.next('bench')).toEqual({ holder: one });
+    await waiting.stop();
+    await anew.stop();
+  });
+  it('of a takeover only where the tab is at the bench', async () => {
+    const { studyId } = await server.readyStudy();
+    const [one, gone] = [v7(), v7()];
+    const stream = await listen(studyId, one, true);
+    const refused = await server.send('POST', `/studies/${studyId}/bench`, { tab: gone });
+    expect(refused.status).toBe(409);
+    const again = await listen(studyId, v7(), false);
+    expect(await again.next('hello')).toMatchObject({ holder: one });
+    await stream.stop();
+    await again.stop();
   });
   it('to nobody who does not say which tab it is, nor of a study that is not there', async () => {
     const { studyId } = await server.readyStudy();

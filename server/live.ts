@@ -11,11 +11,17 @@ export type LiveEvent =
   /** Which tab is at the bench; null where none is. */
   | { event: 'bench'; holder: string | null };
 
+interface TabAtBench {
+  tab: string;
+  /** Two for a moment where a page was loaded anew and the old connection is not noticed to be gone. */
+  connections: number;
+}
+
 /** Tells the pages at a study what changes, and knows which of them is at its bench. */
 export class LiveHub {
   private readonly events = new EventEmitter<Record<string, [LiveEvent]>>();
-  /** Tabs at a study's bench; the first of them has it. */
-  private readonly benches = new Map<string, string[]>();
+  /** Tabs at a study's bench, each with the number of its connections; the first of them has it. */
+  private readonly benches = new Map<string, TabAtBench[]>();
 
   constructor() {
     this.events.setMaxListeners(0);
@@ -31,26 +37,38 @@ export class LiveHub {
   }
 
   holder(studyId: string): string | null {
-    return this.benches.get(studyId)?.[0] ?? null;
+    return this.benches.get(studyId)?.[0]?.tab ?? null;
   }
 
   /** A tab comes to the bench; it has it where no other tab does. */
   come(studyId: string, tab: string): void {
     const tabs = this.benches.get(studyId) ?? [];
-    this.benches.set(studyId, [...tabs.filter((one) => one !== tab), tab]);
+    const known = tabs.find((one) => one.tab === tab);
+    if (known) known.connections += 1;
+    else this.benches.set(studyId, [...tabs, { tab, connections: 1 }]);
     this.tell(studyId);
   }
 
-  /** A tab takes the bench over from whoever has it. */
-  takeOver(studyId: string, tab: string): void {
+  /**
+   * A tab takes the bench over from whoever has it.
+   * @returns whether it could: a tab that is not at the bench cannot
+   */
+  takeOver(studyId: string, tab: string): boolean {
     const tabs = this.benches.get(studyId) ?? [];
-    this.benches.set(studyId, [tab, ...tabs.filter((one) => one !== tab)]);
+    const known = tabs.find((one) => one.tab === tab);
+    if (!known) return false;
+    this.benches.set(studyId, [known, ...tabs.filter((one) => one !== known)]);
     this.tell(studyId);
+    return true;
   }
 
-  /** A tab leaves; the next one has the bench. */
+  /** A connection of a tab ends; with its last one the tab leaves, and the next one has the bench. */
   leave(studyId: string, tab: string): void {
-    const left = (this.benches.get(studyId) ?? []).filter((one) => one !== tab);
+    const tabs = this.benches.get(studyId) ?? [];
+    const known = tabs.find((one) => one.tab === tab);
+    if (!known) return;
+    known.connections -= 1;
+    const left = tabs.filter(({ connections }) => connections > 0);
     if (left.length > 0) this.benches.set(studyId, left);
     else this.benches.delete(studyId);
     this.tell(studyId);

@@ -7,7 +7,7 @@ import type { Study } from '../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
 import type { Row, TableName } from './db/models.ts';
-import { insertRows, selectRows } from './db/rows.ts';
+import { allRows, connectionOf, insertRows, selectRows } from './db/rows.ts';
 import type { Database } from './db/open.ts';
 import { Problem, notFound } from './problems.ts';
 
@@ -55,12 +55,17 @@ export function createStore(database: Database) {
     return row;
   };
 
+  /** The parts as the writer sees them, in the middle of its work too. */
   const list = async <T>(kind: PartKind, studyId: string): Promise<T[]> =>
-    (await selectRows(database.sequelize, tables[kind], { studyId })) as T[];
+    (await selectRows(await connectionOf(database.sequelize), tables[kind], { studyId })) as T[];
+
+  /** What is committed; a table that is just being read in, and may yet be taken back, is not. */
+  const committed = async <T>(table: TableName, where: Record<string, string>): Promise<T[]> =>
+    (await selectRows(database.reader, tables[table], where)) as T[];
 
   /** One part of a study, undefined where there is none. */
   const part = async (kind: PartKind, studyId: string, id: string) =>
-    (await selectRows(database.sequelize, tables[kind], { id, studyId }))[0];
+    (await selectRows(await connectionOf(database.sequelize), tables[kind], { id, studyId }))[0];
 
   /**
    * Creates once: the same request again finds what it made; the same id with other contents is refused.
@@ -71,7 +76,8 @@ export function createStore(database: Database) {
     ours: Record<string, unknown>,
     check: (ours: Record<string, unknown>) => Promise<void> = () => Promise.resolve(),
   ) => {
-    const [current] = await selectRows(database.sequelize, tables[table], { id: String(ours.id) });
+    const writer = await connectionOf(database.sequelize);
+    const [current] = await selectRows(writer, tables[table], { id: String(ours.id) });
     if (current) {
       const repeated =
         current.version === 1 && Object.entries(ours).every(([key, value]) => sameJson(value, current[key]));
@@ -137,9 +143,10 @@ export function createStore(database: Database) {
   };
 
   const document = async (studyId: string): Promise<StudyDocument> => {
-    const study = plain<Study>(await studyRow(studyId));
+    const [study] = await committed<Study>('studies', { id: studyId });
+    if (!study) throw notFound('study');
     const parts = await Promise.all(
-      PART_KIND_NAMES.map(async (kind) => [kind, await list(kind, studyId)] as const),
+      PART_KIND_NAMES.map(async (kind) => [kind, await committed(kind, { studyId })] as const),
     );
     return {
       format: STUDY_FORMAT,
@@ -149,10 +156,10 @@ export function createStore(database: Database) {
     } as StudyDocument;
   };
 
-  /** Writes many parts; the caller holds a transaction and has checked them. */
+  /** Writes many parts, made as they are asked for; the caller holds a transaction and has checked them. */
   const insertMany = async (
     kind: PartKind,
-    parts: readonly Record<string, unknown>[],
+    parts: Iterable<Record<string, unknown>>,
     signal?: AbortSignal,
   ) => {
     await insertRows(database.sequelize, tables[kind], parts, signal);
@@ -215,13 +222,27 @@ export function createStore(database: Database) {
     return found;
   };
 
+  /** All studies that are not deleted, the one that was changed last first. */
   const studies = async (): Promise<Study[]> =>
-    (
-      await tables.studies.findAll({
-        where: { status: { [Op.ne]: 'deleted' } },
-        order: [['updatedAt', 'DESC']],
-      })
-    ).map((row) => plain<Study>(row));
+    (await committed<Study>('studies', {}))
+      .filter(({ status }) => status !== 'deleted')
+      .sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0));
+
+  /** For each study with parts, what changes with anything that is written about them. */
+  const stamps = async (): Promise<Map<string, string>> => {
+    const counts = PART_KIND_NAMES.map((kind) => {
+      // What only grows is told by its number and its last row; summing up versions would read every row.
+      const versions = PART_KINDS[kind].editable.length > 0 ? 'sum(version)' : '0';
+      return `SELECT studyId, '${kind}' AS kind, count(*) AS number, max(seq) AS last, ${versions} AS versions FROM "${tables[kind].tableName}" GROUP BY studyId`;
+    });
+    const rows = await allRows(database.reader, counts.join(' UNION ALL '));
+    const found = new Map<string, string>();
+    for (const { studyId, ...row } of rows) {
+      const id = String(studyId);
+      found.set(id, `${found.get(id) ?? ''} ${Object.values(row).join('/')}`);
+    }
+    return found;
+  };
 
   return {
     database,
@@ -231,6 +252,7 @@ export function createStore(database: Database) {
     studyRow,
     partRow,
     list,
+    committed,
     part,
     createOnce,
     refuseStale,
@@ -243,6 +265,7 @@ export function createStore(database: Database) {
     insertDocument,
     takenId,
     studies,
+    stamps,
   };
 }
 

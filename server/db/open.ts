@@ -15,6 +15,8 @@ const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench];
 export interface Database {
   sequelize: Sequelize;
   tables: Record<TableName, Table>;
+  /** A second connection that only reads: it never sees half of a transaction, and never waits for one. */
+  reader: sqlite3.Database;
   /** Runs one writer after the other; in a transaction when asked, which is undone when the work throws. */
   write: <T>(work: () => Promise<T>, options?: { transaction: boolean }) => Promise<T>;
   close(): Promise<void>;
@@ -22,7 +24,7 @@ export interface Database {
 
 /**
  * Opens the database file, brings its tables up to date and sets it to lose nothing that was committed: write-ahead
- * log, synchronous FULL, foreign keys on. There is one connection, so the settings hold for all that is done.
+ * log, synchronous FULL, foreign keys on. One connection writes, so the settings hold for all that is done.
  */
 export async function openDatabase(file: string): Promise<Database> {
   mkdirSync(path.dirname(file), { recursive: true });
@@ -60,6 +62,14 @@ export async function openDatabase(file: string): Promise<Database> {
   });
   await migrator.up();
 
+  const reader = await new Promise<sqlite3.Database>((resolve, reject) => {
+    const opened = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (error) => {
+      if (error) reject(error);
+      else resolve(opened);
+    });
+  });
+  reader.configure('busyTimeout', 5000);
+
   let last: Promise<unknown> = Promise.resolve();
   const inTransaction = async <T>(work: () => Promise<T>): Promise<T> => {
     await sequelize.query('BEGIN IMMEDIATE');
@@ -75,6 +85,7 @@ export async function openDatabase(file: string): Promise<Database> {
   return {
     sequelize,
     tables: defineTables(sequelize),
+    reader,
     write(work, options) {
       const next = last.then(() => (options?.transaction ? inTransaction(work) : work()));
       last = next.catch(() => undefined);
@@ -82,6 +93,12 @@ export async function openDatabase(file: string): Promise<Database> {
     },
     close: async () => {
       await last;
+      await new Promise<void>((resolve, reject) => {
+        reader.close((error) => {
+          if (error) reject(error);
+          else resolve();
+        });
+      });
       await sequelize.close();
     },
   };

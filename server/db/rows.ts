@@ -6,7 +6,7 @@ import type { Table } from './models.ts';
 const MOST_VALUES = 30000;
 
 /** The one connection of the database, past the models: they make an object of every row, which many rows feel. */
-const connectionOf = async (sequelize: Sequelize): Promise<sqlite3.Database> =>
+export const connectionOf = async (sequelize: Sequelize): Promise<sqlite3.Database> =>
   (await sequelize.connectionManager.getConnection({ type: 'write' } as never)) as sqlite3.Database;
 
 const columnsOf = (table: Table) =>
@@ -18,31 +18,37 @@ const columnsOf = (table: Table) =>
       isBoolean: type instanceof DataTypes.BOOLEAN,
     }));
 
+/** All rows that a statement gives, as the database has them. */
+export const allRows = (
+  connection: sqlite3.Database,
+  sql: string,
+  values: readonly string[] = [],
+): Promise<Record<string, unknown>[]> =>
+  new Promise((resolve, reject) => {
+    connection.all<Record<string, unknown>>(sql, values, (error, found) => {
+      if (error) reject(error);
+      else resolve(found);
+    });
+  });
+
 /**
  * Rows that hold what is asked for, in the order in which they were written.
- * @param where columns and the values that they must have
+ * @param connection the reader, which knows what is committed, or the writer's in the middle of its work
+ * @param where columns and the values that they must have; none for all rows
  */
 export async function selectRows(
-  sequelize: Sequelize,
+  connection: sqlite3.Database,
   table: Table,
   where: Readonly<Record<string, string>>,
 ): Promise<Record<string, unknown>[]> {
-  const connection = await connectionOf(sequelize);
   const columns = columnsOf(table);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
-  const asked = Object.keys(where)
-    .map((name) => `"${name}" = ?`)
-    .join(' AND ');
-  const rows = await new Promise<Record<string, unknown>[]>((resolve, reject) => {
-    connection.all<Record<string, unknown>>(
-      `SELECT ${names} FROM "${table.tableName}" WHERE ${asked} ORDER BY seq`,
-      Object.values(where),
-      (error, found) => {
-        if (error) reject(error);
-        else resolve(found);
-      },
-    );
-  });
+  const asked = ['TRUE', ...Object.keys(where).map((name) => `"${name}" = ?`)].join(' AND ');
+  const rows = await allRows(
+    connection,
+    `SELECT ${names} FROM "${table.tableName}" WHERE ${asked} ORDER BY seq`,
+    Object.values(where),
+  );
   const json = columns.filter(({ isJson }) => isJson).map(({ name }) => name);
   const booleans = columns.filter(({ isBoolean }) => isBoolean).map(({ name }) => name);
   for (const row of rows) {
@@ -54,15 +60,30 @@ export async function selectRows(
   return rows;
 }
 
+/** Up to so many of what comes, at a time. */
+function* batches<T>(all: Iterable<T>, size: number): Generator<T[]> {
+  let batch: T[] = [];
+  for (const one of all) {
+    batch.push(one);
+    if (batch.length === size) {
+      yield batch;
+      batch = [];
+    }
+  }
+  if (batch.length > 0) yield batch;
+}
+
 /**
  * Writes rows past the model, about five times as fast as through it. The caller holds a transaction where there is
  * more than one.
+ * @param rows may be made as they are asked for: the database writes some while the next are made. What is thrown
+ *   in the making stops the writing
  * @param signal stops between two statements
  */
 export async function insertRows(
   sequelize: Sequelize,
   table: Table,
-  rows: readonly Record<string, unknown>[],
+  rows: Iterable<Record<string, unknown>>,
   signal?: AbortSignal,
 ): Promise<void> {
   const columns = columnsOf(table);
@@ -73,32 +94,44 @@ export async function insertRows(
   };
   const connection = await connectionOf(sequelize);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
-  const one = `(${columns.map(() => '?').join(', ')})`;
-  const batch = Math.max(1, Math.floor(MOST_VALUES / columns.length));
-  const statement = (count: number) =>
-    connection.prepare(
-      `INSERT INTO "${table.tableName}" (${names}) VALUES ${Array.from({ length: count }, () => one).join(', ')}`,
+  const size = Math.max(1, Math.floor(MOST_VALUES / columns.length));
+  // Each is read by the database once: one for the full batches, mostly, and one for the rest.
+  const statements = new Map<string, sqlite3.Statement>();
+  const statement = (sql: string) => {
+    const prepared = statements.get(sql) ?? connection.prepare(sql);
+    statements.set(sql, prepared);
+    return prepared;
+  };
+  // A value that is the same in all rows, such as the study, is handed over once.
+  const insertion = (batch: readonly Record<string, unknown>[]) => {
+    const values: unknown[] = [];
+    const placeOf = (given: unknown, isJson: boolean) => `?${String(values.push(value(given, isJson)))}`;
+    const shared = columns.map(({ name, isJson }) => {
+      const first = batch[0]?.[name];
+      return batch.every((row) => row[name] === first) ? placeOf(first, isJson) : undefined;
+    });
+    const rowsOfPlaces = batch.map(
+      (row) => `(${columns.map(({ name, isJson }, i) => shared[i] ?? placeOf(row[name], isJson)).join()})`,
     );
-  // Read by the database once, and run for each full batch.
-  const full = rows.length >= batch ? statement(batch) : undefined;
+    return { sql: `INSERT INTO "${table.tableName}" (${names}) VALUES ${rowsOfPlaces.join()}`, values };
+  };
+  let written: Promise<void> = Promise.resolve();
   try {
-    for (let from = 0; from < rows.length; from += batch) {
+    for (const batch of batches(rows, size)) {
+      const { sql, values } = insertion(batch);
+      await written;
       signal?.throwIfAborted();
-      const part = rows.slice(from, from + batch);
-      const values = part.flatMap((row) => columns.map(({ name, isJson }) => value(row[name], isJson)));
-      const prepared = part.length === batch && full ? full : statement(part.length);
-      try {
-        await new Promise<void>((resolve, reject) => {
-          prepared.run(values, (error) => {
-            if (error) reject(error);
-            else resolve();
-          });
+      written = new Promise((resolve, reject) => {
+        statement(sql).run(values, (error) => {
+          if (error) reject(error);
+          else resolve();
         });
-      } finally {
-        if (prepared !== full) prepared.finalize();
-      }
+      });
     }
   } finally {
-    full?.finalize();
+    // Nothing may still be written when the caller ends its transaction, whatever was thrown above.
+    await Promise.allSettled([written]);
+    for (const prepared of statements.values()) prepared.finalize();
   }
+  await written;
 }

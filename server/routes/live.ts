@@ -59,7 +59,9 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
     const studyId = context.req.param('studyId') as string;
     await store.studyRow(studyId);
     const { tab } = await jsonBody(context, Tab);
-    hub.takeOver(studyId, tab as string);
+    if (!hub.takeOver(studyId, tab as string)) {
+      throw new Problem(409, 'Not at the bench', 'This page is not at the bench, or not connected just now.');
+    }
     return context.json({ holder: hub.holder(studyId) });
   });
 

@@ -125,7 +125,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   routes.get('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
     await store.studyRow(studyId);
-    return context.json(await store.list(kind, studyId));
+    return context.json(await store.committed(kind, { studyId }));
   });
 
   routes.post('/', async (context) => {

@@ -1,7 +1,7 @@
 import { Hono } from 'hono';
 import Type from 'typebox';
 import { v7 } from 'uuid';
-import { studyPreview } from '../../core/analysis/preview.ts';
+import { type StudyPreview, studyPreview } from '../../core/analysis/preview.ts';
 import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
 import { studyFromCsv, studyToCsv } from '../../core/formats/study-csv.ts';
 import { copyStudy, documentProblems, upToDate } from '../../core/formats/study-json.ts';
@@ -56,12 +56,22 @@ export function studyRoutes(store: Store, hub: LiveHub): Hono {
   const { write } = store.database;
   const routes = new Hono();
 
+  // A preview takes a whole analysis: it is made anew only when something was written about its study.
+  let previews = new Map<string, { stamp: string; preview: StudyPreview }>();
+
   routes.get('/', async (context) => {
     const studies = await store.studies();
-    const listed = await Promise.all(
-      studies.map(async (study) => ({ study, preview: studyPreview(await store.document(study.id)) })),
-    );
-    return context.json(listed);
+    const stamps = await store.stamps();
+    const made: typeof previews = new Map();
+    // One after the other: all documents at once would fill the memory.
+    for (const study of studies) {
+      const stamp = `${String(study.version)}${stamps.get(study.id) ?? ''}`;
+      const known = previews.get(study.id);
+      const preview = known?.stamp === stamp ? known.preview : studyPreview(await store.document(study.id));
+      made.set(study.id, { stamp, preview });
+    }
+    previews = made;
+    return context.json(studies.map((study) => ({ study, preview: made.get(study.id)?.preview })));
   });
 
   routes.post('/', async (context) => {
