@@ -12,7 +12,7 @@ export default defineConfig({
   outputDir: 'test-results',
   timeout: 90000,
   expect: { timeout: 15000 },
-  workers: 1,
+  workers: 2,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: { ...devices['Desktop Chrome'], launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 } },
 });

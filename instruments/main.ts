@@ -6,7 +6,12 @@ import { STAND_INS } from './stand-ins/index.ts';
 const FIRST_PORT = 5025;
 
 const { values } = parseArgs({
-  options: { port: { type: 'string' }, seed: { type: 'string' }, only: { type: 'string' } },
+  options: {
+    port: { type: 'string' },
+    seed: { type: 'string' },
+    only: { type: 'string' },
+    list: { type: 'boolean' },
+  },
 });
 const first = Number(values.port ?? FIRST_PORT);
 const seed = Number(values.seed ?? 1);
@@ -17,6 +22,10 @@ if (!Number.isInteger(first) || first < 1024 || first + STAND_INS.length > 65535
 
 for (const [i, model] of STAND_INS.entries()) {
   if (values.only !== undefined && values.only !== model.name) continue;
+  if (values.list) {
+    console.log(`127.0.0.1:${String(first + i)}`);
+    continue;
+  }
   try {
     const { port } = await serveStandIn(new StandIn(model, seed + i), first + i);
     console.log(`${model.title} (simulated) listens at 127.0.0.1:${String(port)}`);

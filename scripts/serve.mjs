@@ -1,5 +1,5 @@
 /** npm start and npm run demo: installs, builds, and starts the server with its database. */
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { ROOT, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
 
@@ -11,18 +11,14 @@ ensureNodeBuild();
 ensureWebBuild();
 
 // The demo's bench has simulated instruments; your own server is told of real ones by BRACKENRIDGE_INSTRUMENTS.
-const FIRST_INSTRUMENT = 5025;
-const COUNT = 8;
-const addresses = Array.from({ length: COUNT }, (_, i) => `127.0.0.1:${FIRST_INSTRUMENT + i}`).join(',');
+const instruments = path.join(ROOT, 'dist/node/instruments.js');
+const addresses = demo
+  ? spawnSync(process.execPath, [instruments, '--list'], { cwd: ROOT, encoding: 'utf8' })
+      .stdout.trim()
+      .replaceAll('\n', ',')
+  : '';
 const standIns = demo
-  ? spawn(
-      process.execPath,
-      [path.join(ROOT, 'dist/node/instruments.js'), '--port', String(FIRST_INSTRUMENT)],
-      {
-        cwd: ROOT,
-        stdio: ['ignore', 'ignore', 'inherit'],
-      },
-    )
+  ? spawn(process.execPath, [instruments], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] })
   : undefined;
 
 const data = demo
