@@ -6,6 +6,7 @@ import { proposeCode } from './plan/code.ts';
 import { planDuration } from './plan/duration.ts';
 import { power, readingsNeeded } from './plan/power.ts';
 import { williamsSquare } from './plan/williams.ts';
+import { clockText } from './quantity/clock.ts';
 import { decimalsFor, formatReading } from './quantity/format.ts';
 import { parseQuantity } from './quantity/parse.ts';
 import { convert } from './quantity/units.ts';
@@ -21,6 +22,7 @@ import { summarise } from './summary/summary.ts';
 describe('the example in each docstring holds', () => {
   it.each<[string, () => unknown, unknown]>([
     ['moments', () => moments([1, 2, 3]), { n: 3, mean: 2, sumOfSquares: 2 }],
+    ['clockText', () => clockText(258.63), '4:18.6'],
     ['quantile', () => quantile([1, 2, 3, 4], 0.25), 1.75],
     [
       'summarise',

@@ -318,7 +318,7 @@ export const Decision = Type.Object(
   {
     ...closed,
     description:
-      'one decision about a reading, all readings of an imported session, or a run; decisions are only ever added, the last one holds',
+      'one decision about a reading, a session with all its readings, or a run; decisions are only ever added, the last one holds',
   },
 );
 export type Decision = Static<typeof Decision>;

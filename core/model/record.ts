@@ -16,8 +16,8 @@ export interface StandingReading {
   standing: Standing;
 }
 
-/** Readings of imported sessions that were taken back as a whole. */
-function sessionsWithdrawn(decisions: readonly Decision[]): Map<string, Decision> {
+/** Sessions that were taken back with all their readings: an import, or one that was started by mistake. */
+export function sessionsWithdrawn(decisions: readonly Decision[]): Map<string, Decision> {
   const result = new Map<string, Decision>();
   for (const decision of decisions) {
     if (decision.sessionId === null) continue;

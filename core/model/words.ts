@@ -14,6 +14,7 @@ export const DECISION_ACTIONS = [
   'unskip',
   'add-run',
   'remove-run',
+  'amend-session',
 ] as const;
 export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
 /** Marks available: each is a shape and a colour, never a colour alone. */

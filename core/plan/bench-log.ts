@@ -1,7 +1,7 @@
-import { itemsInOrder, standingReadings } from '../model/record.ts';
+import { itemsInOrder, sessionsWithdrawn, standingReadings } from '../model/record.ts';
 import type { RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, formatReading, withUnit } from '../quantity/format.ts';
+import { counted, formatPlain, formatReading, withUnit } from '../quantity/format.ts';
 
 /** One thing that was done at the bench, in words. */
 export interface LogLine {
@@ -17,6 +17,7 @@ export interface LogLine {
 export function benchLog(document: StudyDocument): LogLine[] {
   const items = new Map(itemsInOrder(document).map(({ id, name }) => [id, name]));
   const measurands = new Map(document.measurands.map(({ id, name }) => [id, name]));
+  const quantities = new Map(document.conditions.map((condition) => [condition.id, condition]));
   const several = document.measurands.length > 1;
   const runWords = ({ itemId, measurandId, round }: Omit<RunRef, 'levelIds'>) =>
     `${items.get(itemId) ?? 'an item'}${several ? `, ${measurands.get(measurandId) ?? ''}` : ''}, round ${String(round)}`;
@@ -36,7 +37,7 @@ export function benchLog(document: StudyDocument): LogLine[] {
     }
     lines.push({ id: reading.id, at: reading.takenAt, text, undone: standing.is === 'withdrawn' });
   }
-  const withdrawn = new Set<string>();
+  const withdrawn = sessionsWithdrawn(document.decisions);
   for (const { id, action, readingId, sessionId, run, reason, decidedAt } of document.decisions) {
     const about = run ? runWords(run) : (texts.get(readingId ?? '') ?? 'a reading');
     const because = reason === '' ? '' : ` (${reason})`;
@@ -45,21 +46,27 @@ export function benchLog(document: StudyDocument): LogLine[] {
       'leave-out': `Left out ${about}${because}`,
       'take-back': `Took back ${about}`,
       keep: `Kept ${about}${because}`,
-      withdraw: sessionId === null ? `Undone: ${about}` : 'Took an import back',
+      withdraw:
+        sessionId === null
+          ? `Undone: ${about}`
+          : imports.has(sessionId)
+            ? 'Took an import back'
+            : 'Undone: the start of a session',
+      'amend-session': `Undone: ${reason}`,
       restore: `Restored ${about}`,
       skip: `Skipped ${about}`,
       unskip: `Back in the queue: ${about}`,
       'add-run': `Added a run: ${about}`,
       'remove-run': `Removed the added run: ${about}`,
     }[action];
-    if (sessionId !== null && action === 'withdraw') withdrawn.add(sessionId);
     lines.push({ id, at: decidedAt, text: words, undone: false });
   }
   for (const session of document.sessions) {
-    const { id, kind, startedAt, endedAt, operator, continuesId, note } = session;
+    const { id, kind, startedAt, endedAt, operator, continuesId, note, pauses, conditions } = session;
+    const undone = withdrawn.has(id);
     if (kind === 'import') {
       const text = `Imported ${counted(inImport.get(id) ?? 0, 'reading')}${note === '' ? '' : ` from ${note}`}`;
-      lines.push({ id, at: startedAt, text, undone: withdrawn.has(id) });
+      lines.push({ id, at: startedAt, text, undone });
       continue;
     }
     const by = operator === '' ? '' : ` by ${operator}`;
@@ -67,9 +74,25 @@ export function benchLog(document: StudyDocument): LogLine[] {
       id,
       at: startedAt,
       text: continuesId === null ? `Session started${by}` : `Session went on${by}, ${session.instrument}`,
-      undone: false,
+      undone,
     });
-    if (endedAt !== null) lines.push({ id: `${id}/end`, at: endedAt, text: 'Session ended', undone: false });
+    for (const [i, { from, to }] of pauses.entries()) {
+      lines.push({ id: `${id}/pause-${String(i)}`, at: from, text: 'Paused', undone });
+      if (to !== null && to !== endedAt)
+        lines.push({ id: `${id}/on-${String(i)}`, at: to, text: 'Went on', undone });
+    }
+    // What a session took over from the one before it was said there.
+    const during = conditions.filter((one) => one.at === 'during' && one.takenAt >= startedAt);
+    for (const takenAt of new Set(during.map((one) => one.takenAt))) {
+      const read = during
+        .filter((one) => one.takenAt === takenAt)
+        .map(({ conditionId, number }) => {
+          const { quantity, unit } = quantities.get(conditionId) ?? { quantity: 'a condition', unit: '' };
+          return `${quantity} ${withUnit(formatPlain(number), unit)}`;
+        });
+      lines.push({ id: `${id}/${takenAt}`, at: takenAt, text: `Conditions: ${read.join(', ')}`, undone });
+    }
+    if (endedAt !== null) lines.push({ id: `${id}/end`, at: endedAt, text: 'Session ended', undone });
   }
   for (const { id, text, photo, removed, notedAt } of document.notes) {
     const what = photo === null ? 'Note' : 'Photo';

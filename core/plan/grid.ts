@@ -5,6 +5,9 @@ import type { StudyDocument } from '../model/study-document.ts';
 /** More runs than this are refused: no bench gets through them, and no page shows them. */
 export const MOST_RUNS = 20000;
 
+/** What the runs of a plan follow from. */
+export type PlanOfRuns = Pick<StudyDocument, 'study' | 'items' | 'measurands' | 'factors' | 'levels'>;
+
 /** A factor with its levels in order. */
 export interface FactorLevels {
   factor: Factor;
@@ -74,7 +77,7 @@ export interface PlanSize {
   refused: string | undefined;
 }
 
-export function planSize(document: StudyDocument): PlanSize {
+export function planSize(document: PlanOfRuns): PlanSize {
   const { study, items, measurands } = document;
   const factors = factorLevels(document);
   const settings = factors.reduce((product, { levels }) => product * levels.length, 1);
@@ -113,7 +116,7 @@ export function planSize(document: StudyDocument): PlanSize {
 }
 
 /** The cells of the grid that are measured, in the order of the plan: setting by setting, item by item. */
-export function gridCells(document: StudyDocument): Cell[] {
+export function gridCells(document: PlanOfRuns): Cell[] {
   const struck = new Set(document.study.struck.map(cellKey));
   const items = itemsInOrder(document);
   return settingsOf(factorLevels(document)).flatMap((setting) => {
@@ -126,5 +129,5 @@ export function gridCells(document: StudyDocument): Cell[] {
 }
 
 /** The measurands that are read at the bench on an item, in order. */
-export const measurandsRead = (document: StudyDocument): Measurand[] =>
+export const measurandsRead = (document: Pick<StudyDocument, 'measurands'>): Measurand[] =>
   measurandsInOrder(document).filter(({ expression }) => expression === null);

@@ -1,7 +1,7 @@
 import { type StandingReading, standingReadings } from '../model/record.ts';
 import type { Item, Level, Measurand, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { factorLevels, isMeasuredOn, measurandsRead, planSize, settingKey } from './grid.ts';
+import { type PlanOfRuns, factorLevels, isMeasuredOn, measurandsRead, planSize, settingKey } from './grid.ts';
 import { studyOrder } from './run-order.ts';
 
 /** One place in the run queue: one item in one round at one setting, one measurand. */
@@ -37,15 +37,61 @@ export const runOfReading = ({
   levelIds: levels.map(({ levelId }) => levelId).sort(),
 });
 
+/** A run as the plan has it, before anything is read. */
+type PlannedRun = Omit<Run, 'state' | 'reading' | 'misfires' | 'added'>;
+
+const levelsBySetting = (plan: PlanOfRuns) => {
+  const factors = factorLevels(plan);
+  const settings = new Map<string, Level[]>();
+  return (levelIds: readonly string[]): Level[] => {
+    const key = settingKey(levelIds);
+    let found = settings.get(key);
+    if (!found) {
+      found = factors.flatMap(({ levels }) => levels.filter(({ id }) => levelIds.includes(id)));
+      settings.set(key, found);
+    }
+    return found;
+  };
+};
+
 /**
- * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
+ * The runs that a plan makes, in order. It takes longer than what the record adds to them, so that it is made once for
+ * many readings.
  * @returns nothing for a plan that is refused for its size
  */
-export function runQueue(document: StudyDocument): Run[] {
-  if (planSize(document).refused !== undefined) return [];
-  const items = new Map(document.items.map((item) => [item.id, item]));
-  const measurands = measurandsRead(document);
-  const factors = factorLevels(document);
+export function plannedRuns(plan: PlanOfRuns): PlannedRun[] {
+  if (planSize(plan).refused !== undefined) return [];
+  const items = new Map(plan.items.map((item) => [item.id, item]));
+  const measurands = measurandsRead(plan);
+  const settingOf = levelsBySetting(plan);
+  return studyOrder(plan)
+    .flatMap(({ itemId, levelIds, round }) => {
+      const item = items.get(itemId) as Item;
+      return measurands
+        .filter((measurand) => isMeasuredOn(measurand, item))
+        .map((measurand) => ({
+          ref: { round, itemId, measurandId: measurand.id, levelIds },
+          item,
+          measurand,
+        }));
+    })
+    .map(({ ref, item, measurand }, place) => ({
+      ...ref,
+      key: runKey(ref),
+      item,
+      measurand,
+      setting: settingOf(ref.levelIds),
+      place,
+    }));
+}
+
+/**
+ * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
+ * @param planned the runs of its plan
+ * @returns nothing for a plan that is refused for its size
+ */
+export function runQueue(document: StudyDocument, planned = plannedRuns(document)): Run[] {
+  if (planned.length === 0 && planSize(document).refused !== undefined) return [];
   const counted = new Map<string, StandingReading>();
   const misfires = new Map<string, number>();
   for (const entry of standingReadings(document)) {
@@ -65,46 +111,26 @@ export function runQueue(document: StudyDocument): Run[] {
     if (action === 'add-run') added.set(runKey(run), run);
     if (action === 'remove-run') added.delete(runKey(run));
   }
-  const settings = new Map<string, Level[]>();
-  const settingOf = (levelIds: readonly string[]): Level[] => {
-    const key = settingKey(levelIds);
-    let found = settings.get(key);
-    if (!found) {
-      found = factors.flatMap(({ levels }) => levels.filter(({ id }) => levelIds.includes(id)));
-      settings.set(key, found);
-    }
-    return found;
-  };
-  const queue: Run[] = [];
-  const push = (ref: RunRef, item: Item, measurand: Measurand, beyondPlan: boolean) => {
-    const key = runKey(ref);
-    const reading = counted.get(key);
-    queue.push({
-      ...ref,
-      key,
-      item,
-      measurand,
-      setting: settingOf(ref.levelIds),
-      place: queue.length,
-      state: reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
+  const stateOf = (run: PlannedRun, beyondPlan: boolean): Run => {
+    const reading = counted.get(run.key);
+    return {
+      ...run,
+      state: reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come',
       reading,
-      misfires: misfires.get(key) ?? 0,
+      misfires: misfires.get(run.key) ?? 0,
       added: beyondPlan,
-    });
+    };
   };
-  for (const { itemId, levelIds, round } of studyOrder(document)) {
-    const item = items.get(itemId) as Item;
-    for (const measurand of measurands) {
-      if (!isMeasuredOn(measurand, item)) continue;
-      const ref = { round, itemId, measurandId: measurand.id, levelIds };
-      added.delete(runKey(ref));
-      push(ref, item, measurand, false);
-    }
-  }
-  for (const ref of added.values()) {
-    const item = items.get(ref.itemId);
-    const measurand = measurands.find(({ id }) => id === ref.measurandId);
-    if (item && measurand) push(ref, item, measurand, true);
+  const queue = planned.map((run) => stateOf(run, false));
+  if (added.size === 0) return queue;
+  for (const { key } of planned) added.delete(key);
+  const settingOf = levelsBySetting(document);
+  for (const [key, ref] of added) {
+    const item = document.items.find(({ id }) => id === ref.itemId);
+    const measurand = measurandsRead(document).find(({ id }) => id === ref.measurandId);
+    if (!item || !measurand) continue;
+    const setting = settingOf(ref.levelIds);
+    queue.push(stateOf({ ...ref, key, item, measurand, setting, place: queue.length }, true));
   }
   return queue;
 }

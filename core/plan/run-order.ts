@@ -1,8 +1,7 @@
 import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
 import type { Cell, Reorder } from '../model/parts.ts';
 import type { ORDER_KINDS } from '../model/words.ts';
-import type { StudyDocument } from '../model/study-document.ts';
-import { cellKey, factorLevels, gridCells, planSize, settingKey } from './grid.ts';
+import { type PlanOfRuns, cellKey, factorLevels, gridCells, planSize, settingKey } from './grid.ts';
 import { williamsRow, williamsRows } from './williams.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -157,7 +156,7 @@ export function runOrder({
 }
 
 /** The run order of a study. Ask planSize first whether it is not too long. */
-export function studyOrder(document: StudyDocument): OrderedRun[] {
+export function studyOrder(document: PlanOfRuns): OrderedRun[] {
   const { study } = document;
   const irreversible = factorLevels(document).find(({ factor }) => factor.irreversible);
   return runOrder({
@@ -171,7 +170,7 @@ export function studyOrder(document: StudyDocument): OrderedRun[] {
 }
 
 /** The run order of a study; none where its plan is refused for its size. */
-export const plannedOrder = (document: StudyDocument): OrderedRun[] =>
+export const plannedOrder = (document: PlanOfRuns): OrderedRun[] =>
   planSize(document).refused === undefined ? studyOrder(document) : [];
 
 /** Where an item stands in the run order. */

@@ -12,6 +12,7 @@ import {
   lastActive,
   missingConditions,
   openSession,
+  readConditions,
   waitBefore,
 } from './session.ts';
 import { undoSteps } from './undo.ts';
@@ -41,8 +42,8 @@ describe('a session at the bench', () => {
       sessionOf(id),
       sessionOf(id, { kind: 'import' }),
     ];
-    expect(openSession({ sessions: [ended, open, imported] })).toBe(open);
-    expect(openSession({ sessions: [ended, imported] })).toBeUndefined();
+    expect(openSession({ sessions: [ended, open, imported], decisions: [] })).toBe(open);
+    expect(openSession({ sessions: [ended, imported], decisions: [] })).toBeUndefined();
   });
   it('asks only where the plan has something to ask', () => {
     const { document } = testStudy(['Ama']);
@@ -138,6 +139,27 @@ describe('the waits of the procedure', () => {
   });
 });
 
+describe('conditions as they are typed', () => {
+  const { document } = testStudy(['Ama']);
+  const gust = wind(document.study.id);
+  const air = { ...wind(document.study.id), quantity: 'Air temperature', unit: '°C' };
+  it('are recorded in their unit, with what was typed, and those left empty are not', () => {
+    expect(readConditions([gust, air], { [gust.id]: ' 18 km/h ', [air.id]: '' }, 'start', NOW)).toEqual({
+      readings: [{ conditionId: gust.id, at: 'start', takenAt: NOW, text: '18 km/h', number: 5 }],
+    });
+    const both = readConditions([gust, air], { [gust.id]: '3', [air.id]: '68 °F' }, 'end', NOW);
+    expect('readings' in both && both.readings.map(({ number }) => Number(number.toFixed(9)))).toEqual([
+      3, 20,
+    ]);
+  });
+  it('are none at all where one of them is no number in its unit', () => {
+    const wrong = readConditions([gust, air], { [gust.id]: '3', [air.id]: 'warm' }, 'start', NOW);
+    expect('problem' in wrong && wrong.problem).toContain('“warm”');
+    const length = readConditions([gust], { [gust.id]: '3 kg' }, 'start', NOW);
+    expect('problem' in length && length.problem).toContain('m/s');
+  });
+});
+
 describe('a run beyond the plan', () => {
   it('comes at the end, in a round of its own, and goes away by undo', () => {
     const { document, decide, read, items } = testStudy(['Ama', 'Bel'], { rounds: 2 });
@@ -193,6 +215,44 @@ describe('an imported session', () => {
 });
 
 describe('the log of the bench', () => {
+  it('tells of a session with its pauses and conditions, and strikes out what was taken back', () => {
+    const { document, decide } = testStudy(['Ama']);
+    const gust = wind(document.study.id);
+    document.conditions.push(gust);
+    const read = (when: 'start' | 'during', minutes: number, number: number) => ({
+      ...{ conditionId: gust.id, at: when, takenAt: at(minutes), text: String(number), number },
+    });
+    const first = sessionOf(document.study.id, {
+      startedAt: at(0),
+      endedAt: at(30),
+      conditions: [read('start', 0, 2), read('during', 10, 3.5)],
+      pauses: [
+        { from: at(12), to: at(20) },
+        { from: at(25), to: at(30) },
+      ],
+    });
+    // It took over what was read before; that was said already.
+    const second = sessionOf(document.study.id, {
+      ...{ startedAt: at(30), continuesId: first.id, instrument: 'Cup anemometer', operator: 'Ola' },
+      conditions: first.conditions,
+    });
+    document.sessions.push(first, second);
+    decide('withdraw', { sessionId: second.id, decidedAt: at(40) });
+    const log = benchLog(document).reverse();
+    expect(log.map(({ text }) => text.replace(/\s/g, ' '))).toEqual([
+      'Session started',
+      'Conditions: Wind 3.5 m/s',
+      'Paused',
+      'Went on',
+      'Paused',
+      'Session ended',
+      'Session went on by Ola, Cup anemometer',
+      'Undone: the start of a session',
+    ]);
+    expect(log.filter(({ undone }) => undone).map(({ text }) => text)).toEqual([
+      'Session went on by Ola, Cup anemometer',
+    ]);
+  });
   it('tells what was done in words, the latest first, and what was taken back', () => {
     const { document, read, decide } = testStudy(['Ama', 'Bel']);
     const session = sessionOf(document.study.id, { operator: 'Ola', startedAt: at(-1) });

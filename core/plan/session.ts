@@ -1,14 +1,25 @@
 import type { Condition, ConditionReading, Session } from '../model/parts.ts';
+import { sessionsWithdrawn } from '../model/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { formatPlain, withUnit } from '../quantity/format.ts';
+import { parseQuantity } from '../quantity/parse.ts';
 import { type Run } from './queue.ts';
 
 /** Silent for longer than this, a session is asked about before it goes on. */
 export const SILENT_S = 4 * 3600;
 
+/** Sessions at the bench, without those that were started by mistake and undone. */
+export function benchSessions({
+  sessions,
+  decisions,
+}: Pick<StudyDocument, 'sessions' | 'decisions'>): Session[] {
+  const withdrawn = sessionsWithdrawn(decisions);
+  return sessions.filter(({ kind, id }) => kind === 'bench' && !withdrawn.has(id));
+}
+
 /** The session at the bench that is not ended yet; the last one where several are open. */
-export const openSession = ({ sessions }: Pick<StudyDocument, 'sessions'>): Session | undefined =>
-  sessions.filter(({ kind, endedAt }) => kind === 'bench' && endedAt === null).at(-1);
+export const openSession = (document: Pick<StudyDocument, 'sessions' | 'decisions'>): Session | undefined =>
+  benchSessions(document).findLast(({ endedAt }) => endedAt === null);
 
 /** Whether the plan has something to ask before the first reading of a session. */
 export const asksAtStart = ({ study, conditions }: Pick<StudyDocument, 'study' | 'conditions'>): boolean =>
@@ -63,6 +74,27 @@ export function conditionWarnings(condition: Condition, number: number, start?: 
     );
   }
   return warnings;
+}
+
+/** What was typed for each condition, by its id. */
+export type ConditionTexts = Readonly<Record<string, string>>;
+
+/** What was typed for the conditions, as it is recorded; a problem where a text is no number. */
+export function readConditions(
+  conditions: readonly Condition[],
+  texts: ConditionTexts,
+  at: ConditionReading['at'],
+  takenAt: string,
+): { readings: ConditionReading[] } | { problem: string } {
+  const readings: ConditionReading[] = [];
+  for (const { id, unit } of conditions) {
+    const text = (texts[id] ?? '').trim();
+    if (text === '') continue;
+    const read = parseQuantity(text, unit);
+    if ('problem' in read) return { problem: read.problem };
+    readings.push({ conditionId: id, at, takenAt, text, number: read.number });
+  }
+  return { readings };
 }
 
 /** What a condition was when the session began. */

@@ -8,6 +8,8 @@ export type Understood = { number: number; plain: boolean } | { problem: string 
 
 const SPACES = /[\s\u00a0\u2007\u2009\u202f]+/g;
 const PLAIN = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d{1,4})?$/i;
+/** Short enough to be finite, and no negative zero. */
+const ORDINARY = /^-?(?!0)\d{1,15}(\.\d{1,15})?$|^0(\.\d{1,15})?$/;
 const FRACTION = /^([+-]?)(?:(\d{1,9}) +)?(\d{1,9})\/(\d{1,9})$/;
 const CLOCK = /^(-?)(?:(\d{1,4}):)?(\d{1,6}):(\d{1,2}(?:[.,]\d{1,6})?)$/;
 /** A number, and a unit behind it that begins with a letter or a sign of its own. */
@@ -72,6 +74,8 @@ const meant = (written: string, own: string): string =>
  */
 export function parseQuantity(text: string, unit: string): Understood {
   const own = unit.trim();
+  // Most of what is typed, and nearly all of a table, is a number as it stands.
+  if (ORDINARY.test(text) && !/\d$/.test(own)) return { number: Number(text), plain: true };
   const shown = text.trim().slice(0, 40);
   const notANumber = { problem: `“${shown}” is not a number${own === '' ? '' : ` in ${own}`}.` };
   const rest = text

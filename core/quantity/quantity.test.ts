@@ -62,6 +62,16 @@ describe('what people write', () => {
       }),
     );
   });
+  it('understands an ordinary number the same with a space around it, which takes the long way', () => {
+    const digits = fc.stringMatching(/^[-+]?\d{0,17}([.,]\d{0,17})?(e\d)?$/);
+    fc.assert(
+      fc.property(digits, fc.constantFrom('', 'm/s', 'g', 'x2'), (text, unit) => {
+        const [one, other] = [parseQuantity(text, unit), parseQuantity(` ${text} `, unit)];
+        expect(one).toEqual(other);
+      }),
+      { numRuns: 1000 },
+    );
+  });
   it('reads back what it prints', () => {
     fc.assert(
       fc.property(
