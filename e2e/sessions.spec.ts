@@ -72,6 +72,80 @@ test('a session asks for cautions, conditions and checklist, is paused, split an
   expect(readings[0]?.sessionId).toBe(sessions[0]?.id);
 });
 
+test('what was done to a session is undone by touch, step by step, to its start as it was filled in', async ({
+  page,
+  server,
+}) => {
+  const id = await fansAnew(page, server);
+  await page.getByLabel('Air temperature').fill('21,2 °C');
+  await startSession(page);
+  await page.getByRole('button', { name: 'Conditions now' }).click();
+  await page.getByRole('dialog').getByLabel('Air temperature').fill('21.9');
+  await page.getByRole('button', { name: 'Note them' }).click();
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await page.getByRole('dialog').getByLabel('Air temperature').fill('22');
+  await page.getByRole('button', { name: 'End it' }).click();
+  await expect(page.getByRole('heading', { name: 'Another session' })).toBeVisible();
+
+  const undo = page.getByRole('button', { name: /undo/i });
+  await undo.click();
+  await expect(page.getByRole('heading', { name: /^Paused since/ })).toBeVisible();
+  await undo.click();
+  await expect(page.getByRole('textbox', { name: /^Reading of/ })).toBeVisible();
+  await expect(page.getByText(/Air temperature 21\.9/)).toBeVisible();
+  await undo.click();
+  await expect(page.getByText(/Air temperature 21\.2/)).toBeVisible();
+  await undo.click();
+  await expect(page.getByRole('heading', { name: 'Before the first reading' })).toBeVisible();
+  await expect(page.getByLabel('Air temperature')).toHaveValue('21,2 °C');
+  await expect(undo).toBeDisabled();
+  await page.getByRole('button', { name: 'More at the bench' }).click();
+  await page.getByRole('menuitem', { name: 'What was done' }).click();
+  const log = page.getByRole('dialog', { name: 'What was done' });
+  await expect(log.getByText('Undone: pause')).toBeVisible();
+  await expect(log.getByText('Undone: the start of a session')).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  const { sessions } = await documentOf(server, id);
+  expect(sessions).toMatchObject([
+    { endedAt: null, pauses: [], conditions: [{ at: 'start', number: 21.2 }] },
+  ]);
+});
+
+test('what is typed and not recorded is there again when the page is loaded anew', async ({
+  page,
+  server,
+}) => {
+  const id = await fansAnew(page, server);
+  await page.getByLabel('Operator').fill('Ola');
+  await page.getByLabel('Air temperature').fill('21,2 °C');
+  await page.reload();
+  await expect(page.getByLabel('Operator')).toHaveValue('Ola');
+  await expect(page.getByLabel('Air temperature')).toHaveValue('21,2 °C');
+  await startSession(page);
+  const entry = page.getByRole('textbox', { name: /^Reading of/ });
+  await page.getByRole('navigation', { name: 'Run queue' }).getByRole('button').nth(5).click();
+  const name = await entry.getAttribute('aria-label');
+  await entry.fill('3.17');
+  await page.reload();
+  await expect(entry).toHaveValue('3.17');
+  await expect(entry).toHaveAttribute('aria-label', name ?? '');
+  // Loaded anew, the page is no other tab.
+  await expect(page.getByRole('button', { name: 'Take over here' })).toBeHidden();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('1 of 144 readings')).toBeVisible();
+  await page.reload();
+  await expect(entry).toHaveValue('');
+  await page.keyboard.press('n');
+  await page.getByLabel('Note', { exact: true }).fill('Door was open');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('n');
+  await expect(page.getByLabel('Note', { exact: true })).toHaveValue('Door was open');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  expect((await documentOf(server, id)).notes).toMatchObject([{ text: 'Door was open' }]);
+});
+
 test('a session begins and ends while the server is away, and is there with its readings afterwards', async ({
   page,
   server,

@@ -131,7 +131,11 @@ test('the stopwatch starts, splits and stops by keys', async ({ page, server }) 
     .click();
   await expect(page.getByText(/Time to fill the jug, round 1/)).toBeVisible();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(1200);
+  await page.waitForTimeout(600);
+  // It runs on while the page is loaded anew.
+  await page.reload();
+  await expect(page.getByLabel('Stopwatch')).toBeVisible();
+  await page.waitForTimeout(600);
   await page.keyboard.press('l');
   await page.waitForTimeout(300);
   await page.keyboard.press('Space');
@@ -151,12 +155,17 @@ test('a block is pasted into a grid, and a bad cell is told', async ({ page, ser
   await expect(first).toBeFocused();
   await page.evaluate(() => {
     const clipboard = new DataTransfer();
-    clipboard.setData('text/plain', '12\t18\n7\twet');
+    clipboard.setData('text/plain', '12\t18\n7\twet\n1\t2\t3\t4\t5\t6');
     document.activeElement?.dispatchEvent(
       new ClipboardEvent('paste', { clipboardData: clipboard, bubbles: true, cancelable: true }),
     );
   });
   await expect(page.getByLabel('Row 2, column 1 in mL')).toHaveValue('7');
+  // Told at once, and not only when it is recorded.
+  await expect(
+    page.getByText('1 cell not understood. 1 cell of the block lay beyond the grid.'),
+  ).toBeVisible();
+  await expect(page.getByLabel('Row 2, column 2 in mL')).toHaveAttribute('aria-invalid', 'true');
   await page.getByRole('button', { name: /^Record/ }).click();
   await expect(page.getByText('Row 2, column 2: “wet” is not a number in mL.')).toBeVisible();
   await page.getByLabel('Row 2, column 2 in mL').fill('');

@@ -13,6 +13,8 @@ import { MARKS, markOutline } from './marks.ts';
 
 Chart.register(LinearScale, PointElement, ScatterController);
 
+/** Width of one figure under the axis, in px. */
+const FIGURE_WIDTH = 8;
 /** Height of the axis under the lanes, in px. */
 export const AXIS_HEIGHT = 34;
 
@@ -176,7 +178,12 @@ export class StripChart {
       x.ticks.font = { family: this.inks.font, size: 13 };
       x.ticks.callback = (value, _index, ticks) => {
         const step = ticks.length > 1 ? Math.abs((ticks[1]?.value ?? 1) - (ticks[0]?.value ?? 0)) : 1;
-        return formatNumber(Number(value), decimalsOf(step));
+        const words = formatNumber(Number(value), decimalsOf(step));
+        // A figure that the edge would cut is left out; its line stays.
+        const { min, max } = this.state.domain;
+        const at = ((Number(value) - min) / (max - min)) * this.chart.width;
+        const half = (words.length * FIGURE_WIDTH) / 2;
+        return at < half || at > this.chart.width - half ? '' : words;
       };
     }
     this.chart.update('none');

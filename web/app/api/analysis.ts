@@ -1,9 +1,9 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import type { StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
-import type { Matching, ReadingsTable, TableOutcome } from '../../../core/formats/readings-table.ts';
+import type { Matching, ReadingsTable } from '../../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import type { AnalysisWorker } from '../../workers/analysis.worker.ts';
+import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
 
 let worker: Remote<AnalysisWorker> | undefined;
 function analyst(): Remote<AnalysisWorker> {
@@ -23,7 +23,7 @@ export const readTable = (
   table: ReadingsTable,
   matching: Matching,
   onProgress: (share: number) => void,
-): Promise<TableOutcome> => analyst().readReadingsTable(document, table, matching, proxy(onProgress));
+): Promise<TableRead> => analyst().readTable(document, table, matching, proxy(onProgress));
 
 const numbers = new WeakMap<StudyDocument, number>();
 let last = 0;

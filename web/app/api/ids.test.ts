@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { idBehind, idTime } from './ids.ts';
+import { idTime } from '../../../core/model/id-time.ts';
+import { idBehind } from './ids.ts';
 
 describe('ids of what is recorded', () => {
   it('carry their time, and sort in the order in which they were made', () => {

@@ -1,7 +1,5 @@
 import { v7 } from 'uuid';
-
-/** When an id of UUID version 7 was made, ms. */
-export const idTime = (id: string): number => Number.parseInt(id.slice(0, 8) + id.slice(9, 13), 16);
+import { idTime } from '../../../core/model/id-time.ts';
 
 /**
  * An id that sorts behind all that are known, also after the clock was set back: the record is read in the order of

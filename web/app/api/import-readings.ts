@@ -1,19 +1,20 @@
-import { v7 } from 'uuid';
-import { type TableReading, packReadings } from '../../../core/formats/readings-table.ts';
 import { request } from './client.ts';
 import { type NewPart, documentKey, queryClient } from './studies.ts';
 
-/** Writes the readings of a table, all of them or none; an abort before they are written leaves none. */
+/**
+ * Writes the readings of a table, all of them or none; an abort before they are written leaves none.
+ * @param packed the readings in the short form, as JSON without its opening brace
+ */
 export async function importReadings(
   studyId: string,
-  session: NewPart<'sessions'>,
-  readings: readonly TableReading[],
+  session: NewPart<'sessions'> & { id: string },
+  packed: Blob,
   signal: AbortSignal,
 ): Promise<void> {
   await request(
     'POST',
     `/studies/${studyId}/import-readings`,
-    { session: { id: v7(), ...session }, ...packReadings(readings) },
+    new Blob([`{"session":${JSON.stringify(session)},`, packed]),
     'application/json',
     signal,
   );

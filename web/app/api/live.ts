@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
-import { v7 } from 'uuid';
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { API, request } from './client.ts';
+import { TAB } from './tab.ts';
 import { type LivePart, forgetPart, keepLivePart, keepLiveStudy, refetchStudy } from './studies.ts';
 
 export interface Live {
@@ -19,9 +19,6 @@ export class Triggered extends Event {
     super('triggered');
   }
 }
-
-/** This page among all that look at the study. */
-export const TAB = v7();
 
 const NOTHING: Live = { connected: false, holder: null, instruments: [] };
 

@@ -13,10 +13,10 @@ export function withOutgoing(document: StudyDocument, entries: readonly Outgoing
     const ids = new Set(parts.map(({ id }) => id));
     for (const entry of own) {
       if (entry.kind !== kind) continue;
-      const { part, changed } = entry;
-      if (changed) {
+      const { part, before } = entry;
+      if (before) {
         const at = parts.findIndex(({ id }) => id === part.id);
-        const fields = Object.entries(part).filter(([name]) => changed.includes(name));
+        const fields = Object.entries(part).filter(([name]) => name in before);
         if (at !== -1) parts[at] = { ...(parts[at] as { id: string }), ...Object.fromEntries(fields) };
       } else if (!ids.has(part.id)) {
         ids.add(part.id);

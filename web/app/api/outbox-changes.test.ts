@@ -78,7 +78,7 @@ const sessionOf = (): Session => ({ id: testId(), ...stamp, ...newSession(NOW), 
 const change = (session: Session, changes: Partial<Session>) => ({
   kind: 'sessions' as const,
   part: { ...session, ...changes },
-  changed: Object.keys(changes),
+  before: Object.fromEntries(Object.entries(session).filter(([name]) => name in changes)),
 });
 
 describe('a session on its way', () => {
@@ -106,6 +106,21 @@ describe('a session on its way', () => {
     await outbox.add([change(session, { endedAt: NOW })]);
     await idle(outbox);
     expect(server.parts.get(session.id)).toMatchObject({ note: 'theirs', endedAt: NOW, version: 6 });
+  });
+  it('keeps the conditions that another tablet read in the meantime', async () => {
+    const outbox = started();
+    const session = sessionOf();
+    await outbox.add([{ kind: 'sessions', part: session }]);
+    await idle(outbox);
+    const read = (number: number): Session['conditions'][number] => ({
+      ...{ conditionId: testId(), at: 'during', takenAt: NOW, text: String(number), number },
+    });
+    const [theirs, ours] = [read(20), read(21)];
+    const there = server.parts.get(session.id) as Stored;
+    server.parts.set(session.id, { ...there, conditions: [theirs], version: 2 });
+    await outbox.add([change(session, { conditions: [ours] })]);
+    await idle(outbox);
+    expect(server.parts.get(session.id)).toMatchObject({ conditions: [theirs, ours], version: 3 });
   });
   it('that is not there any more is told as refused, and holds nothing else up', async () => {
     const outbox = started();

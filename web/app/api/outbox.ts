@@ -2,6 +2,7 @@ import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v7 } from 'uuid';
 import type { Decision, NotePart, Reading, Session } from '../../../core/model/parts.ts';
 import { Refusal, ServerAway, request } from './client.ts';
+import { mergeLists } from './merge-lists.ts';
 
 export type OutgoingKind = 'readings' | 'decisions' | 'sessions' | 'notes';
 export type OutgoingPart = Reading | Decision | Session | NotePart;
@@ -14,8 +15,8 @@ export interface Outgoing {
   key: string;
   kind: OutgoingKind;
   part: OutgoingPart;
-  /** Fields that are changed of a part that is there already; without, the part is new. */
-  changed?: readonly string[];
+  /** Fields that are changed of a part that is there already, as they were before; without, the part is new. */
+  before?: Readonly<Record<string, unknown>>;
   /** A picture that must be there before the note that shows it. */
   photo?: Blob;
   /** Why the server refused it for good; then it stays until the tester says what to do. */
@@ -48,22 +49,38 @@ function bodyOf({ part }: Outgoing): unknown {
   return body;
 }
 
-/** Sends a change by version; what another tab changed in the meantime stays where this one did not touch it. */
-async function change({ kind, part, changed = [] }: Outgoing): Promise<OutgoingPart> {
-  const fields = Object.fromEntries(Object.entries(part).filter(([name]) => changed.includes(name)));
-  const send = (version: number) =>
-    request<OutgoingPart>('PATCH', `/studies/${part.studyId}/${kind}/${part.id}`, { version, ...fields });
+/**
+ * Sends a change by version. What another tab changed in the meantime stays where this one did not touch it, and what
+ * it put into a list stays in it.
+ */
+async function change({
+  kind,
+  part,
+  before,
+}: Outgoing & Required<Pick<Outgoing, 'before'>>): Promise<OutgoingPart> {
+  const ours = Object.entries(part).filter(([name]) => name in before);
+  const send = (version: number, fields: [string, unknown][]) =>
+    request<OutgoingPart>('PATCH', `/studies/${part.studyId}/${kind}/${part.id}`, {
+      version,
+      ...Object.fromEntries(fields),
+    });
   try {
-    return await send(part.version);
+    return await send(part.version, ours);
   } catch (error) {
     if (!(error instanceof Refusal) || error.status !== 409 || !error.current) throw error;
-    return send((error.current as OutgoingPart).version);
+    const theirs = error.current as Record<string, unknown>;
+    const merged = ours.map(([name, value]): [string, unknown] => {
+      const [was, is] = [before[name], theirs[name]];
+      const lists = Array.isArray(was) && Array.isArray(value) && Array.isArray(is);
+      return [name, lists ? mergeLists(was, value, is) : value];
+    });
+    return send((theirs as unknown as OutgoingPart).version, merged);
   }
 }
 
 async function deliver(entry: Outgoing): Promise<OutgoingPart> {
-  if (entry.changed) return change(entry);
-  const { part, kind, photo } = entry;
+  const { part, kind, photo, before } = entry;
+  if (before) return change({ ...entry, before });
   if (photo) {
     const { name } = await request<{ name: string }>('POST', '/photos', photo, photo.type);
     return request('POST', `/studies/${part.studyId}/${kind}`, {

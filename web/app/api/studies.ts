@@ -309,4 +309,7 @@ export const changeRecorded = <K extends OutgoingKind>(
   kind: K,
   part: StudyDocument[K][number],
   changes: Partial<StudyDocument[K][number]>,
-): Promise<void> => outbox.add([{ kind, part: { ...part, ...changes }, changed: Object.keys(changes) }]);
+): Promise<void> => {
+  const before = Object.fromEntries(Object.entries(part).filter(([name]) => name in changes));
+  return outbox.add([{ kind, part: { ...part, ...changes }, before }]);
+};

@@ -8,10 +8,10 @@ import type { Run } from '../../../core/plan/queue.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
-import { Key } from '../../ui/key.tsx';
 import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import { TAB, Triggered, readInstrument, takeOverBench, tellBench, useLive } from '../../app/api/live.ts';
+import { Triggered, readInstrument, takeOverBench, tellBench, useLive } from '../../app/api/live.ts';
+import { TAB } from '../../app/api/tab.ts';
 import { problemText } from '../../app/api/client.ts';
 import { patchStudy, recordParts } from '../../app/api/studies.ts';
 import { usePreferences } from '../../app/preferences.ts';
@@ -22,6 +22,7 @@ import { BenchNotes } from './bench-notes.tsx';
 import { BenchReadings } from './bench-readings.tsx';
 import { ImportDialog } from './import-dialog.tsx';
 import { Instruments, fitting } from './instruments.tsx';
+import { LetterKey } from './letter-key.tsx';
 import { LogDialog } from './log-dialog.tsx';
 import { NoteDialog } from './note-dialog.tsx';
 import { noteSubjects } from './note-subjects.ts';
@@ -184,6 +185,12 @@ export function Bench() {
     />
   );
 
+  const undo = (
+    <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
+      <LetterKey>U</LetterKey> undo the last
+    </Button>
+  );
+
   if (queue.length === 0) {
     const { refused } = planSize(whole);
     return (
@@ -246,14 +253,27 @@ export function Bench() {
               Another tab or tablet takes the readings; they come in here as they are recorded.
             </EmptyState>
           ) : starting ? (
-            <SessionStart document={whole} onStart={bench.session.start} />
+            <SessionStart
+              document={whole}
+              onStart={bench.session.start}
+              beside={
+                <>
+                  {undo}
+                  {more}
+                </>
+              }
+            />
           ) : run && paused ? (
             <EmptyState
               title={`Paused since ${clockTime(session?.pauses.at(-1)?.from ?? '')}.`}
               action={
-                <Button tone="go" onPress={bench.session.goOn} autoFocus>
-                  Go on
-                </Button>
+                <Row>
+                  <Button tone="go" onPress={bench.session.goOn} autoFocus>
+                    Go on
+                  </Button>
+                  {undo}
+                  {more}
+                </Row>
               }
             >
               {run.item.name} is next. The time of a pause does not count.
@@ -284,9 +304,7 @@ export function Bench() {
                   <Button tone="go" onPress={() => void navigate('../screen')}>
                     To the screening
                   </Button>
-                  <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
-                    <Key>U</Key> undo the last
-                  </Button>
+                  {undo}
                   {more}
                 </Row>
               }
@@ -343,6 +361,7 @@ export function Bench() {
       )}
       {noting && (
         <NoteDialog
+          studyId={whole.study.id}
           subjects={subjects}
           onClose={() => {
             setNoting(false);

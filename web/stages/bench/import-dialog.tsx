@@ -5,7 +5,6 @@ import {
   type Delimiter,
   type Matching,
   type ReadingsTable,
-  type TableOutcome,
   guessMatching,
   matchingProblem,
   partRoles,
@@ -25,6 +24,7 @@ import { Segments } from '../../ui/segments.tsx';
 import { Scroll } from '../../ui/table.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
+import type { TableRead } from '../../workers/analysis.worker.ts';
 import { sessionFields } from './session/use-session.ts';
 
 /** Rows of the table that are shown, and problems that are told. */
@@ -89,12 +89,13 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   const [name, setName] = useState('');
   const [table, setTable] = useState<ReadingsTable>();
   const [matching, setMatching] = useState<Matching>();
-  const [outcome, setOutcome] = useState<TableOutcome>();
+  const [outcome, setOutcome] = useState<TableRead>();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState<string>();
   const [over, setOver] = useState(false);
   const whole = useRef('');
   const abort = useRef<AbortController>(undefined);
+  const session = useRef<ReturnType<typeof sessionFields>>(undefined);
   const asked = useRef(0);
   useEffect(
     () => () => {
@@ -104,6 +105,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   );
 
   const check = async (found: ReadingsTable, next: Matching) => {
+    session.current = undefined;
     setMatching(next);
     setOutcome(undefined);
     const wrong = matchingProblem(document, next);
@@ -163,17 +165,18 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     if (!outcome) return;
     const controller = new AbortController();
     abort.current = controller;
-    setBusy(`Writing ${counted(outcome.readings.length, 'reading')}…`);
+    setBusy(`Writing ${counted(outcome.count, 'reading')}…`);
     const now = new Date().toISOString();
+    // The same session again after an answer that was lost, so that nothing is written twice.
+    session.current ??= sessionFields(document.study.id, {
+      kind: 'import',
+      startedAt: now,
+      endedAt: now,
+      note: name || 'a pasted table',
+    });
     try {
-      const session = sessionFields({
-        kind: 'import',
-        startedAt: now,
-        endedAt: now,
-        note: name || 'a pasted table',
-      });
-      await importReadings(document.study.id, session, outcome.readings, controller.signal);
-      onDone(outcome.readings.length);
+      await importReadings(document.study.id, session.current, outcome.packed, controller.signal);
+      onDone(outcome.count);
     } catch (error) {
       setBusy(undefined);
       setProblem(controller.signal.aborted ? 'Stopped. Nothing was written.' : problemText(error));
@@ -315,7 +318,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
           {outcome && (
             <div role="status">
               <strong>
-                {counted(outcome.readings.length, 'reading')} can be taken
+                {counted(outcome.count, 'reading')} can be taken
                 {outcome.badRows > 0 && `; ${counted(outcome.badRows, 'row')} cannot and will be passed by`}.
               </strong>
               {outcome.problems.length > 0 && (
@@ -358,9 +361,9 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
         >
           {writing ? 'Stop' : 'Take none'}
         </Button>
-        {outcome && outcome.readings.length > 0 && !writing && (
+        {outcome && outcome.count > 0 && !writing && (
           <Button tone="go" onPress={() => void write()}>
-            Take {counted(outcome.readings.length, 'reading')}
+            Take {counted(outcome.count, 'reading')}
           </Button>
         )}
       </DialogActions>

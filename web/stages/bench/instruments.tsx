@@ -8,7 +8,7 @@ import { Refusal, problemText } from '../../app/api/client.ts';
 import { connectInstrument, removeInstrument } from '../../app/api/live.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { Key } from '../../ui/key.tsx';
+import { LetterKey } from './letter-key.tsx';
 import { Aside, Row } from '../../ui/page.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -116,7 +116,7 @@ export function Instruments({ instruments, measurand, onTake }: InstrumentsProps
               onTake(instrument);
             }}
           >
-            Take it {i === 0 && <Key>I</Key>}
+            Take it {i === 0 && <LetterKey>I</LetterKey>}
           </Button>
         </div>
       ))}

@@ -17,6 +17,7 @@ const Lines = styled.ol`
     display: grid;
     grid-template-columns: 112px minmax(0, 1fr);
     gap: 12px;
+    align-items: baseline;
   }
   time {
     color: var(--quiet);

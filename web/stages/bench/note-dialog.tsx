@@ -3,6 +3,7 @@ import { type ClipboardEvent, useEffect, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { MOST_BYTES, PictureProblem, pictureHead } from '../../../core/formats/picture.ts';
+import { isText, useKept } from '../../app/kept.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
@@ -22,6 +23,7 @@ const Preview = styled.img`
 const PICTURES = ['image/jpeg', 'image/png', 'image/webp'];
 
 export interface NoteDialogProps {
+  studyId: string;
   /** What the note can be about, the likeliest first. */
   subjects: readonly NoteSubject[];
   onClose: () => void;
@@ -29,8 +31,9 @@ export interface NoteDialogProps {
 }
 
 /** A note, with a photo if there is one, to what is at the bench. */
-export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
-  const [text, setText] = useState('');
+export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogProps) {
+  // A dialog that was closed by a slip of the finger has its text again.
+  const [text, changeText, settleText] = useKept(`note/${studyId}`, () => '', isText);
   const [subject, setSubject] = useState(subjects[0]?.value ?? '');
   const [photo, setPhoto] = useState<{ file: File; address: string }>();
   const [problem, setProblem] = useState<string>();
@@ -65,11 +68,12 @@ export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
       setProblem('Write a word, or add a photo.');
       return;
     }
-    if (about) onNote(text.trim(), about, photo?.file);
+    if (!about) return;
+    settleText('');
+    onNote(text.trim(), about, photo?.file);
   };
   return (
     <Dialog title="A note" isOpen onClose={onClose}>
-      {}
       <div onPaste={paste} style={{ display: 'grid', gap: 14 }}>
         <Segments
           label="To"
@@ -77,7 +81,16 @@ export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
           value={subject}
           onChange={setSubject}
         />
-        <TextField label="Note" value={text} onChange={setText} rows={3} maxLength={4000} autoFocus />
+        <TextField
+          label="Note"
+          value={text}
+          onChange={(next) => {
+            changeText(() => next);
+          }}
+          rows={3}
+          maxLength={4000}
+          autoFocus
+        />
         {photo && <Preview src={photo.address} alt="The photo that goes with the note" />}
         <Row>
           <FileButton accept={PICTURES} onFile={(file) => void take(file)} size="small">
@@ -100,7 +113,13 @@ export function NoteDialog({ subjects, onClose, onNote }: NoteDialogProps) {
         <Problem>{problem}</Problem>
       </div>
       <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
+        <Button
+          tone="quiet"
+          onPress={() => {
+            settleText('');
+            onClose();
+          }}
+        >
           No note
         </Button>
         <Button tone="go" onPress={finish}>

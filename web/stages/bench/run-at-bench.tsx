@@ -9,6 +9,7 @@ import { counted, formatPlain, formatReading, withUnit } from '../../../core/qua
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Key } from '../../ui/key.tsx';
+import { LetterKey } from './letter-key.tsx';
 import { Row } from '../../ui/page.tsx';
 import { ENTRIES } from './entry/index.ts';
 import { Figure } from './entry/frame.tsx';
@@ -131,7 +132,7 @@ function RecordedRun({
               onMisfire(run);
             }}
           >
-            It was a misfire <Key>M</Key>
+            It was a misfire <LetterKey>M</LetterKey>
           </Button>
           <Button
             size="small"
@@ -139,7 +140,7 @@ function RecordedRun({
               bench.takeAgain(run);
             }}
           >
-            Take it again <Key>R</Key>
+            Take it again <LetterKey>R</LetterKey>
           </Button>
           <Button
             size="small"
@@ -187,7 +188,7 @@ function RunEntry({
             <strong>{slip.sentence}</strong>
             {slip.suggestion !== undefined && (
               <Button size="small" tone="go" onPress={bench.takeSuggestion}>
-                Take {withUnit(formatPlain(slip.suggestion), run.measurand.unit)} <Key>T</Key>
+                Take {withUnit(formatPlain(slip.suggestion), run.measurand.unit)} <LetterKey>T</LetterKey>
               </Button>
             )}
             <Button size="small" onPress={bench.keep}>
@@ -200,7 +201,7 @@ function RunEntry({
                 onMisfire('now');
               }}
             >
-              Misfire <Key>M</Key>
+              Misfire <LetterKey>M</LetterKey>
             </Button>
           </Doubt>
         ) : problem ? (
@@ -217,13 +218,13 @@ function RunEntry({
                 onMisfire('now');
               }}
             >
-              <Key>M</Key> misfire
+              <LetterKey>M</LetterKey> misfire
             </Button>
             <Button size="small" tone="quiet" isDisabled={!bench.canUndo} onPress={bench.undo}>
-              <Key>U</Key> undo
+              <LetterKey>U</LetterKey> undo
             </Button>
             <Button size="small" tone="quiet" isDisabled={run.state !== 'to come'} onPress={bench.skip}>
-              <Key>S</Key> skip
+              <LetterKey>S</LetterKey> skip
             </Button>
             <Button size="small" tone="quiet" onPress={onKeys}>
               <Key>?</Key> all keys

@@ -1,17 +1,22 @@
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { type Slip, readingQuestion } from '../../../core/entry/slip.ts';
-import { isChained } from '../../../core/forms/fed-recovered.ts';
 import type { PartTexts } from '../../../core/forms/form.ts';
 import { readingForm } from '../../../core/forms/index.ts';
-import { partNumber } from '../../../core/forms/read-parts.ts';
-import { standingReadings } from '../../../core/model/record.ts';
-import type { ReadingPart, RunRef } from '../../../core/model/parts.ts';
+import type { Reading, ReadingPart, RunRef } from '../../../core/model/parts.ts';
+import { READING_SOURCES } from '../../../core/model/words.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindItems } from '../../../core/plan/blind.ts';
-import { settingKey } from '../../../core/plan/grid.ts';
-import { type Run, runBeyond, runKey, runQueue } from '../../../core/plan/queue.ts';
+import {
+  type Run,
+  plannedRuns,
+  runBeyond,
+  runKey,
+  runOfReading,
+  runQueue,
+} from '../../../core/plan/queue.ts';
+import { chainedFeed, understoodWords, withInstrumentText, yardstick } from '../../../core/plan/run-entry.ts';
 import { undoSteps } from '../../../core/plan/undo.ts';
-import { formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
+import { formatPlain, formatReading } from '../../../core/quantity/format.ts';
 import {
   type NewDecision,
   type NewPart,
@@ -19,7 +24,9 @@ import {
   newRecordId,
   recordParts,
 } from '../../app/api/studies.ts';
+import { isRecord, isText, isTexts, keep, useKept } from '../../app/kept.ts';
 import { sound } from '../../app/sound.ts';
+import { clockName } from './entry/entry.ts';
 import { type SessionAtBench, useSession } from './session/use-session.ts';
 
 export interface Bench {
@@ -73,64 +80,66 @@ const refOf = ({ round, itemId, measurandId, levelIds }: Run): RunRef => ({
 const textsOf = (parts: readonly ReadingPart[]): Record<string, string> =>
   Object.fromEntries(parts.map(({ name, text }) => [name, text]));
 
-/** What the last item recovered, where the next one is fed with it. */
-function chainedFeed(queue: readonly Run[], run: Run): Record<string, string> {
-  const { form, settings, unit } = run.measurand;
-  if (form !== 'fed-recovered' || !isChained(settings)) return {};
-  const before = queue
-    .slice(0, run.place)
-    .findLast((one) => one.measurandId === run.measurandId && one.state === 'done');
-  const recovered = partNumber(before?.reading?.reading.parts ?? [], 'recovered');
-  const feed = before?.reading?.reading.parts.find(({ name }) => name === 'recovered')?.text;
-  return recovered === null || feed === undefined || unit === '' ? {} : { fed: feed };
+/** What is typed and not recorded, for which run, and where it came from. */
+interface Entry {
+  run?: string;
+  texts: Record<string, string>;
+  source?: Reading['source'];
 }
 
-/** What was typed in words, where it is more than the number as it stands: another unit, a fraction, a yield. */
-function understoodWords(run: Run, texts: PartTexts): string | undefined {
-  const form = readingForm(run.measurand.form);
-  if (!form || Object.values(texts).every((text) => (text ?? '').trim() === '')) return undefined;
-  const read = form.read(texts, run.measurand);
-  if ('problem' in read) return undefined;
-  const value = form.value(read.parts, run.measurand);
-  if (value === null) return undefined;
-  const [only] = read.parts;
-  const asTyped = read.parts.length === 1 && only?.number === value;
-  if (asTyped && (form.ranksOnly || Number(only.text.trim().replace(',', '.')) === value)) return undefined;
-  const also = form.also?.(read.parts, run.measurand);
-  return [
-    withUnit(formatReading(value), run.measurand.unit),
-    ...(also ? [`(${withUnit(formatReading(also.number), also.unit)})`] : []),
-  ].join(' ');
-}
+const NO_TEXTS: Readonly<Record<string, string>> = {};
+
+const isEntry = (value: unknown): value is Entry =>
+  isRecord(value) &&
+  isTexts(value.texts) &&
+  isText(value.run) &&
+  (value.source === undefined || READING_SOURCES.some((source) => source === value.source));
 
 /** Everything that the bench does, on the study's record. */
 export function useBench(document: StudyDocument): Bench {
   const studyId = document.study.id;
+  const { study, items, measurands, factors, levels } = document;
+  const planned = useMemo(
+    () => plannedRuns({ study, items, measurands, factors, levels }),
+    [study, items, measurands, factors, levels],
+  );
   const queue = useMemo(() => {
-    const runs = runQueue(document);
+    const runs = runQueue(document, planned);
     if (document.study.blind !== 'blind') return runs;
     const shown = blindItems(document);
     return runs.map((run) => ({ ...run, item: shown.get(run.itemId) ?? run.item }));
-  }, [document]);
-  const steps = useMemo(() => undoSteps(document), [document]);
+  }, [document, planned]);
+  // Whether there is something to undo may be told a moment later than the next run is shown; what it is may not.
+  const settled = useDeferredValue(document);
+  const canUndo = useMemo(() => undoSteps(settled).length > 0, [settled]);
   const session = useSession(document);
-  const [chosen, setChosen] = useState<string>();
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  // What is typed stays with its run, also when the page is loaded anew.
+  const [entry, changeEntry, settleEntry] = useKept<Entry>(
+    `entry/${studyId}`,
+    () => ({ texts: {} }),
+    isEntry,
+  );
+  const [chosen, setChosen] = useState(
+    () => queue.find(({ key, state }) => key === entry.run && state !== 'done')?.key,
+  );
   const [problem, setProblem] = useState<{ text: string; part: string }>();
   const [slip, setSlip] = useState<Slip>();
-  const [source, setSource] = useState<NewPart<'readings'>['source']>('typed');
   const [said, setSaid] = useState('');
   const [lastId, setLastId] = useState<string>();
 
   const run = queue.find(({ key }) => key === chosen) ?? queue.find(({ state }) => state === 'to come');
+  // Never under another run, also where this one was taken by another tab.
+  const own = entry.run === run?.key ? entry : undefined;
+  const typed = own?.texts ?? NO_TEXTS;
+  const source = own?.source ?? 'typed';
   const texts: PartTexts = run && !('fed' in typed) ? { ...chainedFeed(queue, run), ...typed } : typed;
   const form = run && readingForm(run.measurand.form);
 
-  const clear = (next: Record<string, string> = {}) => {
-    setTyped(next);
+  const clear = () => {
+    settleEntry({ texts: {} });
     setProblem(undefined);
     setSlip(undefined);
-    setSource('typed');
+    keep(clockName(studyId), undefined);
   };
 
   const readingOf = (
@@ -138,6 +147,7 @@ export function useBench(document: StudyDocument): Bench {
     parts: NewPart<'readings'>['parts'],
     sessionId: string,
     from: NewPart<'readings'>['source'],
+    takenAt: string,
   ): NewPart<'readings'> & { id: string } => ({
     id: newRecordId(studyId),
     itemId: at.itemId,
@@ -148,7 +158,7 @@ export function useBench(document: StudyDocument): Bench {
     levels: at.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
     parts,
     source: from,
-    takenAt: new Date().toISOString(),
+    takenAt,
   });
 
   const decide = (action: NewDecision['action'], about: Partial<NewDecision>) =>
@@ -157,8 +167,9 @@ export function useBench(document: StudyDocument): Bench {
   const record = (at: Run, given: PartTexts, from = source) => {
     const read = form?.read(given, at.measurand);
     if (!read || 'problem' in read) return;
-    const own = session.forReading();
-    const fields = readingOf(at, read.parts, own.id, from);
+    const takenAt = new Date().toISOString();
+    const own = session.forReading(takenAt);
+    const fields = readingOf(at, read.parts, own.id, from, takenAt);
     sound('recorded');
     void recordParts(studyId, [
       ...own.parts,
@@ -185,18 +196,8 @@ export function useBench(document: StudyDocument): Bench {
       setProblem({ text: read.problem, part: read.part });
       return;
     }
-    // Readings at another setting are no yardstick for this one.
-    const here = settingKey(run.levelIds);
-    const kept = standingReadings(document).filter(
-      ({ measurand, standing, value, reading }) =>
-        measurand.id === run.measurandId &&
-        standing.is === 'kept' &&
-        value !== null &&
-        settingKey(reading.levels.map(({ levelId }) => levelId)) === here,
-    );
     const doubt = readingQuestion(read.parts, run.measurand, {
-      own: kept.filter(({ item }) => item.id === run.itemId).map(({ value }) => value as number),
-      all: kept.map(({ value }) => value as number),
+      ...yardstick(document, run),
       itemName: run.item.name,
     });
     if (doubt) {
@@ -206,19 +207,13 @@ export function useBench(document: StudyDocument): Bench {
   };
 
   /** What an instrument sent goes to the first part that is still empty; with the last one it is recorded. */
-  const takeText = (text: string) => {
-    if (!run || !form || run.state === 'done') return;
-    const asked = form.parts(run.measurand);
-    const empty = (given: PartTexts) => asked.filter(({ name }) => (given[name] ?? '').trim() === '');
-    const part = empty(texts)[0] ?? asked[0];
-    if (!part) return;
-    const given: Record<string, string> = { [part.name]: text.slice(0, 60) };
-    for (const [name, value] of Object.entries(texts)) if (value !== undefined) given[name] ??= value;
-    setTyped(given);
+  const takeText = (sent: string) => {
+    if (!run || run.state === 'done') return;
+    const given = withInstrumentText(run.measurand, texts, sent);
+    changeEntry(() => ({ run: run.key, texts: given.texts, source: 'instrument' }));
     setProblem(undefined);
     setSlip(undefined);
-    setSource('instrument');
-    if (empty(given).every(({ optional }) => optional)) enter(given, 'instrument');
+    if (given.complete) enter(given.texts, 'instrument');
   };
 
   return {
@@ -226,17 +221,25 @@ export function useBench(document: StudyDocument): Bench {
     queue,
     run,
     texts,
-    understood: run && understoodWords(run, texts),
+    understood: run && understoodWords(run.measurand, texts),
     problem: problem?.text,
     wrongPart: problem?.part,
     slip,
-    canUndo: steps.length > 0,
+    canUndo,
     said,
     lastId,
     setText: (part, text, from = 'typed') => {
-      // A correction of the stopwatch is typed and changes nothing about where the time came from.
-      if (part !== 'late') setSource(from);
-      setTyped((before) => ({ ...before, [part]: text }));
+      if (!run) return;
+      const { key } = run;
+      changeEntry((last) => {
+        const before = last.run === key ? last : undefined;
+        return {
+          run: key,
+          texts: { ...before?.texts, [part]: text },
+          // A correction of the stopwatch is typed and changes nothing about where the time came from.
+          source: part === 'late' ? (before?.source ?? from) : from,
+        };
+      });
       setProblem(undefined);
       setSlip(undefined);
     },
@@ -274,12 +277,13 @@ export function useBench(document: StudyDocument): Bench {
               .parts(run.measurand)
               .filter(({ name }) => (texts[name] ?? '').trim() !== '')
               .map(({ name }) => ({ name, text: (texts[name] ?? '').slice(0, 60), number: null }));
-      const own = session.forReading();
-      const fields = readingOf(run, parts, own.id, source);
+      const takenAt = new Date().toISOString();
+      const own = session.forReading(takenAt);
+      const fields = readingOf(run, parts, own.id, source, takenAt);
       void recordParts(studyId, [
         ...own.parts,
         { kind: 'readings', fields },
-        decide('misfire', { readingId: fields.id, reason, decidedAt: fields.takenAt }),
+        decide('misfire', { readingId: fields.id, reason, decidedAt: takenAt }),
       ]);
       clear();
       setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
@@ -314,19 +318,25 @@ export function useBench(document: StudyDocument): Bench {
       setSaid(`${run.item.name} skipped.`);
     },
     undo: () => {
-      const last = steps[steps.length - 1];
+      const last = undoSteps(document).at(-1);
       if (!last) return;
-      const { action, readingId, sessionId, run: ref, reading, what, note } = last;
+      const { action, readingId, sessionId, run: ref, reading, what, note, session: changed } = last;
       if (note) void changeRecorded('notes', note, { removed: true });
+      if (changed) void changeRecorded('sessions', changed.session, changed.before);
       if (action) {
-        const about = { readingId, sessionId, run: ref, reason: 'undone at the bench' };
-        void recordParts(studyId, [decide(action, about)]);
+        const reason = action === 'amend-session' ? what : 'undone at the bench';
+        void recordParts(studyId, [decide(action, { readingId, sessionId, run: ref, reason })]);
       }
       // The typed text comes back, so that a slip of the finger is mended and not typed anew.
-      clear(what === 'reading' && reading ? textsOf(reading.parts) : {});
-      setChosen(undefined);
+      clear();
+      const again = what === 'reading' && reading ? runKey(runOfReading(reading)) : undefined;
+      if (reading && again !== undefined) {
+        const { parts, source: from } = reading;
+        changeEntry(() => ({ run: again, texts: textsOf(parts), source: from }));
+      }
+      setChosen(again);
       setLastId(undefined);
-      setSaid(`The last ${what} is undone.`);
+      setSaid(`Undone: the last ${what}.`);
     },
     goTo: (key) => {
       clear();

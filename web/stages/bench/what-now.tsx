@@ -24,10 +24,13 @@ const Line = styled.div`
     min-width: 4ch;
     display: inline-block;
   }
-  span:not(:last-child)::after {
-    content: '·';
-    margin-left: 18px;
+  ol {
+    display: contents;
+  }
+  i {
+    margin-right: 7px;
     color: var(--quiet);
+    font-style: normal;
   }
 `;
 
@@ -63,9 +66,14 @@ export function WhatNow({ document, run, bench }: WhatNowProps) {
           {wait.what}: <output aria-live="off">{minutes(wait.leftS)}</output>
         </b>
       )}
-      {steps.map((step) => (
-        <span key={step}>{step}</span>
-      ))}
+      <ol>
+        {steps.map((step, i) => (
+          <li key={step}>
+            {steps.length > 1 && <i aria-hidden>{i + 1}</i>}
+            {step}
+          </li>
+        ))}
+      </ol>
     </Line>
   );
 }

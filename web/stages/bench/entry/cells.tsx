@@ -1,4 +1,4 @@
-import { type ClipboardEvent, type KeyboardEvent, useRef } from 'react';
+import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { cellName, gridSize } from '../../../../core/forms/grid.ts';
 import { readingForm } from '../../../../core/forms/index.ts';
@@ -41,6 +41,11 @@ const Grid = styled.table`
   }
 `;
 
+const Wrong = styled.span`
+  color: var(--rust);
+  font-weight: 600;
+`;
+
 /** A cell's share of the way from the smallest to the largest, for its shade. */
 function shades(values: readonly (number | undefined)[]): (number | undefined)[] {
   const known = values.filter((value) => value !== undefined);
@@ -63,6 +68,12 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
     return 'number' in understood ? understood.number : undefined;
   });
   const shade = shades(values);
+  const [focused, setFocused] = useState<number>();
+  const [beyond, setBeyond] = useState(0);
+  // A cell that is still being typed in is not wrong yet.
+  const unread = names.filter(
+    (name, at) => at !== focused && values[at] === undefined && (texts[name] ?? '').trim() !== '',
+  );
   const filled = names.filter((name) => (texts[name] ?? '').trim() !== '').length;
   const focusCell = (at: number) => {
     table.current?.querySelectorAll('input')[at]?.focus();
@@ -90,13 +101,15 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
     if (lines.length === 1 && lines[0]?.length === 1) return;
     event.preventDefault();
     const [row, column] = [Math.floor(at / columns), at % columns];
+    let left = 0;
     lines.forEach((line, i) => {
       line.forEach((text, j) => {
         if (row + i < rows && column + j < columns) {
           onText(cellName(row + i, column + j), text.trim().slice(0, 60));
-        }
+        } else if (text.trim() !== '') left += 1;
       });
     });
+    setBeyond(left);
   };
   return (
     <>
@@ -129,7 +142,7 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
                         autoComplete="off"
                         maxLength={60}
                         aria-label={`Row ${String(row + 1)}, column ${String(column + 1)}${unit ? ` in ${unit}` : ''}`}
-                        aria-invalid={wrongPart === name}
+                        aria-invalid={wrongPart === name || unread.includes(name)}
                         style={
                           share === undefined
                             ? {}
@@ -137,7 +150,14 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
                                 background: `color-mix(in srgb, var(--fern) ${String(Math.round(8 + 40 * share))}%, transparent)`,
                               }
                         }
+                        onFocus={() => {
+                          setFocused(at);
+                        }}
+                        onBlur={() => {
+                          setFocused(undefined);
+                        }}
                         onChange={(event) => {
+                          setBeyond(0);
                           onText(name, event.target.value);
                         }}
                         onKeyDown={(event) => {
@@ -163,6 +183,10 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
           {counted(filled, 'cell')} of {rows * columns}
           {unit && `, in ${unit}`}. A cell may stay empty.
         </span>
+        <Wrong role="status">
+          {unread.length > 0 && `${counted(unread.length, 'cell')} not understood. `}
+          {beyond > 0 && `${counted(beyond, 'cell')} of the block lay beyond the grid.`}
+        </Wrong>
       </Row>
     </>
   );

@@ -1,11 +1,15 @@
 import { Play, Square, TimerReset } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { MOST_SPLITS } from '../../../../core/forms/timed.ts';
+import { clockText } from '../../../../core/quantity/clock.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Key } from '../../../ui/key.tsx';
 import { Row } from '../../../ui/page.tsx';
-import type { EntryProps } from './entry.ts';
+import { usePreferences } from '../../../app/preferences.ts';
+import { isRecord, isText, useKept } from '../../../app/kept.ts';
+import { LetterKey } from '../letter-key.tsx';
+import { type EntryProps, clockName } from './entry.ts';
 import { Figure, LabelledFigure } from './frame.tsx';
 
 const Running = styled.output`
@@ -32,29 +36,39 @@ const Late = styled(Row)`
   }
 `;
 
-/** m:ss.s as a stopwatch shows it, s.ss below a minute. */
-export function clockText(seconds: number): string {
-  const size = Math.max(0, seconds);
-  if (size < 60) return size.toFixed(2);
-  const minutes = Math.floor(size / 60);
-  const rest = (size - 60 * minutes).toFixed(1);
-  // 59.96 s would print as 60.0.
-  return rest === '60.0' ? `${String(minutes + 1)}:00.0` : `${String(minutes)}:${rest.padStart(4, '0')}`;
+/** A stopwatch that runs for a run, and since when, ms. */
+interface Started {
+  run: string;
+  at: number;
 }
+
+const isStarted = (value: unknown): value is Started =>
+  isRecord(value) && isText(value.run) && typeof value.at === 'number';
+
+/** The time in ms, by the clock that is never set; comparable from one load of the page to the next. */
+const nowMs = () => performance.timeOrigin + performance.now();
 
 /** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
 export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, first }: EntryProps) {
-  const [startedAt, setStartedAt] = useState<number>();
+  const [running, changeRunning, settleRunning] = useKept<Started | undefined>(
+    clockName(run.measurand.studyId),
+    () => undefined,
+    isStarted,
+  );
+  const startedAt = running?.run === run.key ? running.at : undefined;
+  const { letterKeys } = usePreferences();
   const [elapsed, setElapsed] = useState(0);
-  const splits = useRef(0);
   const { countdownS } = run.measurand.settings;
   const from = typeof countdownS === 'number' ? countdownS : 0;
   const text = texts.time ?? '';
+  const taken = Object.entries(texts).flatMap(([name, value]) =>
+    name.startsWith('split') && value ? [value] : [],
+  );
 
   useEffect(() => {
     if (startedAt === undefined) return undefined;
     const timer = setInterval(() => {
-      setElapsed((performance.now() - startedAt) / 1000);
+      setElapsed((nowMs() - startedAt) / 1000);
     }, 50);
     return () => {
       clearInterval(timer);
@@ -62,32 +76,28 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
   }, [startedAt]);
 
   const start = () => {
-    splits.current = 0;
     for (let i = 1; i <= MOST_SPLITS; i += 1) {
       if ((texts[`split${String(i)}`] ?? '') !== '') onText(`split${String(i)}`, '');
     }
     onText('time', '');
     setElapsed(0);
-    setStartedAt(performance.now());
+    const at = nowMs();
+    changeRunning(() => ({ run: run.key, at }));
   };
   const stop = () => {
     if (startedAt === undefined) return;
-    onText('time', clockText((performance.now() - startedAt) / 1000), 'timer');
-    setStartedAt(undefined);
+    onText('time', clockText((nowMs() - startedAt) / 1000), 'timer');
+    settleRunning(undefined);
   };
   const split = () => {
-    if (startedAt === undefined || splits.current >= MOST_SPLITS) return;
-    splits.current += 1;
-    onText(`split${String(splits.current)}`, clockText((performance.now() - startedAt) / 1000));
+    if (startedAt === undefined || taken.length >= MOST_SPLITS) return;
+    onText(`split${String(taken.length + 1)}`, clockText((nowMs() - startedAt) / 1000));
   };
   const toggle = () => {
     if (startedAt === undefined) start();
     else stop();
     first.current?.focus();
   };
-  const taken = Object.entries(texts).flatMap(([name, value]) =>
-    name.startsWith('split') && value ? [value] : [],
-  );
   const shown = from > 0 ? from - elapsed : elapsed;
   return (
     <>
@@ -114,7 +124,7 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
           }}
           onKeyDown={(event) => {
             if (event.key === ' ') toggle();
-            else if (startedAt !== undefined && event.key.toLowerCase() === 'l') split();
+            else if (letterKeys && startedAt !== undefined && event.key.toLowerCase() === 'l') split();
             else if (startedAt !== undefined && event.key === 'Enter') stop();
             else if (!onKey(event, startedAt === undefined ? text : 'running')) return;
             event.preventDefault();
@@ -148,7 +158,7 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
               first.current?.focus();
             }}
           >
-            Split <Key>L</Key>
+            Split <LetterKey>L</LetterKey>
           </Button>
         )}
         {startedAt === undefined && text !== '' && (

@@ -18,3 +18,6 @@ export interface EntryProps {
   /** Gets the focus when the run comes up. */
   first: RefObject<HTMLInputElement | null>;
 }
+
+/** Under which name a stopwatch that runs is kept, so that it still runs when the page is loaded anew. */
+export const clockName = (studyId: string): string => `clock/${studyId}`;

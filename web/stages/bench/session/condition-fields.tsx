@@ -1,6 +1,6 @@
 import styled from 'styled-components';
-import type { Condition, ConditionReading } from '../../../../core/model/parts.ts';
-import { conditionWarnings } from '../../../../core/plan/session.ts';
+import type { Condition } from '../../../../core/model/parts.ts';
+import { type ConditionTexts, conditionWarnings } from '../../../../core/plan/session.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import { TextField } from '../../../ui/text-field.tsx';
 
@@ -16,9 +16,6 @@ const Warning = styled.p`
   font-weight: 600;
 `;
 
-/** What was typed for each condition, by its id. */
-export type ConditionTexts = Readonly<Record<string, string>>;
-
 export interface ConditionFieldsProps {
   conditions: readonly Condition[];
   texts: ConditionTexts;
@@ -30,24 +27,6 @@ export interface ConditionFieldsProps {
 }
 
 const understood = ({ unit }: Condition, text: string) => parseQuantity(text, unit);
-
-/** What was typed, as it is recorded; a problem where a text is no number. */
-export function readConditions(
-  conditions: readonly Condition[],
-  texts: ConditionTexts,
-  at: ConditionReading['at'],
-  takenAt: string,
-): { readings: ConditionReading[] } | { problem: string } {
-  const readings: ConditionReading[] = [];
-  for (const condition of conditions) {
-    const text = (texts[condition.id] ?? '').trim();
-    if (text === '') continue;
-    const read = understood(condition, text);
-    if ('problem' in read) return { problem: read.problem };
-    readings.push({ conditionId: condition.id, at, takenAt, text, number: read.number });
-  }
-  return { readings };
-}
 
 /** A field for each condition; what is beyond its limits or has moved is said as it is typed. */
 export function ConditionFields({ conditions, texts, onText, startOf, tried }: ConditionFieldsProps) {

@@ -3,12 +3,14 @@ import styled from 'styled-components';
 import type { Condition, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import {
+  type ConditionTexts,
   SILENT_S,
   conditionWarnings,
   conditionsInOrder,
   elapsedS,
   lastActive,
   missingConditions,
+  readConditions,
   startOf,
 } from '../../../../core/plan/session.ts';
 import { formatPlain, withUnit } from '../../../../core/quantity/format.ts';
@@ -19,7 +21,7 @@ import { Aside, Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import { TextField } from '../../../ui/text-field.tsx';
 import { clockTime, dayAndTime } from '../../../ui/when.ts';
-import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
+import { ConditionFields } from './condition-fields.tsx';
 import { useNow } from './use-now.ts';
 import type { SessionAtBench } from './use-session.ts';
 
@@ -195,7 +197,7 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
         </Note>
       ))}
       {missing.length > 0 && (
-        <Note tone="attention" title="Not recorded">
+        <Note tone="attention" title="Not recorded at the start">
           {missing.map(({ quantity }) => quantity).join(', ')}: required by the plan.
         </Note>
       )}

@@ -1,17 +1,25 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import styled from 'styled-components';
 import { HAZARDS } from '../../../../core/model/words.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { cautionOf } from '../../../../core/plan/cautions.ts';
-import { conditionsInOrder, missingConditions } from '../../../../core/plan/session.ts';
+import {
+  type ConditionTexts,
+  SILENT_S,
+  benchSessions,
+  conditionsInOrder,
+  missingConditions,
+  readConditions,
+} from '../../../../core/plan/session.ts';
 import { listed } from '../../../../core/quantity/format.ts';
+import { isRecord, isText, isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import { TextField } from '../../../ui/text-field.tsx';
-import { type ConditionTexts, ConditionFields, readConditions } from './condition-fields.tsx';
+import { ConditionFields } from './condition-fields.tsx';
 import type { SessionStartFields } from './use-session.ts';
 
 const Form = styled.div`
@@ -30,7 +38,7 @@ const Form = styled.div`
 
 const Pair = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
   gap: 12px 16px;
 `;
 
@@ -39,27 +47,59 @@ const Cautions = styled.div`
   gap: 14px;
 `;
 
+/** What is filled in and not started yet. The cautions are acknowledged anew each time. */
+interface Filled {
+  operator: string;
+  instrument: string;
+  checked: readonly string[];
+  texts: ConditionTexts;
+}
+
+const isFilled = (value: unknown): value is Filled =>
+  isRecord(value) &&
+  isText(value.operator) &&
+  isText(value.instrument) &&
+  Array.isArray(value.checked) &&
+  value.checked.every(isText) &&
+  isTexts(value.texts);
+
 /** Instruments that the plan names, one after the other. */
 const plannedInstruments = ({ measurands }: StudyDocument): string =>
   listed([...new Set(measurands.map(({ instrument }) => instrument.name).filter((name) => name !== ''))]);
+
+/** What the form begins with: who and what it was last, and a start that was undone just now as it was filled in. */
+function toFillIn(document: StudyDocument): Filled {
+  const latest = document.sessions.findLast(({ kind }) => kind === 'bench');
+  const lately = latest && Date.now() - Date.parse(latest.startedAt) < SILENT_S * 1000;
+  const undone = lately && latest !== benchSessions(document).at(-1) ? latest : undefined;
+  const atStart = undone?.conditions.filter(({ at }) => at === 'start') ?? [];
+  return {
+    operator: latest?.operator ?? '',
+    instrument: (latest?.instrument || plannedInstruments(document)).slice(0, 120),
+    checked: undone?.checked ?? [],
+    texts: Object.fromEntries(atStart.map(({ conditionId, text }) => [conditionId, text])),
+  };
+}
 
 /** What a session asks before its first reading: who, with what, the checklist, the cautions, the conditions. */
 export function SessionStart({
   document,
   onStart,
+  beside,
 }: {
   document: StudyDocument;
   onStart: (fields: SessionStartFields) => void;
+  /** What else can be done from here. */
+  beside: ReactNode;
 }) {
-  const { study, sessions } = document;
-  const before = sessions.filter(({ kind }) => kind === 'bench').at(-1);
-  const [operator, setOperator] = useState(before?.operator ?? '');
-  const [instrument, setInstrument] = useState(
-    (before?.instrument || plannedInstruments(document)).slice(0, 120),
-  );
-  const [checked, setChecked] = useState<readonly string[]>([]);
+  const { study } = document;
+  const before = benchSessions(document).at(-1);
+  const [filled, change, settle] = useKept(`start/${study.id}`, () => toFillIn(document), isFilled);
+  const { operator, instrument, checked, texts } = filled;
+  const set = (changes: Partial<Filled>) => {
+    change((now) => ({ ...now, ...changes }));
+  };
   const [acknowledged, setAcknowledged] = useState(false);
-  const [texts, setTexts] = useState<ConditionTexts>({});
   const [problem, setProblem] = useState<string>();
   const [missing, setMissing] = useState<string>();
   const [tried, setTried] = useState(false);
@@ -86,6 +126,7 @@ export function SessionStart({
       );
       return;
     }
+    settle(filled);
     onStart({
       operator: operator.trim(),
       instrument: instrument.trim(),
@@ -98,8 +139,22 @@ export function SessionStart({
     <Form>
       <h1>{before ? 'Another session' : 'Before the first reading'}</h1>
       <Pair>
-        <TextField label="Operator" value={operator} onChange={setOperator} maxLength={120} />
-        <TextField label="Instrument" value={instrument} onChange={setInstrument} maxLength={120} />
+        <TextField
+          label="Operator"
+          value={operator}
+          onChange={(next) => {
+            set({ operator: next });
+          }}
+          maxLength={120}
+        />
+        <TextField
+          label="Instrument"
+          value={instrument}
+          onChange={(next) => {
+            set({ instrument: next });
+          }}
+          maxLength={120}
+        />
       </Pair>
       {steps.length > 0 && (
         <section aria-labelledby="session-steps">
@@ -109,7 +164,7 @@ export function SessionStart({
               key={step}
               isSelected={checked.includes(step)}
               onChange={(on) => {
-                setChecked(on ? [...checked, step] : checked.filter((one) => one !== step));
+                set({ checked: on ? [...checked, step] : checked.filter((one) => one !== step) });
               }}
             >
               {step}
@@ -125,7 +180,7 @@ export function SessionStart({
             texts={texts}
             tried={tried}
             onText={(id, text) => {
-              setTexts({ ...texts, [id]: text });
+              set({ texts: { ...texts, [id]: text } });
               setProblem(undefined);
             }}
           />
@@ -149,6 +204,7 @@ export function SessionStart({
           </CheckBox>
         </Cautions>
       )}
+      <Problem>{problem}</Problem>
       <Row>
         <Button
           tone="go"
@@ -169,8 +225,8 @@ export function SessionStart({
             Start without {missing}
           </Button>
         )}
+        {beside}
       </Row>
-      <Problem>{problem}</Problem>
     </Form>
   );
 }

@@ -1,9 +1,14 @@
-import { v7 } from 'uuid';
 import type { Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { newSession } from '../../../../core/plan/new-parts.ts';
 import { asksAtStart, isPaused, openSession } from '../../../../core/plan/session.ts';
-import { type NewBenchPart, type NewPart, changeRecorded, recordParts } from '../../../app/api/studies.ts';
+import {
+  type NewBenchPart,
+  type NewPart,
+  changeRecorded,
+  newRecordId,
+  recordParts,
+} from '../../../app/api/studies.ts';
 
 export type SessionStartFields = Pick<
   Session,
@@ -24,12 +29,15 @@ export interface SessionAtBench {
   addConditions: (conditions: Session['conditions']) => void;
   /** Another instrument or operator: this session ends and another one goes on from here. */
   split: (change: Pick<Session, 'operator' | 'instrument'>) => void;
-  /** The session of a reading that is about to be recorded: the one that is on, or a new one with its part. */
-  forReading: () => { id: string; parts: NewBenchPart[] };
+  /** The session of a reading taken at an instant: the one that is on, or a new one that begins with it. */
+  forReading: (takenAt: string) => { id: string; parts: NewBenchPart[] };
 }
 
-export const sessionFields = (about: Partial<NewPart<'sessions'>>): NewPart<'sessions'> & { id: string } => ({
-  id: v7(),
+export const sessionFields = (
+  studyId: string,
+  about: Partial<NewPart<'sessions'>>,
+): NewPart<'sessions'> & { id: string } => ({
+  id: newRecordId(studyId),
   ...newSession(new Date().toISOString()),
   ...about,
 });
@@ -47,7 +55,7 @@ export function useSession(document: StudyDocument): SessionAtBench {
     asks: asksAtStart(document),
     paused: session !== undefined && isPaused(session),
     start: (fields) => {
-      void recordParts(studyId, [{ kind: 'sessions', fields: sessionFields(fields) }]);
+      void recordParts(studyId, [{ kind: 'sessions', fields: sessionFields(studyId, fields) }]);
     },
     pause: () => {
       if (session) change({ pauses: [...session.pauses, { from: now(), to: null }] });
@@ -78,13 +86,15 @@ export function useSession(document: StudyDocument): SessionAtBench {
       void recordParts(studyId, [
         {
           kind: 'sessions',
-          fields: sessionFields({ operator, instrument, checked, acknowledged, conditions, continuesId: id }),
+          fields: sessionFields(studyId, {
+            ...{ operator, instrument, checked, acknowledged, conditions, continuesId: id },
+          }),
         },
       ]);
     },
-    forReading: () => {
+    forReading: (startedAt) => {
       if (session) return { id: session.id, parts: [] };
-      const fields = sessionFields({});
+      const fields = sessionFields(studyId, { startedAt });
       return { id: fields.id, parts: [{ kind: 'sessions', fields }] };
     },
   };
