@@ -129,7 +129,8 @@ export const test = base.extend<Fixtures>({
     await server.end();
   },
   complaints: [
-    async ({ page }, use) => {
+    // With the server, so that it is looked at while the server still runs.
+    async ({ page, server: _server }, use) => {
       const complaints: string[] = [];
       page.on('pageerror', (error) => complaints.push(error.message));
       page.on('console', (message) => {

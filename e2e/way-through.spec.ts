@@ -117,6 +117,23 @@ test.describe('with the demo', () => {
     await expect(page.getByRole('heading', { level: 1 })).toContainText('2 readings are left out');
   });
 
+  test('a way back that did not reach the server is offered again', async ({ page, server }) => {
+    await page.goto(server.address);
+    await page.getByRole('link', { name: 'Desk fans' }).click();
+    await page.getByRole('link', { name: 'Screen' }).click();
+    await page.getByRole('button', { name: 'Use Drop highest and lowest' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('12 readings are left out');
+    await server.kill();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(
+      page.getByText('Not undone: The server is away; try it again when it is back.'),
+    ).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('12 readings are left out');
+    await server.start();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 readings are left out');
+  });
+
   test('the study is taken away as a file and brought back after it was deleted', async ({
     page,
     server,

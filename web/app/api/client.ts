@@ -62,7 +62,14 @@ export async function request<T>(
   return answer as T;
 }
 
-/** What to tell the tester of something that went wrong. */
+/** Why a change failed, in a message that stands alone. */
+export function failureText(error: unknown): string {
+  if (error instanceof ServerAway) return 'The server is away; try it again when it is back.';
+  if (error instanceof Refusal) return error.detail;
+  return problemText(error);
+}
+
+/** What to tell the tester of something that went wrong, beside the field that it is about. */
 export function problemText(error: unknown): string {
   if (error instanceof Refusal) return error.errors[0]?.message ?? error.detail;
   if (error instanceof ServerAway) return 'The server is away. What you typed is still here.';

@@ -115,9 +115,12 @@ outbox.onRecorded = (kind, part) => {
   if (!query) return;
   if (query.state.data === undefined) {
     // The study is being fetched for the first time, perhaps from before this part was recorded.
-    void query.promise?.then(() => {
-      keepPart(studyId, kind, part);
-    });
+    query.promise?.then(
+      () => {
+        keepPart(studyId, kind, part);
+      },
+      () => undefined,
+    );
     return;
   }
   // An answer to a fetch that began before would bring back the study without this part.

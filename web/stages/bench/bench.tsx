@@ -14,6 +14,7 @@ import { Triggered, readInstrument, takeOverBench, tellBench, useLive } from '..
 import { TAB } from '../../app/api/tab.ts';
 import { problemText } from '../../app/api/client.ts';
 import { patchStudy, recordParts } from '../../app/api/studies.ts';
+import { tell } from '../../app/tell.ts';
 import { usePreferences } from '../../app/preferences.ts';
 import { Menu } from '../../ui/menu.tsx';
 import { toast } from '../../ui/toast.tsx';
@@ -241,9 +242,7 @@ export function Bench() {
                 <Button
                   tone="go"
                   onPress={() => {
-                    takeOverBench(whole.study.id).catch((error: unknown) => {
-                      toast({ text: problemText(error), tone: 'attention' });
-                    });
+                    tell(takeOverBench(whole.study.id));
                   }}
                 >
                   Take over here
@@ -325,9 +324,7 @@ export function Bench() {
         itemName={(misfiring === 'now' ? run : misfiring)?.item.name ?? ''}
         reasons={whole.study.misfireReasons}
         onReasons={(misfireReasons) => {
-          patchStudy(whole.study, { misfireReasons }).catch((error: unknown) => {
-            toast({ text: problemText(error), tone: 'attention' });
-          });
+          tell(patchStudy(whole.study, { misfireReasons }));
         }}
         onClose={() => {
           setMisfiring(undefined);

@@ -4,7 +4,8 @@ import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { unitRead } from '../../../core/forms/index.ts';
 import { convert } from '../../../core/quantity/units.ts';
-import { Refusal, problemText } from '../../app/api/client.ts';
+import { problemText } from '../../app/api/client.ts';
+import { tell } from '../../app/tell.ts';
 import { connectInstrument, removeInstrument } from '../../app/api/live.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
@@ -47,7 +48,7 @@ function ConnectDialog({ onClose }: { onClose: () => void }) {
       await connectInstrument(found[1] as string, Number(found[2]));
       onClose();
     } catch (error) {
-      setProblem(error instanceof Refusal ? (error.errors[0]?.message ?? error.detail) : problemText(error));
+      setProblem(problemText(error));
     }
   };
   return (
@@ -141,7 +142,9 @@ export function Instruments({ instruments, measurand, onTake }: InstrumentsProps
           <Button
             size="small"
             tone="quiet"
-            onPress={() => void removeInstrument(own[0]?.id ?? '').catch(() => undefined)}
+            onPress={() => {
+              tell(removeInstrument(own[0]?.id ?? ''));
+            }}
           >
             Let go
           </Button>

@@ -21,7 +21,7 @@ import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 /** A table of items is small; larger files are readings, or no table at all. */
 const LARGEST_FILE = 1_000_000;

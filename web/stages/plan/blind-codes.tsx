@@ -5,7 +5,7 @@ import { blindCodes } from '../../../core/plan/blind.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 import { dayAndTime } from '../../ui/when.ts';
 
 const Codes = styled.dl`

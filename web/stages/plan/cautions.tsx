@@ -5,7 +5,7 @@ import { CAUTIONS, type Hazard, cautionOf } from '../../../core/plan/cautions.ts
 import { patchStudy } from '../../app/api/studies.ts';
 import { Note } from '../../ui/note.tsx';
 import { focusRing } from '../../ui/tokens.ts';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Group = styled(CheckboxGroup)`
   display: grid;

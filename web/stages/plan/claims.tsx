@@ -9,6 +9,7 @@ import { CLAIM_KINDS } from '../../../core/model/words.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { problemText } from '../../app/api/client.ts';
 import { createPart, deletePart } from '../../app/api/studies.ts';
+import { tellDone, tellFailure } from '../../app/tell.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -16,7 +17,6 @@ import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { FieldLabel, TextField } from '../../ui/text-field.tsx';
-import { toast } from '../../ui/toast.tsx';
 import { attributeColumns } from './attributes.tsx';
 import { dayAndTime } from '../../ui/when.ts';
 
@@ -298,12 +298,9 @@ export function Claims({ document }: { document: StudyDocument }) {
     try {
       await deletePart('claims', claim);
       const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = claim;
-      toast({
-        text: 'The claim is removed.',
-        action: { label: 'Undo', run: () => void createPart(studyId, 'claims', fields) },
-      });
+      tellDone('The claim is removed.', () => createPart(studyId, 'claims', fields));
     } catch (error) {
-      toast({ text: problemText(error), tone: 'attention' });
+      tellFailure(error);
     }
   };
   return (

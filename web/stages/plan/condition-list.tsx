@@ -7,7 +7,7 @@ import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Line = styled.div`
   display: grid;

@@ -8,7 +8,7 @@ import { AddLine } from '../../ui/add-line.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Line = styled.div`
   display: grid;

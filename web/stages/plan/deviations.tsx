@@ -1,7 +1,7 @@
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { AddLine } from '../../ui/add-line.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 import { dayAndTime } from '../../ui/when.ts';
 
 /** Where the work left the plan: noted when it happens, told in the report. */

@@ -3,7 +3,6 @@ import styled from 'styled-components';
 import type { Factor, Level } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
-import { Refusal, problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { AddLine } from '../../ui/add-line.tsx';
@@ -12,10 +11,9 @@ import { CheckBox } from '../../ui/check-box.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { toast } from '../../ui/toast.tsx';
 import { GridCells } from './grid-cells.tsx';
 import { showing } from './same-parts.ts';
-import { tell } from './tell.ts';
+import { tell, tellFailure } from '../../app/tell.ts';
 
 const One = styled.fieldset`
   margin: 0 0 18px;
@@ -59,10 +57,6 @@ const KIND_OPTIONS = [
 /** The name of a numeric level, unless the tester gives another: its number and unit. */
 const levelName = (value: number, unit: string) => `${String(value)}${unit ? ` ${unit}` : ''}`;
 
-const say = (error: unknown) => {
-  toast({ text: error instanceof Refusal ? error.detail : problemText(error), tone: 'attention' });
-};
-
 function FactorFields({ document, factor }: { document: StudyDocument; factor: Factor }) {
   const levels = document.levels
     .filter(({ factorId }) => factorId === factor.id)
@@ -101,7 +95,7 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
       for (const level of levels) await deletePart('levels', level);
       await deletePart('factors', factor);
     } catch (error) {
-      say(error);
+      tellFailure(error);
     }
   };
   const setBaseline = async (level: Level) => {
@@ -203,7 +197,7 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
               <IconButton
                 label={`Remove the level ${level.name}`}
                 onPress={() => {
-                  deletePart('levels', level).catch(say);
+                  tell(deletePart('levels', level));
                 }}
               >
                 <Trash2 size={18} aria-hidden />

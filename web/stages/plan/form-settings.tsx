@@ -4,7 +4,7 @@ import type { FormSettings as Settings, Measurand } from '../../../core/model/pa
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Span } from './span.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const YES_NO = [
   { value: 'yes', label: 'Yes' },

@@ -17,7 +17,7 @@ import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll } from '../../ui/table.tsx';
 import { focusRing } from '../../ui/tokens.ts';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 /** This many cells are drawn at a time; a grid may have thousands. */
 const SHOWN_CELLS = 400;

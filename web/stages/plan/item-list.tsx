@@ -23,7 +23,7 @@ import { ITEM_ROLES } from '../../../core/model/words.ts';
 import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { namesFromPaste } from '../../../core/plan/code.ts';
-import { Refusal, problemText } from '../../app/api/client.ts';
+import { problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { newItem } from '../../../core/plan/new-parts.ts';
@@ -35,7 +35,7 @@ import { MarkPicker } from './mark-picker.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
-import { tell } from './tell.ts';
+import { tell, tellDone, tellFailure } from '../../app/tell.ts';
 import { NARROW, focusRing } from '../../ui/tokens.ts';
 
 const AREAS = `
@@ -294,28 +294,20 @@ export function ItemList({ document }: { document: StudyDocument }) {
     try {
       await deletePart('items', item);
       const { id, name: itemName, code, mark, role, class: itemClass, attributes, position } = item;
-      toast({
-        text: `${itemName} is removed.`,
-        action: {
-          label: 'Undo',
-          run: () =>
-            void createPart(item.studyId, 'items', {
-              id,
-              name: itemName,
-              code,
-              mark,
-              role,
-              class: itemClass,
-              attributes,
-              position,
-            }),
-        },
-      });
+      tellDone(`${itemName} is removed.`, () =>
+        createPart(item.studyId, 'items', {
+          id,
+          name: itemName,
+          code,
+          mark,
+          role,
+          class: itemClass,
+          attributes,
+          position,
+        }),
+      );
     } catch (error) {
-      toast({
-        text: error instanceof Refusal ? error.detail : problemText(error),
-        tone: 'attention',
-      });
+      tellFailure(error);
     }
   };
 

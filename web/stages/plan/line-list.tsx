@@ -4,7 +4,7 @@ import { SavedText } from '../../app/draft-field.tsx';
 import { AddLine } from '../../ui/add-line.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const List = styled.ol`
   display: grid;

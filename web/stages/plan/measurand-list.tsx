@@ -5,7 +5,6 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { SCREENING_RULES, screeningRule } from '../../../core/screening/index.ts';
-import { Refusal, problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
@@ -13,14 +12,13 @@ import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { focusRing } from '../../ui/tokens.ts';
-import { toast } from '../../ui/toast.tsx';
 import { Row } from '../../ui/page.tsx';
 import { FormSettings } from './form-settings.tsx';
 import { MeasuredOn } from './measured-on.tsx';
 import { NewDerived, SavedExpression } from './derived.tsx';
 import { Settled } from './settled.tsx';
 import { Span } from './span.tsx';
-import { tell } from './tell.ts';
+import { tell, tellDone, tellFailure } from '../../app/tell.ts';
 
 const columns = css`
   display: grid;
@@ -120,12 +118,9 @@ function MeasurandFields({
     try {
       await deletePart('measurands', measurand);
       const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = measurand;
-      toast({
-        text: `${measurand.name} is removed.`,
-        action: { label: 'Undo', run: () => void createPart(studyId, 'measurands', fields) },
-      });
+      tellDone(`${measurand.name} is removed.`, () => createPart(studyId, 'measurands', fields));
     } catch (error) {
-      toast({ text: error instanceof Refusal ? error.detail : problemText(error), tone: 'attention' });
+      tellFailure(error);
     }
   };
   return (

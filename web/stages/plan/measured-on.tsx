@@ -8,7 +8,7 @@ import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { FieldLabel } from '../../ui/text-field.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Field = styled.div`
   display: grid;

@@ -9,7 +9,7 @@ import { patchStudy } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 /** What stands beside the plan: what it lacks, and why the order is what it is. */
 export function PlanNotes({ document, order }: { document: StudyDocument; order: readonly OrderedRun[] }) {

@@ -11,7 +11,7 @@ import { IconButton } from '../../ui/icon-button.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { LineList } from './line-list.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Columns = styled.div`
   display: grid;

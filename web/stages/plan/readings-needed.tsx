@@ -16,7 +16,7 @@ import { Choice } from '../../ui/choice.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { PowerCurve } from './power-curve.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 const Grid = styled.div`
   display: grid;

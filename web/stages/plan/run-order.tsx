@@ -15,7 +15,7 @@ import { Choice } from '../../ui/choice.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Scroll } from '../../ui/table.tsx';
 import { BalancePicture } from './balance-picture.tsx';
-import { tell } from './tell.ts';
+import { tell } from '../../app/tell.ts';
 
 /** More rounds than this are counted and not drawn. */
 const SHOWN_ROUNDS = 8;

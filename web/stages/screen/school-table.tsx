@@ -3,14 +3,13 @@ import { itemsInOrder } from '../../../core/model/record.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
-import { problemText } from '../../app/api/client.ts';
 import { useAnalysis, useSchools } from '../../app/api/analysis.ts';
 import { patchPart } from '../../app/api/studies.ts';
+import { tellDone, tellFailure } from '../../app/tell.ts';
 import { analysisDecimals } from '../../strip/lanes.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
-import { toast } from '../../ui/toast.tsx';
 
 /** Every school of screening side by side: what it leaves out, the means that result, who is first. */
 export function SchoolTable({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
@@ -26,14 +25,11 @@ export function SchoolTable({ document, measurand }: { document: StudyDocument; 
     const before = measurand.rule;
     patchPart('measurands', measurand, { rule: { name, parameter: null } })
       .then((now) => {
-        toast({
-          text: `${screeningRule(name).label} is in force now.`,
-          action: { label: 'Undo', run: () => void patchPart('measurands', now, { rule: before }) },
-        });
+        tellDone(`${screeningRule(name).label} is in force now.`, () =>
+          patchPart('measurands', now, { rule: before }),
+        );
       })
-      .catch((error: unknown) => {
-        toast({ text: problemText(error), tone: 'attention' });
-      });
+      .catch(tellFailure);
   };
   return (
     <Scroll aria-label="What each rule would do">

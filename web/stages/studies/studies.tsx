@@ -3,7 +3,7 @@ import { Suspense, lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
-import { Refusal, problemText } from '../../app/api/client.ts';
+import { Refusal, failureText, problemText } from '../../app/api/client.ts';
 import {
   type ListedStudy,
   duplicateStudy,
@@ -11,6 +11,7 @@ import {
   patchStudy,
   useStudies,
 } from '../../app/api/studies.ts';
+import { tellDone, tellFailure } from '../../app/tell.ts';
 import { MiniStrip } from '../../strip/mini-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
@@ -105,12 +106,9 @@ function StudyEntry({ study, preview }: ListedStudy) {
   const setStatus = async (status: 'open' | 'archived' | 'deleted', said: string) => {
     try {
       const now = await patchStudy(study, { status });
-      toast({
-        text: said,
-        action: { label: 'Undo', run: () => void patchStudy(now, { status: study.status }) },
-      });
+      tellDone(said, () => patchStudy(now, { status: study.status }));
     } catch (error) {
-      toast({ text: problemText(error), tone: 'attention' });
+      tellFailure(error);
     }
   };
   const duplicate = async (extent: 'plan' | 'everything') => {
@@ -118,7 +116,7 @@ function StudyEntry({ study, preview }: ListedStudy) {
       const copy = await duplicateStudy(study, extent);
       toast({ text: `“${copy.title}” was made.` });
     } catch (error) {
-      toast({ text: problemText(error), tone: 'attention' });
+      tellFailure(error);
     }
   };
   const [title, setTitle] = useState<string>();
@@ -262,7 +260,7 @@ export function Studies() {
     } catch (failure) {
       setFile({
         file: chosen,
-        problem: failure instanceof Refusal ? failure.detail : problemText(failure),
+        problem: failureText(failure),
         copyable: failure instanceof Refusal && failure.status === 409,
       });
     }
