@@ -130,12 +130,22 @@ test('what is typed and not recorded is there again when the page is loaded anew
   await page.reload();
   await expect(entry).toHaveValue('3.17');
   await expect(entry).toHaveAttribute('aria-label', name ?? '');
+  // Another run that is looked at meanwhile has its own text.
+  const runs = page.getByRole('navigation', { name: 'Run queue' }).getByRole('button');
+  await runs.nth(6).click();
+  await expect(entry).toHaveValue('');
+  await entry.fill('2.2');
+  await runs.nth(5).click();
+  await expect(entry).toHaveValue('3.17');
   // Loaded anew, the page is no other tab.
   await expect(page.getByRole('button', { name: 'Take over here' })).toBeHidden();
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 of 144 readings')).toBeVisible();
   await page.reload();
   await expect(entry).toHaveValue('');
+  await runs.nth(6).click();
+  await expect(entry).toHaveValue('2.2');
+  await entry.fill('');
   await page.keyboard.press('n');
   await page.getByLabel('Note', { exact: true }).fill('Door was open');
   await page.keyboard.press('Escape');

@@ -134,6 +134,27 @@ describe('readings of a table', () => {
     expect([...seen].every((count) => count === 0 || count === 9000)).toBe(true);
     expect(seen.has(0)).toBe(true);
   });
+  it('are known to be written or not, also where that is asked while they are being written', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const ask = async (session: { id: string }) =>
+      (await server.send('GET', `/studies/${studyId}/import-readings/${session.id}`)).body;
+    const texts = Array.from({ length: 9000 }, (_, i) => String(i));
+    const [good, bad] = [body(itemId, measurandId, texts), body(itemId, measurandId, [...texts, 'heavy'])];
+    expect(await ask(good.session)).toEqual({ written: false });
+    for (const [sent, written] of [
+      [bad, false],
+      [good, true],
+    ] as const) {
+      const writing = server.send('POST', `/studies/${studyId}/import-readings`, sent);
+      // Once the request is read and checked it is in the queue of the writer.
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      expect(await ask(sent.session)).toEqual({ written });
+      await writing;
+    }
+    expect((await server.send('GET', `/studies/${v7()}/import-readings/${good.session.id}`)).status).toBe(
+      404,
+    );
+  });
   it('are refused as a whole where one of them is wrong, with its row', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const send = (change: object, texts = ['3', '4']) =>

@@ -6,11 +6,13 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { outbox } from './app/api/outbox.ts';
 import { queryClient } from './app/api/studies.ts';
+import { forgetStale } from './app/kept.ts';
 import { router } from './app/routes.tsx';
 import { applyTheme } from './app/theme.ts';
 import { GlobalStyle } from './ui/tokens.ts';
 
 applyTheme();
+forgetStale();
 outbox.start();
 
 const root = document.getElementById('root');

@@ -149,5 +149,15 @@ export function importRoutes(store: Store, hub: LiveHub): Hono {
     return context.json({ readings: body.rows.length }, outcome.created ? 201 : 200);
   });
 
+  // Asked by a page that stopped an import; answered behind the import, so that it holds.
+  routes.get('/:sessionId', async (context) => {
+    const { studyId, sessionId } = context.req.param() as unknown as { studyId: string; sessionId: string };
+    const written = await store.database.write(async () => {
+      await store.studyRow(studyId);
+      return (await store.part('sessions', studyId, sessionId)) !== undefined;
+    });
+    return context.json({ written });
+  });
+
   return routes;
 }

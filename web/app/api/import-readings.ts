@@ -21,3 +21,7 @@ export async function importReadings(
   // Where the server has told of it already, the study is being fetched; once is enough.
   void queryClient.invalidateQueries({ queryKey: documentKey(studyId) }, { cancelRefetch: false });
 }
+
+/** Whether an import that was stopped had been written already. */
+export const wasWritten = async (studyId: string, { id }: { id: string }): Promise<boolean> =>
+  (await request<{ written: boolean }>('GET', `/studies/${studyId}/import-readings/${id}`)).written;

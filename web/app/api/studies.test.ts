@@ -1,11 +1,23 @@
 import { QueryObserver } from '@tanstack/react-query';
+import { v7 } from 'uuid';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Item, Reading } from '../../../core/model/parts.ts';
+import { idAt } from '../../../core/model/id-time.ts';
+import type { Item, Reading, Session } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { newSession } from '../../../core/plan/new-parts.ts';
 import { testStudy } from '../../../core/testing-study.ts';
 import { Refusal, ServerAway, problemText, request } from './client.ts';
 import { outbox } from './outbox.ts';
-import { Conflict, createPart, deletePart, patchPart, patchStudy, queryClient } from './studies.ts';
+import {
+  Conflict,
+  createPart,
+  deletePart,
+  newInstant,
+  newRecordId,
+  patchPart,
+  patchStudy,
+  queryClient,
+} from './studies.ts';
 
 interface Sent {
   method: string;
@@ -117,6 +129,34 @@ describe('parts', () => {
     answers = [{ status: 409, body: { detail: 'This item has 8 readings, so it stays in the record.' } }];
     await expect(deletePart('items', item)).rejects.toThrow('8 readings');
     expect(cached().items).toHaveLength(2);
+  });
+});
+
+describe('a step at the bench after the clock was set back', () => {
+  it('still comes behind the readings, the steps and the ids before it', () => {
+    const { document, cached } = opened();
+    const studyId = document.study.id;
+    const tenOClock = '2036-05-04T10:00:00.000Z';
+    const session: Session = {
+      ...{ id: newRecordId(studyId), studyId, version: 1, createdAt: tenOClock, updatedAt: tenOClock },
+      ...newSession('2036-05-04T09:00:00.000Z'),
+      pauses: [{ from: tenOClock, to: null }],
+    };
+    queryClient.setQueryData(['study', studyId], { ...cached(), sessions: [session] });
+    expect(newInstant(studyId)).toBe('2036-05-04T10:00:00.001Z');
+    expect(newRecordId(studyId) > idAt(tenOClock)).toBe(true);
+    const reading = {
+      ...(document.readings[0] as Reading),
+      id: v7({ msecs: Date.parse(tenOClock) + 60000 }),
+    };
+    queryClient.setQueryData(['study', studyId], { ...cached(), readings: [reading] });
+    expect(newInstant(studyId)).toBe('2036-05-04T10:01:00.001Z');
+  });
+  it('is told by the clock as long as that goes on', () => {
+    const { document } = opened();
+    const before = Date.now();
+    expect(Date.parse(newInstant(document.study.id))).toBeGreaterThanOrEqual(before);
+    expect(Date.parse(newInstant(document.study.id))).toBeLessThan(before + 60000);
   });
 });
 

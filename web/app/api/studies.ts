@@ -3,8 +3,10 @@ import { useMemo, useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import { idTime } from '../../../core/model/id-time.ts';
+import type { Session, Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { lastStep } from '../../../core/model/last-step.ts';
 import { Refusal, ServerAway, request } from './client.ts';
 import { idBehind } from './ids.ts';
 import { withOutgoing } from './merge.ts';
@@ -281,8 +283,20 @@ function lastIds(studyId: string): string[] {
   return [...stored, ...outbox.snapshot().entries.map(({ part }) => part.id)];
 }
 
+/** The time in ms, or that of the last step of a session where the clock was set back behind it. */
+function timeBehindSteps(studyId: string): number {
+  const stored = queryClient.getQueryData<StudyDocument>(documentKey(studyId))?.sessions ?? [];
+  const onTheWay = outbox.snapshot().entries.filter(({ kind }) => kind === 'sessions');
+  return [...stored, ...onTheWay.map(({ part }) => part as Session)]
+    .filter((session) => session.studyId === studyId)
+    .reduce((time, session) => Math.max(time, lastStep(session) + 1), Date.now());
+}
+
 /** An id for something that is about to be recorded in a study. */
-export const newRecordId = (studyId: string): string => idBehind(lastIds(studyId));
+export const newRecordId = (studyId: string): string => idBehind(lastIds(studyId), timeBehindSteps(studyId));
+
+/** An instant for a step at the bench: behind all that is recorded, so that undo finds it last. */
+export const newInstant = (studyId: string): string => new Date(idTime(newRecordId(studyId))).toISOString();
 
 /** What the bench and the screen stage record: held in this browser until the server has it. */
 export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Promise<void> {
@@ -290,7 +304,7 @@ export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Pr
   const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
   const known = lastIds(studyId);
   const behind = (id?: string): string => {
-    const made = id ?? idBehind(known);
+    const made = id ?? idBehind(known, timeBehindSteps(studyId));
     known.push(made);
     return made;
   };

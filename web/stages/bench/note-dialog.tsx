@@ -33,7 +33,7 @@ export interface NoteDialogProps {
 /** A note, with a photo if there is one, to what is at the bench. */
 export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogProps) {
   // A dialog that was closed by a slip of the finger has its text again.
-  const [text, changeText, settleText] = useKept(`note/${studyId}`, () => '', isText);
+  const [text, changeText, forgetText] = useKept(`note/${studyId}`, () => '', isText);
   const [subject, setSubject] = useState(subjects[0]?.value ?? '');
   const [photo, setPhoto] = useState<{ file: File; address: string }>();
   const [problem, setProblem] = useState<string>();
@@ -69,7 +69,7 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
       return;
     }
     if (!about) return;
-    settleText('');
+    forgetText();
     onNote(text.trim(), about, photo?.file);
   };
   return (
@@ -116,7 +116,7 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
         <Button
           tone="quiet"
           onPress={() => {
-            settleText('');
+            forgetText();
             onClose();
           }}
         >

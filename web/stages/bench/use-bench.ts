@@ -24,7 +24,7 @@ import {
   newRecordId,
   recordParts,
 } from '../../app/api/studies.ts';
-import { isRecord, isText, isTexts, keep, useKept } from '../../app/kept.ts';
+import { isRecord, isText, isTexts, keep, kept, useKept } from '../../app/kept.ts';
 import { sound } from '../../app/sound.ts';
 import { clockName } from './entry/entry.ts';
 import { type SessionAtBench, useSession } from './session/use-session.ts';
@@ -80,19 +80,17 @@ const refOf = ({ round, itemId, measurandId, levelIds }: Run): RunRef => ({
 const textsOf = (parts: readonly ReadingPart[]): Record<string, string> =>
   Object.fromEntries(parts.map(({ name, text }) => [name, text]));
 
-/** What is typed and not recorded, for which run, and where it came from. */
+/** What is typed for a run and not recorded, and where it came from. */
 interface Entry {
-  run?: string;
   texts: Record<string, string>;
   source?: Reading['source'];
 }
 
-const NO_TEXTS: Readonly<Record<string, string>> = {};
+const NOTHING_TYPED: Entry = { texts: {} };
 
 const isEntry = (value: unknown): value is Entry =>
   isRecord(value) &&
   isTexts(value.texts) &&
-  isText(value.run) &&
   (value.source === undefined || READING_SOURCES.some((source) => source === value.source));
 
 /** Everything that the bench does, on the study's record. */
@@ -113,33 +111,37 @@ export function useBench(document: StudyDocument): Bench {
   const settled = useDeferredValue(document);
   const canUndo = useMemo(() => undoSteps(settled).length > 0, [settled]);
   const session = useSession(document);
-  // What is typed stays with its run, also when the page is loaded anew.
-  const [entry, changeEntry, settleEntry] = useKept<Entry>(
-    `entry/${studyId}`,
-    () => ({ texts: {} }),
-    isEntry,
-  );
-  const [chosen, setChosen] = useState(
-    () => queue.find(({ key, state }) => key === entry.run && state !== 'done')?.key,
-  );
+  const chosenName = `run/${studyId}`;
+  const [chosen, setChosen] = useState(() => {
+    const before = kept(chosenName, isText);
+    return queue.find(({ key, state }) => key === before && state !== 'done')?.key;
+  });
+  const choose = (key: string | undefined) => {
+    setChosen(key);
+    keep(chosenName, key);
+  };
   const [problem, setProblem] = useState<{ text: string; part: string }>();
   const [slip, setSlip] = useState<Slip>();
   const [said, setSaid] = useState('');
   const [lastId, setLastId] = useState<string>();
 
   const run = queue.find(({ key }) => key === chosen) ?? queue.find(({ state }) => state === 'to come');
-  // Never under another run, also where this one was taken by another tab.
-  const own = entry.run === run?.key ? entry : undefined;
-  const typed = own?.texts ?? NO_TEXTS;
-  const source = own?.source ?? 'typed';
+  // What is typed stays with its run: also when another one is looked at, or the page is loaded anew.
+  const entryName = (key: string | undefined) => `entry/${studyId}/${key ?? ''}`;
+  const [entry, changeEntry] = useKept<Entry>(entryName(run?.key), () => NOTHING_TYPED, isEntry);
+  const { texts: typed, source = 'typed' } = entry;
   const texts: PartTexts = run && !('fed' in typed) ? { ...chainedFeed(queue, run), ...typed } : typed;
   const form = run && readingForm(run.measurand.form);
 
-  const clear = () => {
-    settleEntry({ texts: {} });
+  const quiet = () => {
     setProblem(undefined);
     setSlip(undefined);
-    keep(clockName(studyId), undefined);
+  };
+  /** What was typed for a run is recorded, or not wanted any more. */
+  const forget = (of: Run) => {
+    keep(entryName(of.key), undefined);
+    keep(clockName(of), undefined);
+    quiet();
   };
 
   const readingOf = (
@@ -178,8 +180,8 @@ export function useBench(document: StudyDocument): Bench {
       { kind: 'readings', fields },
     ]);
     setLastId(fields.id);
-    clear();
-    setChosen(undefined);
+    forget(at);
+    choose(undefined);
     const value = form?.value(read.parts, at.measurand) ?? null;
     setSaid(`${at.item.name}, ${value === null ? 'a reading' : formatReading(value)} recorded.`);
   };
@@ -210,9 +212,8 @@ export function useBench(document: StudyDocument): Bench {
   const takeText = (sent: string) => {
     if (!run || run.state === 'done') return;
     const given = withInstrumentText(run.measurand, texts, sent);
-    changeEntry(() => ({ run: run.key, texts: given.texts, source: 'instrument' }));
-    setProblem(undefined);
-    setSlip(undefined);
+    changeEntry(() => ({ texts: given.texts, source: 'instrument' }));
+    quiet();
     if (given.complete) enter(given.texts, 'instrument');
   };
 
@@ -230,23 +231,14 @@ export function useBench(document: StudyDocument): Bench {
     lastId,
     setText: (part, text, from = 'typed') => {
       if (!run) return;
-      const { key } = run;
-      changeEntry((last) => {
-        const before = last.run === key ? last : undefined;
-        return {
-          run: key,
-          texts: { ...before?.texts, [part]: text },
-          // A correction of the stopwatch is typed and changes nothing about where the time came from.
-          source: part === 'late' ? (before?.source ?? from) : from,
-        };
-      });
-      setProblem(undefined);
-      setSlip(undefined);
+      changeEntry((before) => ({
+        texts: { ...before.texts, [part]: text },
+        // A correction of the stopwatch is typed and changes nothing about where the time came from.
+        source: part === 'late' ? (before.source ?? from) : from,
+      }));
+      quiet();
     },
-    dismiss: () => {
-      setProblem(undefined);
-      setSlip(undefined);
-    },
+    dismiss: quiet,
     enter: () => {
       enter();
     },
@@ -282,16 +274,17 @@ export function useBench(document: StudyDocument): Bench {
       const fields = readingOf(run, parts, own.id, source, takenAt);
       void recordParts(studyId, [
         ...own.parts,
+        ...(run.state === 'skipped' ? [decide('unskip', { run: refOf(run) })] : []),
         { kind: 'readings', fields },
         decide('misfire', { readingId: fields.id, reason, decidedAt: takenAt }),
       ]);
-      clear();
+      forget(run);
       setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
     },
     misfireReading: (at, reason) => {
       if (!at.reading) return;
       void recordParts(studyId, [decide('misfire', { readingId: at.reading.reading.id, reason })]);
-      setChosen(at.key);
+      choose(at.key);
       setSaid(`Misfire of ${at.item.name} noted. The run is open again.`);
     },
     takeAgain: (at) => {
@@ -299,22 +292,24 @@ export function useBench(document: StudyDocument): Bench {
       void recordParts(studyId, [
         decide('misfire', { readingId: at.reading.reading.id, reason: 'taken again' }),
       ]);
-      clear();
-      setChosen(at.key);
+      forget(at);
+      choose(at.key);
       setSaid(`${at.item.name} is taken again; the earlier reading stays in the record.`);
     },
     addRun: (at) => {
       const ref = runBeyond(document, queue, refOf(at));
       void recordParts(studyId, [decide('add-run', { run: ref })]);
-      clear();
-      setChosen(runKey(ref));
+      quiet();
+      choose(runKey(ref));
       setSaid(`A run of ${at.item.name} was added.`);
     },
     skip: () => {
       if (run?.state !== 'to come') return;
       void recordParts(studyId, [decide('skip', { run: refOf(run) })]);
-      clear();
-      setChosen(undefined);
+      // What was typed is there again should the run be taken after all; its stopwatch is not.
+      keep(clockName(run), undefined);
+      quiet();
+      choose(undefined);
       setSaid(`${run.item.name} skipped.`);
     },
     undo: () => {
@@ -328,19 +323,19 @@ export function useBench(document: StudyDocument): Bench {
         void recordParts(studyId, [decide(action, { readingId, sessionId, run: ref, reason })]);
       }
       // The typed text comes back, so that a slip of the finger is mended and not typed anew.
-      clear();
+      quiet();
       const again = what === 'reading' && reading ? runKey(runOfReading(reading)) : undefined;
       if (reading && again !== undefined) {
-        const { parts, source: from } = reading;
-        changeEntry(() => ({ run: again, texts: textsOf(parts), source: from }));
+        const undone: Entry = { texts: textsOf(reading.parts), source: reading.source };
+        keep(entryName(again), undone);
       }
-      setChosen(again);
+      choose(again);
       setLastId(undefined);
       setSaid(`Undone: the last ${what}.`);
     },
     goTo: (key) => {
-      clear();
-      setChosen(key);
+      quiet();
+      choose(key);
     },
   };
 }

@@ -7,7 +7,7 @@ import { Button } from '../../../ui/button.tsx';
 import { Key } from '../../../ui/key.tsx';
 import { Row } from '../../../ui/page.tsx';
 import { usePreferences } from '../../../app/preferences.ts';
-import { isRecord, isText, useKept } from '../../../app/kept.ts';
+import { useKept } from '../../../app/kept.ts';
 import { LetterKey } from '../letter-key.tsx';
 import { type EntryProps, clockName } from './entry.ts';
 import { Figure, LabelledFigure } from './frame.tsx';
@@ -36,26 +36,19 @@ const Late = styled(Row)`
   }
 `;
 
-/** A stopwatch that runs for a run, and since when, ms. */
-interface Started {
-  run: string;
-  at: number;
-}
-
-const isStarted = (value: unknown): value is Started =>
-  isRecord(value) && isText(value.run) && typeof value.at === 'number';
+const isInstant = (value: unknown): value is number => typeof value === 'number';
 
 /** The time in ms, by the clock that is never set; comparable from one load of the page to the next. */
 const nowMs = () => performance.timeOrigin + performance.now();
 
 /** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
 export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, first }: EntryProps) {
-  const [running, changeRunning, settleRunning] = useKept<Started | undefined>(
-    clockName(run.measurand.studyId),
+  // It runs on while another run is looked at, and while the page is loaded anew.
+  const [startedAt, changeStart, forgetStart] = useKept<number | undefined>(
+    clockName(run),
     () => undefined,
-    isStarted,
+    isInstant,
   );
-  const startedAt = running?.run === run.key ? running.at : undefined;
   const { letterKeys } = usePreferences();
   const [elapsed, setElapsed] = useState(0);
   const { countdownS } = run.measurand.settings;
@@ -82,12 +75,12 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
     onText('time', '');
     setElapsed(0);
     const at = nowMs();
-    changeRunning(() => ({ run: run.key, at }));
+    changeStart(() => at);
   };
   const stop = () => {
     if (startedAt === undefined) return;
     onText('time', clockText((nowMs() - startedAt) / 1000), 'timer');
-    settleRunning(undefined);
+    forgetStart();
   };
   const split = () => {
     if (startedAt === undefined || taken.length >= MOST_SPLITS) return;

@@ -19,5 +19,5 @@ export interface EntryProps {
   first: RefObject<HTMLInputElement | null>;
 }
 
-/** Under which name a stopwatch that runs is kept, so that it still runs when the page is loaded anew. */
-export const clockName = (studyId: string): string => `clock/${studyId}`;
+/** Under which name the stopwatch of a run is kept while it runs. */
+export const clockName = ({ measurand, key }: Run): string => `clock/${measurand.studyId}/${key}`;

@@ -14,6 +14,8 @@ import {
   startOf,
 } from '../../../../core/plan/session.ts';
 import { formatPlain, withUnit } from '../../../../core/quantity/format.ts';
+import { newInstant } from '../../../app/api/studies.ts';
+import { isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../../ui/dialog.tsx';
 import { Note } from '../../../ui/note.tsx';
@@ -59,11 +61,16 @@ function ConditionsDialog({
   onClose: () => void;
   onDone: (conditions: Session['conditions']) => void;
 }) {
-  const [texts, setTexts] = useState<ConditionTexts>({});
+  // Closed by a slip of the finger, the dialog has its texts again.
+  const [texts, changeTexts, forgetTexts] = useKept<ConditionTexts>(
+    `conditions/${session.id}/${at}`,
+    () => ({}),
+    isTexts,
+  );
   const [problem, setProblem] = useState<string>();
   const [asked, setAsked] = useState(false);
   const finish = () => {
-    const read = readConditions(conditions, texts, at, new Date().toISOString());
+    const read = readConditions(conditions, texts, at, newInstant(session.studyId));
     if ('problem' in read) {
       setProblem(read.problem);
       return;
@@ -76,6 +83,7 @@ function ConditionsDialog({
       );
       return;
     }
+    forgetTexts();
     onDone(read.readings);
   };
   return (
@@ -87,7 +95,7 @@ function ConditionsDialog({
           tried={problem !== undefined}
           startOf={(id) => startOf(session, id)}
           onText={(id, text) => {
-            setTexts({ ...texts, [id]: text });
+            changeTexts((before) => ({ ...before, [id]: text }));
             setProblem(undefined);
           }}
         />

@@ -12,6 +12,7 @@ import {
   readConditions,
 } from '../../../../core/plan/session.ts';
 import { listed } from '../../../../core/quantity/format.ts';
+import { newInstant } from '../../../app/api/studies.ts';
 import { isRecord, isText, isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
@@ -94,7 +95,7 @@ export function SessionStart({
 }) {
   const { study } = document;
   const before = benchSessions(document).at(-1);
-  const [filled, change, settle] = useKept(`start/${study.id}`, () => toFillIn(document), isFilled);
+  const [filled, change, forget] = useKept(`start/${study.id}`, () => toFillIn(document), isFilled);
   const { operator, instrument, checked, texts } = filled;
   const set = (changes: Partial<Filled>) => {
     change((now) => ({ ...now, ...changes }));
@@ -113,7 +114,7 @@ export function SessionStart({
       setProblem('Read the cautions first, and say that you have.');
       return;
     }
-    const read = readConditions(conditions, texts, 'start', new Date().toISOString());
+    const read = readConditions(conditions, texts, 'start', newInstant(study.id));
     if ('problem' in read) {
       setProblem(read.problem);
       return;
@@ -126,7 +127,7 @@ export function SessionStart({
       );
       return;
     }
-    settle(filled);
+    forget();
     onStart({
       operator: operator.trim(),
       instrument: instrument.trim(),

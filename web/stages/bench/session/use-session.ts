@@ -6,6 +6,7 @@ import {
   type NewBenchPart,
   type NewPart,
   changeRecorded,
+  newInstant,
   newRecordId,
   recordParts,
 } from '../../../app/api/studies.ts';
@@ -38,7 +39,7 @@ export const sessionFields = (
   about: Partial<NewPart<'sessions'>>,
 ): NewPart<'sessions'> & { id: string } => ({
   id: newRecordId(studyId),
-  ...newSession(new Date().toISOString()),
+  ...newSession(newInstant(studyId)),
   ...about,
 });
 
@@ -49,7 +50,7 @@ export function useSession(document: StudyDocument): SessionAtBench {
   const change = (changes: Partial<Session>) => {
     if (session) void changeRecorded('sessions', session, changes);
   };
-  const now = () => new Date().toISOString();
+  const now = () => newInstant(studyId);
   return {
     session,
     asks: asksAtStart(document),
