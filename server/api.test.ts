@@ -1,16 +1,10 @@
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../core/analysis/preview.ts';
 import { newSession } from '../core/plan/new-parts.ts';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type TestServer, testServer } from './testing.ts';
+import { describe, expect, it } from 'vitest';
+import { type TestServer, errorsOf, sharedServer } from './testing.ts';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(() => server.close());
-
-const errorsOf = (body: { errors?: unknown }) => body.errors as { path: string; message: string }[];
+const server = await sharedServer();
 
 describe('creating', () => {
   it('records the same request once', async () => {

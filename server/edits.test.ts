@@ -1,14 +1,8 @@
 import { v7 } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type TestServer, testServer } from './testing.ts';
+import { describe, expect, it } from 'vitest';
+import { errorsOf, sharedServer } from './testing.ts';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(() => server.close());
-
-const errorsOf = (body: { errors?: unknown }) => body.errors as { path: string; message: string }[];
+const server = await sharedServer();
 
 describe('editing by version', () => {
   it('refuses a stale edit and shows what is there', async () => {

@@ -1,14 +1,10 @@
 import { v7 } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { PATTERNS } from '../core/plan/patterns/index.ts';
 import { studyFromPattern } from '../core/plan/pattern.ts';
-import { type TestServer, testServer } from './testing.ts';
+import { sharedServer } from './testing.ts';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(() => server.close());
+const server = await sharedServer();
 
 describe('a study started from a pattern', () => {
   it.each(PATTERNS.map((pattern) => [pattern.key, pattern] as const))(

@@ -1,14 +1,8 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import deskFans from '../demo/desk-fans.json' with { type: 'json' };
-import { type TestServer, testServer } from './testing.ts';
+import { errorsOf, sharedServer } from './testing.ts';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(() => server.close());
-
-const errorsOf = (body: { errors?: unknown }) => body.errors as { path: string; message: string }[];
+const server = await sharedServer();
 
 describe('taking away and bringing back', () => {
   const take = async (body: string, type: string, query = '') =>

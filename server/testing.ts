@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { v7 } from 'uuid';
+import { afterAll } from 'vitest';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
@@ -94,3 +95,13 @@ export async function testServer() {
 }
 
 export type TestServer = Awaited<ReturnType<typeof testServer>>;
+
+/** One server for all tests of a file, closed behind them. */
+export async function sharedServer(): Promise<TestServer> {
+  const server = await testServer();
+  afterAll(() => server.close());
+  return server;
+}
+
+/** The problems that a refusal lists. */
+export const errorsOf = (body: { errors?: unknown }) => body.errors as { path: string; message: string }[];

@@ -1,16 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { QueryTypes } from 'sequelize';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { NEW_STUDY } from '../../core/model/new-study.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
-import { type TestServer, testServer } from '../testing.ts';
+import { sharedServer } from '../testing.ts';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(() => server.close());
+const server = await sharedServer();
 
 const pragma = async (name: string) => {
   const [row] = await server.database.sequelize.query(`PRAGMA ${name}`, { type: QueryTypes.SELECT });
