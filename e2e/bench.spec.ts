@@ -145,10 +145,22 @@ test('skip, go back to it, undo step by step', async ({ page, server }) => {
   await page.getByRole('textbox').fill('100');
   await page.keyboard.press('Enter');
   await expect(queue.getByRole('button', { name: `${first} 100` })).toBeVisible();
+  const entry = page.getByRole('textbox');
+  await entry.fill('101');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('2 of 12 readings')).toBeVisible();
+  // By one key all the way: each text comes back, and the next undo is not typed into it.
   await page.keyboard.press('u');
-  await page.getByRole('textbox').fill('');
+  await expect(entry).toHaveValue('101');
+  await page.keyboard.press('u');
+  await expect(entry).toHaveValue('100');
   await expect(queue.getByRole('button', { name: `${first} 100` })).toBeHidden();
   await expect(page.getByText('0 of 12 readings')).toBeVisible();
+  // The right number is typed over the wrong one; from then on letters are letters.
+  await page.keyboard.type('99');
+  await expect(entry).toHaveValue('99');
+  await page.keyboard.type('u');
+  await expect(entry).toHaveValue('99u');
 });
 
 test('works by touch on a tablet', async ({ browser, server }) => {

@@ -88,6 +88,11 @@ export function Bench() {
     if (!dialogOpen) input.current?.focus();
   }, [run?.key, dialogOpen, hands]);
 
+  // What an undo brought back is selected, so that the right number is typed over it.
+  useEffect(() => {
+    if (bench.undone && !dialogOpen) input.current?.select();
+  }, [run?.key, bench.undone, dialogOpen]);
+
   const [level] = run?.setting.flatMap(({ value }) => (value === null ? [] : [value])) ?? [];
   const onBench = live.instruments.length > 0 && hands ? run.itemId : undefined;
   const name = whole.items.find(({ id }) => id === onBench)?.name;
@@ -153,7 +158,9 @@ export function Bench() {
       return true;
     }
     // In an empty entry, and while a question waits, letters are keys: no number begins so.
-    return (typed === '' || (slip !== undefined && /^[msut?]$/.test(letter))) && command(letter);
+    const isKey =
+      typed === '' || (slip !== undefined && /^[msut?]$/.test(letter)) || (bench.undone && letter === 'u');
+    return isKey && command(letter);
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

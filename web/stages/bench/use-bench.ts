@@ -44,6 +44,8 @@ export interface Bench {
   /** A doubt about the typed value that waits for an answer. */
   slip: Slip | undefined;
   canUndo: boolean;
+  /** What is in the entry came back by undo and was not touched since. */
+  undone: boolean;
   /** Says what just happened, for readers. */
   said: string;
   lastId: string | undefined;
@@ -84,6 +86,8 @@ const textsOf = (parts: readonly ReadingPart[]): Record<string, string> =>
 interface Entry {
   texts: Record<string, string>;
   source?: Reading['source'];
+  /** An undo brought it back, and nothing was typed since. */
+  undone?: boolean;
 }
 
 const NOTHING_TYPED: Entry = { texts: {} };
@@ -227,6 +231,7 @@ export function useBench(document: StudyDocument): Bench {
     wrongPart: problem?.part,
     slip,
     canUndo,
+    undone: entry.undone === true,
     said,
     lastId,
     setText: (part, text, from = 'typed') => {
@@ -326,7 +331,7 @@ export function useBench(document: StudyDocument): Bench {
       quiet();
       const again = what === 'reading' && reading ? runKey(runOfReading(reading)) : undefined;
       if (reading && again !== undefined) {
-        const undone: Entry = { texts: textsOf(reading.parts), source: reading.source };
+        const undone: Entry = { texts: textsOf(reading.parts), source: reading.source, undone: true };
         keep(entryName(again), undone);
       }
       choose(again);
