@@ -43,7 +43,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
     means: items.map(({ id }) => means.get(id) ?? null),
     runs: {
       done: queue.filter(({ state }) => state === 'done').length,
-      of: planSize(document).runs,
+      of: planSize(document).runs + queue.filter(({ added }) => added).length,
     },
     lastReadingAt: document.readings.reduce<string | null>(
       (last, { takenAt }) => (last === null || takenAt > last ? takenAt : last),
