@@ -13,6 +13,7 @@ export default defineConfig({
   timeout: 90000,
   expect: { timeout: 15000 },
   workers: 2,
+  fullyParallel: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: { ...devices['Desktop Chrome'], launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 } },
 });

@@ -15,7 +15,7 @@ beforeEach(() => {
 const settled = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 describe('a change that fails', () => {
-  it.each([
+  it.each<[Error, string]>([
     [new ServerAway(), 'The server is away; try it again when it is back.'],
     [
       new Refusal(422, 'A name is missing. (/name)', [{ path: '/name', message: 'A name is missing.' }]),
