@@ -7,7 +7,7 @@ import { testStudy } from '../testing-study.ts';
 import { benchLog } from './bench-log.ts';
 import { newSession } from './new-parts.ts';
 import { isPaused, openSession } from './session.ts';
-import { undoSteps } from './undo.ts';
+import { canUndo, undoSteps } from './undo.ts';
 
 const START = Date.parse('2026-05-04T10:00:00.000Z');
 
@@ -161,9 +161,10 @@ describe('undo of what was done to a session', () => {
         const count = undoSteps(document).length;
         for (let i = count; i > 0; i -= 1) {
           expect(undoSteps(document)).toHaveLength(i);
+          expect(canUndo(document)).toBe(true);
           undo();
         }
-        expect([undoSteps(document), open()]).toEqual([[], undefined]);
+        expect([undoSteps(document), open(), canUndo(document)]).toEqual([[], undefined, false]);
         const told = benchLog(document);
         expect(told.filter(({ text }) => text.startsWith('Undone: '))).toHaveLength(count);
       }),

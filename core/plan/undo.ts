@@ -107,6 +107,21 @@ function sessionSteps(document: Pick<StudyDocument, 'readings' | 'decisions' | '
   });
 }
 
+/** Whether there is a step to undo; sooner told than which, since the last reading mostly stands. */
+export function canUndo(document: Parameters<typeof undoSteps>[0]): boolean {
+  const last = document.readings.at(-1);
+  const session = last && document.sessions.find(({ id }) => id === last.sessionId);
+  const stands =
+    last !== undefined &&
+    session?.kind !== 'import' &&
+    !document.decisions.some(
+      ({ action, readingId, sessionId }) =>
+        action === 'withdraw' &&
+        (readingId === last.id || (sessionId !== null && sessionId === last.sessionId)),
+    );
+  return stands || undoSteps(document).length > 0;
+}
+
 /**
  * The steps at the bench that can still be undone, oldest first, told from the record itself: each undo is recorded
  * too, so that nothing vanishes and an undo works after a restart.

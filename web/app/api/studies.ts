@@ -46,14 +46,21 @@ export const useStudies = () =>
 
 export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 
+let held: { keys: string; entries: readonly Outgoing[] } = { keys: '', entries: [] };
+
+/** What is on its way: the same list until something of it has changed, however often the outbox looks. */
+function heldEntries(): readonly Outgoing[] {
+  const { entries } = outbox.snapshot();
+  const keys = entries.map(({ key, refused }) => key + (refused ?? '')).join();
+  if (keys !== held.keys) held = { keys, entries };
+  return held.entries;
+}
+
 /** A study with everything recorded for it, what is still on its way included. */
 export function useStudyDocument(id: string): StudyDocument {
   const { data } = useSuspenseQuery(documentOptions(id));
-  const { entries } = useOutbox();
-  // The outbox looks often and mostly finds the same; the study is made anew only when something has changed.
-  const held = entries.map(({ key, refused }) => key + (refused ?? '')).join();
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the keys stand for the entries
-  return useMemo(() => withOutgoing(data, entries), [data, held]);
+  const entries = useSyncExternalStore(outbox.subscribe, heldEntries);
+  return useMemo(() => withOutgoing(data, entries), [data, entries]);
 }
 
 interface AnyPart {

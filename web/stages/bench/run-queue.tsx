@@ -138,8 +138,10 @@ const RunLine = memo(
     a.run.state === b.run.state &&
     a.run.item === b.run.item &&
     a.run.measurand === b.run.measurand &&
-    lineName(a.run) === lineName(b.run) &&
-    resultOf(a.run) === resultOf(b.run),
+    a.run.reading?.value === b.run.reading?.value &&
+    a.run.misfires === b.run.misfires &&
+    a.run.added === b.run.added &&
+    a.run.setting === b.run.setting,
 );
 RunLine.displayName = 'RunLine';
 

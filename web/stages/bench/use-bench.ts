@@ -15,7 +15,7 @@ import {
   runQueue,
 } from '../../../core/plan/queue.ts';
 import { chainedFeed, understoodWords, withInstrumentText, yardstick } from '../../../core/plan/run-entry.ts';
-import { undoSteps } from '../../../core/plan/undo.ts';
+import { canUndo, undoSteps } from '../../../core/plan/undo.ts';
 import { formatPlain, formatReading } from '../../../core/quantity/format.ts';
 import {
   type NewDecision,
@@ -113,7 +113,7 @@ export function useBench(document: StudyDocument): Bench {
   }, [document, planned]);
   // Whether there is something to undo may be told a moment later than the next run is shown; what it is may not.
   const settled = useDeferredValue(document);
-  const canUndo = useMemo(() => undoSteps(settled).length > 0, [settled]);
+  const undoable = useMemo(() => canUndo(settled), [settled]);
   const session = useSession(document);
   const chosenName = `run/${studyId}`;
   const [chosen, setChosen] = useState(() => {
@@ -230,7 +230,7 @@ export function useBench(document: StudyDocument): Bench {
     problem: problem?.text,
     wrongPart: problem?.part,
     slip,
-    canUndo,
+    canUndo: undoable,
     undone: entry.undone === true,
     said,
     lastId,
