@@ -7,7 +7,7 @@ export default defineConfig({
     hookTimeout: 60000,
     projects: [
       { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] } },
-      { extends: true, test: { name: 'web', include: ['web/**/*.test.ts'] } },
+      { extends: true, test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'] } },
       { extends: true, test: { name: 'server', include: ['{server,instruments,demo}/**/*.test.ts'] } },
     ],
   },

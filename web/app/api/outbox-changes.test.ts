@@ -6,6 +6,7 @@ import { newSession } from '../../../core/plan/new-parts.ts';
 import { testId, testStudy } from '../../../core/testing-study.ts';
 import { withOutgoing } from './merge.ts';
 import { Outbox } from './outbox.ts';
+import { eventually } from '../../testing.ts';
 
 interface Stored {
   id: string;
@@ -64,12 +65,9 @@ const started = () => {
   return outbox;
 };
 const idle = (outbox: Outbox) =>
-  vi.waitFor(
-    () => {
-      expect(outbox.snapshot()).toEqual({ entries: [], status: 'idle' });
-    },
-    { timeout: 8000 },
-  );
+  eventually(() => {
+    expect(outbox.snapshot()).toEqual({ entries: [], status: 'idle' });
+  });
 
 const { document } = testStudy(['Ama']);
 const NOW = '2026-05-04T10:00:00.000Z';
@@ -126,10 +124,10 @@ describe('a session on its way', () => {
     const outbox = started();
     const [lost, good] = [sessionOf(), sessionOf()];
     await outbox.add([change(lost, { endedAt: NOW }), { kind: 'sessions', part: good }]);
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(server.parts.has(good.id)).toBe(true);
     });
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(outbox.snapshot().entries).toMatchObject([{ refused: 'There is no such part.' }]);
     });
   });

@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { testStudy } from '../../../core/testing-study.ts';
 import type { Reading } from '../../../core/model/parts.ts';
 import { Outbox } from './outbox.ts';
+import { eventually } from '../../testing.ts';
 
 /** A server of the mind: stores by id, and can be away or refuse. */
 class FakeServer {
@@ -82,12 +83,9 @@ const started = () => {
   return { outbox, recorded };
 };
 const settled = async (outbox: Outbox, status: string) => {
-  await vi.waitFor(
-    () => {
-      expect(outbox.snapshot().status).toBe(status);
-    },
-    { timeout: 5000 },
-  );
+  await eventually(() => {
+    expect(outbox.snapshot().status).toBe(status);
+  });
 };
 
 describe('readings on their way', () => {
@@ -129,7 +127,7 @@ describe('readings on their way', () => {
     await settled(first.outbox, 'away');
     // A new page knows nothing but what the browser has stored.
     const second = started();
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(second.outbox.snapshot().entries.map(({ part }) => part.id)).toEqual([reading.id]);
     });
     server.away = false;
@@ -155,14 +153,14 @@ describe('readings on their way', () => {
     const [bad, good] = [read(0, 1, '1'), read(1, 1, '2')];
     server.refuses = bad.id;
     await outbox.add([entryOf(bad), entryOf(good)]);
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(server.stored).toEqual([good.id]);
     });
     await settled(outbox, 'idle');
     expect(outbox.snapshot().entries).toMatchObject([{ part: { id: bad.id }, refused: 'No such item.' }]);
     server.refuses = undefined;
     await outbox.retryRefused();
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(outbox.snapshot().entries).toEqual([]);
     });
     expect(server.stored).toEqual([good.id, bad.id]);
@@ -173,7 +171,7 @@ describe('readings on their way', () => {
     const bad = read(0, 1, '1');
     server.refuses = bad.id;
     await outbox.add([entryOf(bad)]);
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(outbox.snapshot().entries[0]?.refused).toBeDefined();
     });
     await outbox.discardRefused();
@@ -188,18 +186,15 @@ describe('readings on their way', () => {
     const [a, b] = [read(0, 1, '1'), read(1, 1, '2')];
     await one.outbox.add([entryOf(a)]);
     await two.outbox.add([entryOf(b)]);
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(one.outbox.snapshot().entries).toHaveLength(2);
       expect(two.outbox.snapshot().entries).toHaveLength(2);
     });
     server.away = false;
-    await vi.waitFor(
-      () => {
-        expect(one.outbox.snapshot().entries).toEqual([]);
-        expect(two.outbox.snapshot().entries).toEqual([]);
-      },
-      { timeout: 20000 },
-    );
+    await eventually(() => {
+      expect(one.outbox.snapshot().entries).toEqual([]);
+      expect(two.outbox.snapshot().entries).toEqual([]);
+    });
     expect([...server.stored].sort()).toEqual([a.id, b.id].sort());
     expect(server.requests).toHaveLength(2);
     expect([...one.recorded].sort()).toEqual([a.id, b.id].sort());

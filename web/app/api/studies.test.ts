@@ -18,6 +18,7 @@ import {
   patchStudy,
   queryClient,
 } from './studies.ts';
+import { eventually } from '../../testing.ts';
 
 interface Sent {
   method: string;
@@ -182,7 +183,7 @@ describe('a reading that was recorded', () => {
     const stop = observer.subscribe(() => undefined);
     outbox.onRecorded('readings', reading);
     arrive(document);
-    await vi.waitFor(() => {
+    await eventually(() => {
       expect(queryClient.getQueryData<StudyDocument>(key)?.readings).toEqual([reading]);
     });
     stop();
