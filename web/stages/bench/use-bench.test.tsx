@@ -189,6 +189,43 @@ describe('the entry', () => {
       1,
     );
   });
+  it('is asked about no more once another page took its run', async () => {
+    const made = testStudy(['Ama', 'Bel']);
+    const { id } = made.document.study;
+    const reading = made.read(0, 1, '3');
+    made.document.readings = [];
+    await open({ ...made.document, measurands: [{ ...made.measurand, limits: { low: 1, high: 10 } }] });
+    const first = bench.run as Run;
+    await goTo(1);
+    await type('99');
+    await goTo(0);
+    await type('50');
+    await after(
+      () => bench.enter(),
+      () => bench.slip !== undefined,
+      true,
+    );
+    const theirs = { ...reading, itemId: first.itemId };
+    await after(
+      () =>
+        queryClient.setQueryData<StudyDocument>(
+          documentKey(id),
+          (held) => held && { ...held, readings: [theirs] },
+        ),
+      () => bench.queue[0]?.state,
+      'done',
+    );
+    // The run that was chosen stays in view; its question is answered by what is recorded.
+    bench.goTo(undefined);
+    await drawn(() => bench.run?.key, bench.queue[1]?.key);
+    expect([bench.slip, bench.texts]).toEqual([undefined, { value: '99' }]);
+    await after(
+      () => bench.enter(),
+      () => bench.slip !== undefined,
+      true,
+    );
+    expect(done()).toBe(1);
+  });
   it('shows what another unit is understood to be', async () => {
     await open(study());
     await type('1.2 kg');

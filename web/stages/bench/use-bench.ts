@@ -90,6 +90,13 @@ interface Entry {
   undone?: boolean;
 }
 
+/** What is wrong with what was typed for a run, or asked about it. */
+interface Doubt {
+  run: string;
+  problem?: { text: string; part: string };
+  slip?: Slip;
+}
+
 const NOTHING_TYPED: Entry = { texts: {} };
 
 const isEntry = (value: unknown): value is Entry =>
@@ -124,8 +131,7 @@ export function useBench(document: StudyDocument): Bench {
     setChosen(key);
     keep(chosenName, key);
   };
-  const [problem, setProblem] = useState<{ text: string; part: string }>();
-  const [slip, setSlip] = useState<Slip>();
+  const [lastDoubt, setDoubt] = useState<Doubt>();
   const [said, setSaid] = useState('');
   const [lastId, setLastId] = useState<string>();
 
@@ -134,12 +140,13 @@ export function useBench(document: StudyDocument): Bench {
   const entryName = (key: string | undefined) => `entry/${studyId}/${key ?? ''}`;
   const [entry, changeEntry] = useKept<Entry>(entryName(run?.key), () => NOTHING_TYPED, isEntry);
   const { texts: typed, source = 'typed' } = entry;
+  // Nor is a question asked about another run, where this one was taken by another tab meanwhile.
+  const doubt = lastDoubt?.run === run?.key ? lastDoubt : undefined;
   const texts: PartTexts = run && !('fed' in typed) ? { ...chainedFeed(queue, run), ...typed } : typed;
   const form = run && readingForm(run.measurand.form);
 
   const quiet = () => {
-    setProblem(undefined);
-    setSlip(undefined);
+    setDoubt(undefined);
   };
   /** What was typed for a run is recorded, or not wanted any more. */
   const forget = (of: Run) => {
@@ -192,23 +199,23 @@ export function useBench(document: StudyDocument): Bench {
 
   const enter = (given: PartTexts = texts, from = source) => {
     if (!run || run.state === 'done') return;
-    if (slip && given === texts) {
+    if (doubt?.slip && given === texts) {
       record(run, texts);
       return;
     }
     const read = form?.read(given, run.measurand);
     if (!read) return;
     if ('problem' in read) {
-      setProblem({ text: read.problem, part: read.part });
+      setDoubt({ run: run.key, problem: { text: read.problem, part: read.part } });
       return;
     }
-    const doubt = readingQuestion(read.parts, run.measurand, {
+    const slip = readingQuestion(read.parts, run.measurand, {
       ...yardstick(document, run),
       itemName: run.item.name,
     });
-    if (doubt) {
+    if (slip) {
       sound('question');
-      setSlip(doubt);
+      setDoubt({ run: run.key, slip });
     } else record(run, given, from);
   };
 
@@ -227,9 +234,9 @@ export function useBench(document: StudyDocument): Bench {
     run,
     texts,
     understood: run && understoodWords(run.measurand, texts),
-    problem: problem?.text,
-    wrongPart: problem?.part,
-    slip,
+    problem: doubt?.problem?.text,
+    wrongPart: doubt?.problem?.part,
+    slip: doubt?.slip,
     canUndo: undoable,
     undone: entry.undone === true,
     said,
@@ -249,16 +256,17 @@ export function useBench(document: StudyDocument): Bench {
     },
     takeText,
     trouble: (text) => {
-      setProblem({ text, part: '' });
+      if (run) setDoubt({ run: run.key, problem: { text, part: '' } });
     },
     keep: () => {
       if (run) record(run, texts);
     },
     takeSuggestion: () => {
       const [part] = (run && form?.parts(run.measurand)) ?? [];
-      if (run && part && slip?.suggestion !== undefined) {
+      const suggestion = doubt?.slip?.suggestion;
+      if (run && part && suggestion !== undefined) {
         record(run, {
-          [part.name]: formatPlain(slip.suggestion)
+          [part.name]: formatPlain(suggestion)
             .replace('\u2212', '-')
             .replace(/\u202f/g, ''),
         });
