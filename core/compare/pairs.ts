@@ -128,6 +128,15 @@ const rangeCritical = (alpha: number, groups: number, df: number) =>
     ? tQuantileUpper(alpha / 2, df)
     : studentizedRangeQuantileUpper(alpha, groups, df) / Math.SQRT2;
 
+/** p and interval of a difference by the studentized range over all items. */
+function byRange(difference: number, se: number, df: number, items: number, alpha: number) {
+  if (se === 0) return spreadless(difference, df);
+  if (items > 2 && df < 2) return { se, df, p: null, low: null, high: null };
+  const half = rangeCritical(alpha, items, df) * se;
+  const p = rangeUpper(difference / se, items, df);
+  return { se, df, p, low: difference - half, high: difference + half };
+}
+
 /**
  * Games–Howell: Welch's t against the studentized range.
  * @source Games and Howell (1976), Journal of Educational Statistics 1
@@ -138,20 +147,9 @@ const gamesHowell: PairMethod = {
   because:
     'It allows each item its own spread; with fewer than 7 readings it calls somebody ahead too often.',
   compare({ samples, alpha }) {
-    const k = samples.length;
     return eachPair(samples, (a, b) => {
-      const difference = b.mean - a.mean;
       const { se, df } = welch(a, b);
-      if (se === 0) return spreadless(difference, df);
-      if (k > 2 && df < 2) return { se, df, p: null, low: null, high: null };
-      const half = rangeCritical(alpha, k, df) * se;
-      return {
-        se,
-        df,
-        p: rangeUpper(difference / se, k, df),
-        low: difference - half,
-        high: difference + half,
-      };
+      return byRange(b.mean - a.mean, se, df, samples.length, alpha);
     });
   },
 };
@@ -166,24 +164,13 @@ const tukey: PairMethod = {
   because: 'It assumes that all items spread alike.',
   compare({ samples, alpha }) {
     const locations = samples.map(locate);
-    const k = samples.length;
     const df = locations.reduce((sum, { n }) => sum + Math.max(0, n - 1), 0);
     const pooled =
       locations.reduce((sum, { n, varianceOfMean }) => sum + (n > 1 ? (n - 1) * n * varianceOfMean : 0), 0) /
       df;
-    return eachPair(samples, (a, b) => {
-      const difference = b.mean - a.mean;
-      const se = Math.sqrt(pooled * (1 / a.n + 1 / b.n));
-      if (se === 0) return spreadless(difference, df);
-      const half = rangeCritical(alpha, k, df) * se;
-      return {
-        se,
-        df,
-        p: rangeUpper(difference / se, k, df),
-        low: difference - half,
-        high: difference + half,
-      };
-    });
+    return eachPair(samples, (a, b) =>
+      byRange(b.mean - a.mean, Math.sqrt(pooled * (1 / a.n + 1 / b.n)), df, samples.length, alpha),
+    );
   },
 };
 
@@ -198,21 +185,8 @@ const rounds: PairMethod = {
   compare({ samples, rounds: matrix, alpha }) {
     const blocked = matrix && blockedAnova(matrix);
     if (!matrix || !blocked) throw new RangeError('the method “rounds” needs two complete rounds or more');
-    const k = samples.length;
     const se = Math.sqrt((2 * blocked.msResidual) / matrix.length);
-    return eachPair(samples, (a, b) => {
-      const difference = b.mean - a.mean;
-      if (se === 0) return spreadless(difference, blocked.df2);
-      if (k > 2 && blocked.df2 < 2) return { se, df: blocked.df2, p: null, low: null, high: null };
-      const half = rangeCritical(alpha, k, blocked.df2) * se;
-      return {
-        se,
-        df: blocked.df2,
-        p: rangeUpper(difference / se, k, blocked.df2),
-        low: difference - half,
-        high: difference + half,
-      };
-    });
+    return eachPair(samples, (a, b) => byRange(b.mean - a.mean, se, blocked.df2, samples.length, alpha));
   },
   criticalAt(n, items, alpha) {
     const df = (n - 1) * (items - 1);

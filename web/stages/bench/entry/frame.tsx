@@ -1,5 +1,23 @@
-import styled from 'styled-components';
+import styled, { css } from 'styled-components';
 import { NARROW } from '../../../ui/tokens.ts';
+
+/** An input that is nothing but its figure. */
+const bareFigure = css`
+  flex: 1;
+  min-width: 0;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  outline: none;
+  background: transparent;
+  color: var(--ink);
+  caret-color: var(--fern);
+  font-weight: 620;
+  letter-spacing: -0.02em;
+  &::placeholder {
+    color: var(--rule);
+  }
+`;
 
 /** The line that is written on: one large figure, its unit, and what is done with it. */
 export const Figure = styled.div<{ $odd: boolean }>`
@@ -9,19 +27,9 @@ export const Figure = styled.div<{ $odd: boolean }>`
   margin-top: 6px;
   border-bottom: 3px solid ${({ $odd }) => ($odd ? 'var(--rust)' : 'var(--ink)')};
   input {
-    flex: 1;
-    min-width: 0;
-    width: 100%;
-    padding: 0;
-    border: 0;
-    outline: none;
-    background: transparent;
-    color: var(--ink);
-    caret-color: var(--fern);
+    ${bareFigure}
     font-size: clamp(3.4rem, 9vw, var(--size-104));
     line-height: 1.12;
-    font-weight: 620;
-    letter-spacing: -0.02em;
   }
   > button:last-of-type {
     margin-left: auto;
@@ -33,9 +41,6 @@ export const Figure = styled.div<{ $odd: boolean }>`
       width: auto;
       min-width: 1.2ch;
     }
-  }
-  input::placeholder {
-    color: var(--rule);
   }
   > span {
     align-self: flex-end;
@@ -83,22 +88,9 @@ export const LabelledFigure = styled.label<{ $odd: boolean }>`
     font-size: var(--size-19);
   }
   input {
-    flex: 1;
-    min-width: 0;
-    width: 100%;
-    padding: 0;
-    border: 0;
-    outline: none;
-    background: transparent;
-    color: var(--ink);
-    caret-color: var(--fern);
+    ${bareFigure}
     font-size: clamp(2.4rem, 6vw, 4rem);
     line-height: 1.15;
-    font-weight: 620;
-    letter-spacing: -0.02em;
-  }
-  input::placeholder {
-    color: var(--rule);
   }
   &:focus-within {
     border-color: ${({ $odd }) => ($odd ? 'var(--rust)' : 'var(--fern)')};
