@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
 import { readingForm } from '../forms/index.ts';
 import { itemsInOrder } from '../model/record.ts';
-import type { Factor, Level, Measurand, Reading } from '../model/parts.ts';
+import type { Factor, Level, Measurand, Reading, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { measurandsRead, settingKey } from '../plan/grid.ts';
-import { runKey, runOfReading, runQueue } from '../plan/queue.ts';
+import { runOfReading, runQueue } from '../plan/queue.ts';
 import { counted, formatNumber } from '../quantity/format.ts';
 import { type CsvHeader, guessDelimiter } from './csv-read.ts';
 
@@ -247,18 +247,24 @@ export function readReadingsTable(
     const column = at(`factor/${factor.id}`);
     return column === -1 ? [] : [{ factor, column }];
   });
-  // Runs that have a reading, and runs of each cell that are still open, the earliest first.
-  const done = new Set(
-    runQueue(document)
-      .filter(({ state }) => state === 'done')
-      .map(({ key }) => key),
-  );
-  for (const reading of document.readings) {
-    // Beyond the plan, a round that was read is not read again either.
-    const ref = runOfReading(reading);
-    if (ref.round > document.study.rounds) done.add(runKey(ref));
-  }
-  const nextRound = new Map<string, number>();
+  // For each item, measurand and setting the rounds that have a reading, and the round from which one may be open.
+  const cells = new Map<string, { read: Set<number>; next: number }>();
+  const cellOf = (itemId: string, measurandId: string, setting: string) => {
+    const key = `${itemId}/${measurandId}/${setting}`;
+    const known = cells.get(key) ?? { read: new Set(), next: 1 };
+    cells.set(key, known);
+    return known;
+  };
+  const markRead = ({ itemId, measurandId, levelIds, round }: RunRef) =>
+    cellOf(itemId, measurandId, settingKey(levelIds)).read.add(round);
+  runQueue(document)
+    .filter(({ state }) => state === 'done')
+    .forEach(markRead);
+  // Beyond the plan, a round that was read is not read again either.
+  document.readings
+    .map(runOfReading)
+    .filter(({ round }) => round > document.study.rounds)
+    .forEach(markRead);
   const problems: TableProblem[] = [];
   const readings: TableReading[] = [];
   let badRows = 0;
@@ -333,8 +339,9 @@ export function readReadingsTable(
     }
     for (const { column, measurandId, part } of parts) put(measurandId, part, column);
 
-    const own: TableReading[] = [];
+    const own: { reading: TableReading; target: ReturnType<typeof cellOf> }[] = [];
     const [itemId] = items;
+    const setting = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
     for (const [measurandId, given] of texts) {
       const measurand = byId.get(measurandId);
       const form = measurand && readingForm(measurand.form);
@@ -344,18 +351,19 @@ export function readReadingsTable(
         wrong(columns.get(measurandId) ?? -1, read.problem);
         continue;
       }
-      const levelIds = levels.map(({ levelId }) => levelId).sort();
-      const cellKey = `${itemId}/${measurandId}/${settingKey(levelIds)}`;
-      const keyOf = (at: number) => runKey({ round: at, itemId, measurandId, levelIds });
-      let next = round ?? nextRound.get(cellKey) ?? 1;
-      if (round === undefined) while (done.has(keyOf(next))) next += 1;
-      else if (done.has(keyOf(round))) {
+      const target = cellOf(itemId, measurandId, setting);
+      let next = round ?? target.next;
+      if (round === undefined) while (target.read.has(next)) next += 1;
+      else if (target.read.has(round)) {
         wrong(
           columnOf.round,
           `${itemText} has a reading of ${measurand.name} in round ${String(round)} already.`,
         );
       }
-      own.push({ itemId, measurandId, levels, round: next, texts: given, takenAt, line });
+      own.push({
+        reading: { itemId, measurandId, levels, round: next, texts: given, takenAt, line },
+        target,
+      });
     }
     if (texts.size === 0 && found.length === 0) wrong(-1, 'The row holds no value.');
     if (found.length > 0) {
@@ -363,10 +371,9 @@ export function readReadingsTable(
       problems.push(...found);
       return;
     }
-    for (const reading of own) {
-      const levelIds = reading.levels.map(({ levelId }) => levelId).sort();
-      done.add(runKey({ ...reading, levelIds }));
-      nextRound.set(`${reading.itemId}/${reading.measurandId}/${settingKey(levelIds)}`, reading.round + 1);
+    for (const { reading, target } of own) {
+      target.read.add(reading.round);
+      target.next = reading.round + 1;
       readings.push(reading);
     }
   });
