@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import type { StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
-import type { Matching, ReadingsTable } from '../../../core/formats/readings-table.ts';
+import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
 
@@ -14,16 +14,15 @@ function analyst(): Remote<AnalysisWorker> {
 }
 
 /** Takes a table of readings apart, beside the page. */
-export const parseTable = (...given: Parameters<AnalysisWorker['parseReadingsTable']>) =>
-  analyst().parseReadingsTable(...given);
+export const parseTable = (...given: Parameters<AnalysisWorker['parseTable']>) =>
+  analyst().parseTable(...given);
 
-/** Makes readings of a table, beside the page. */
+/** Makes readings of the table that was taken apart last, beside the page. */
 export const readTable = (
   document: StudyDocument,
-  table: ReadingsTable,
   matching: Matching,
   onProgress: (share: number) => void,
-): Promise<TableRead> => analyst().readTable(document, table, matching, proxy(onProgress));
+): Promise<TableRead> => analyst().readTable(document, matching, proxy(onProgress));
 
 const numbers = new WeakMap<StudyDocument, number>();
 let last = 0;

@@ -4,8 +4,6 @@ import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
 import {
   type Delimiter,
   type Matching,
-  type ReadingsTable,
-  guessMatching,
   matchingProblem,
   partRoles,
 } from '../../../core/formats/readings-table.ts';
@@ -24,11 +22,10 @@ import { Segments } from '../../ui/segments.tsx';
 import { Scroll } from '../../ui/table.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-import type { TableRead } from '../../workers/analysis.worker.ts';
+import type { TableHead, TableRead } from '../../workers/analysis.worker.ts';
 import { sessionFields } from './session/use-session.ts';
 
-/** Rows of the table that are shown, and problems that are told. */
-const SHOWN_ROWS = 6;
+/** Problems of a table that are told one by one. */
 const MOST_TOLD = 40;
 /** Larger files than this are no table of readings, bytes. */
 const LARGEST_FILE = 60e6;
@@ -87,7 +84,7 @@ export interface ImportDialogProps {
 export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   const [text, setText] = useState('');
   const [name, setName] = useState('');
-  const [table, setTable] = useState<ReadingsTable>();
+  const [table, setTable] = useState<TableHead>();
   const [matching, setMatching] = useState<Matching>();
   const [outcome, setOutcome] = useState<TableRead>();
   const [problem, setProblem] = useState<string>();
@@ -104,7 +101,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     [],
   );
 
-  const check = async (found: ReadingsTable, next: Matching) => {
+  const check = async (next: Matching) => {
     session.current = undefined;
     setMatching(next);
     setOutcome(undefined);
@@ -114,7 +111,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     asked.current += 1;
     const mine = asked.current;
     setBusy('Checking…');
-    const checked = await readTable(document, found, next, (share) => {
+    const checked = await readTable(document, next, (share) => {
       if (asked.current === mine) setBusy(`Checking, ${formatNumber(100 * share, 0)} %`);
     });
     // An older look must not overwrite a newer one.
@@ -127,7 +124,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   const parse = async (given: string, delimiter?: Delimiter) => {
     setBusy('Reading…');
     setOutcome(undefined);
-    const found = await parseTable(given, delimiter);
+    const found = await parseTable(document, given, delimiter);
     setBusy(undefined);
     if ('problem' in found) {
       setProblem(found.problem);
@@ -135,7 +132,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       return;
     }
     setTable(found);
-    await check(found, guessMatching(document, found));
+    await check(found.guess);
   };
   const takeFile = async (file: File) => {
     if (file.size > LARGEST_FILE) {
@@ -273,14 +270,14 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
                 { value: ',', label: '3,5' },
               ]}
               value={matching.decimal}
-              onChange={(decimal) => void check(table, { ...matching, decimal })}
+              onChange={(decimal) => void check({ ...matching, decimal })}
             />
             {matching.roles.includes('value') && !matching.roles.includes('measurand') && (
               <Choice
                 label="The values are of"
                 options={measurands.map(({ id, name: label }) => ({ value: id, label }))}
                 value={matching.valueOf}
-                onChange={(valueOf) => void check(table, { ...matching, valueOf })}
+                onChange={(valueOf) => void check({ ...matching, valueOf })}
               />
             )}
           </Row>
@@ -298,7 +295,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
                           options={roles}
                           value={matching.roles[at] ?? 'ignore'}
                           onChange={(role) => {
-                            void check(table, {
+                            void check({
                               ...matching,
                               roles: matching.roles.map((one, i) => (i === at ? role : one)),
                             });
@@ -310,7 +307,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
                 </tr>
               </thead>
               <tbody>
-                {table.rows.slice(0, SHOWN_ROWS).map((row, i) => (
+                {table.rows.map((row, i) => (
                   <tr key={i}>
                     {table.columns.map((column, at) => (
                       <td key={column} data-bad={badCells.has(`${String(table.lines[i])}/${column}`)}>
@@ -322,9 +319,9 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
               </tbody>
             </Preview>
           </Scroll>
-          {table.rows.length > SHOWN_ROWS && (
+          {table.rowCount > table.rows.length && (
             <p style={{ color: 'var(--quiet)' }}>
-              And {counted(table.rows.length - SHOWN_ROWS, 'more row')}.
+              And {counted(table.rowCount - table.rows.length, 'more row')}.
             </p>
           )}
           {outcome && (
