@@ -91,13 +91,13 @@ export function prepareSchema(schema: TSchema): ValidateFunction {
 }
 
 /** Where a text or a key holds U+0000, which SQL text cannot carry. */
-function nulPath(value: unknown, path: string): string | undefined {
-  if (typeof value === 'string') return value.includes('\u0000') ? path : undefined;
+function nulPath(value: unknown): string | undefined {
+  if (typeof value === 'string') return value.includes('\u0000') ? '' : undefined;
   if (typeof value !== 'object' || value === null) return undefined;
   for (const [key, inner] of Object.entries(value)) {
-    if (key.includes('\u0000')) return path;
-    const found = nulPath(inner, `${path}/${key}`);
-    if (found !== undefined) return found;
+    if (key.includes('\u0000')) return '';
+    const found = nulPath(inner);
+    if (found !== undefined) return `/${key}${found}`;
   }
   return undefined;
 }
@@ -107,7 +107,7 @@ function nulPath(value: unknown, path: string): string | undefined {
  * @returns what is wrong, with JSON pointers; empty when it is valid
  */
 export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
-  const nul = nulPath(value, '');
+  const nul = nulPath(value);
   if (nul !== undefined)
     return [{ path: nul, message: 'This text holds a NUL character, which no text needs.' }];
   const validate = prepareSchema(schema);

@@ -95,34 +95,38 @@ export async function insertRows(
   const connection = await connectionOf(sequelize);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
   const size = Math.max(1, Math.floor(MOST_VALUES / columns.length));
+  // A value that is the same in all rows, such as the study, is handed over once, before those of the rows.
+  const prepare = (count: number, shared: readonly boolean[]) => {
+    let places = 0;
+    const place = () => `?${String((places += 1))}`;
+    const sharedPlaces = shared.map((isShared) => (isShared ? place() : undefined));
+    const rowsOfPlaces = Array.from(
+      { length: count },
+      () => `(${sharedPlaces.map((shares) => shares ?? place()).join()})`,
+    );
+    return connection.prepare(`INSERT INTO "${table.tableName}" (${names}) VALUES ${rowsOfPlaces.join()}`);
+  };
   // Each is read by the database once: one for the full batches, mostly, and one for the rest.
   const statements = new Map<string, sqlite3.Statement>();
-  const statement = (sql: string) => {
-    const prepared = statements.get(sql) ?? connection.prepare(sql);
-    statements.set(sql, prepared);
-    return prepared;
-  };
-  // A value that is the same in all rows, such as the study, is handed over once.
   const insertion = (batch: readonly Record<string, unknown>[]) => {
-    const values: unknown[] = [];
-    const placeOf = (given: unknown, isJson: boolean) => `?${String(values.push(value(given, isJson)))}`;
-    const shared = columns.map(({ name, isJson }) => {
-      const first = batch[0]?.[name];
-      return batch.every((row) => row[name] === first) ? placeOf(first, isJson) : undefined;
-    });
-    const rowsOfPlaces = batch.map(
-      (row) => `(${columns.map(({ name, isJson }, i) => shared[i] ?? placeOf(row[name], isJson)).join()})`,
-    );
-    return { sql: `INSERT INTO "${table.tableName}" (${names}) VALUES ${rowsOfPlaces.join()}`, values };
+    const first = batch[0] ?? {};
+    const shared = columns.map(({ name }) => batch.every((row) => row[name] === first[name]));
+    const [alike, own] = [true, false].map((is) => columns.filter((_, i) => shared[i] === is));
+    const valuesOf = (row: Record<string, unknown>, of = own ?? []) =>
+      of.map(({ name, isJson }) => value(row[name], isJson));
+    const shape = `${String(batch.length)} ${shared.join()}`;
+    const statement = statements.get(shape) ?? prepare(batch.length, shared);
+    statements.set(shape, statement);
+    return { statement, values: [...valuesOf(first, alike), ...batch.flatMap((row) => valuesOf(row))] };
   };
   let written: Promise<void> = Promise.resolve();
   try {
     for (const batch of batches(rows, size)) {
-      const { sql, values } = insertion(batch);
+      const { statement, values } = insertion(batch);
       await written;
       signal?.throwIfAborted();
       written = new Promise((resolve, reject) => {
-        statement(sql).run(values, (error) => {
+        statement.run(values, (error) => {
           if (error) reject(error);
           else resolve();
         });
