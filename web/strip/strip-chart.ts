@@ -172,7 +172,13 @@ export class StripChart {
     if (x?.type !== 'linear') return;
     x.min = this.state.domain.min;
     x.max = this.state.domain.max;
-    if (x.grid) x.grid.color = this.inks.rule;
+    // Without anything on it an axis says nothing.
+    const { lanes, band } = this.state;
+    const isEmpty = band === undefined && lanes.every(({ marks }) => marks.length === 0);
+    if (x.grid) {
+      x.grid.color = this.inks.rule;
+      x.grid.display = !isEmpty;
+    }
     if (x.ticks) {
       x.ticks.color = this.inks.quiet;
       x.ticks.font = { family: this.inks.font, size: 13 };
@@ -183,7 +189,7 @@ export class StripChart {
         const { min, max } = this.state.domain;
         const at = ((Number(value) - min) / (max - min)) * this.chart.width;
         const half = (words.length * FIGURE_WIDTH) / 2;
-        return at < half || at > this.chart.width - half ? '' : words;
+        return isEmpty || at < half || at > this.chart.width - half ? '' : words;
       };
     }
     this.chart.update('none');
