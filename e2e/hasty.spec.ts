@@ -34,7 +34,11 @@ const hand = (page: Page, server: BenchServer, below: (most: number) => number) 
     },
     () => click(page.getByRole('navigation', { name: 'Run queue' }).getByRole('button').nth(below(12))),
     () => click(page.getByRole('button', { name: /^(Pause|Go on)$/ }).first()),
-    () => page.reload(),
+    async () => {
+      await page.reload();
+      // Without the server a page that is just being loaded would have nothing to show.
+      await expect(page.getByRole('navigation', { name: 'Run queue' })).toBeVisible();
+    },
     async () => {
       await server.kill();
       await record();

@@ -183,6 +183,7 @@ test('a factor makes a grid, a cell is struck out, too large a grid is refused w
   await page.getByRole('button', { name: 'A factor' }).click();
   await page.getByRole('button', { name: /What it is/ }).click();
   await page.getByRole('option', { name: /in numbers/ }).click();
+  await expect(page.getByRole('button', { name: /What it is/ })).toContainText('A setting in numbers');
   const add = page.getByLabel('Add a level of Factor');
   await add.fill('many');
   await add.press('Enter');
