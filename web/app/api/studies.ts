@@ -310,8 +310,9 @@ export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Pr
   const now = new Date().toISOString();
   const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
   const known = lastIds(studyId);
+  const time = timeBehindSteps(studyId);
   const behind = (id?: string): string => {
-    const made = id ?? idBehind(known, timeBehindSteps(studyId));
+    const made = id ?? idBehind(known, time);
     known.push(made);
     return made;
   };

@@ -12,7 +12,7 @@ import { measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
 import { parseTable, readTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
-import { importReadings, wasWritten } from '../../app/api/import-readings.ts';
+import { importReadings } from '../../app/api/import-readings.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
@@ -172,24 +172,13 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       note: name || 'a pasted table',
     });
     try {
-      await importReadings(document.study.id, session.current, outcome.packed, controller.signal);
-      onDone(outcome.count);
+      const { packed, count } = outcome;
+      if (await importReadings(document.study.id, session.current, packed, controller.signal)) onDone(count);
+      else setProblem('Stopped. Nothing was written.');
     } catch (error) {
-      if (!controller.signal.aborted) {
-        setProblem(problemText(error));
-      } else {
-        try {
-          if (await wasWritten(document.study.id, session.current)) {
-            onDone(outcome.count);
-            return;
-          }
-          setProblem('Stopped. Nothing was written.');
-        } catch {
-          setProblem('Stopped. Whether it was written already is not known while the server is away.');
-        }
-      }
-      setBusy(undefined);
+      setProblem(problemText(error));
     }
+    setBusy(undefined);
   };
 
   const measurands = measurandsRead(document);
