@@ -6,12 +6,13 @@ import hollander from '../core/reference/rounds.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../core/testing.ts';
 import { commandOptions } from './options.ts';
 import { jsonDocument, table } from './print.ts';
-import { readReadings } from './readings.ts';
+import { readReadings, stepWritten } from './readings.ts';
 
 const run = (text: string, ...args: string[]) => {
   const options = commandOptions(['file.csv', ...args]);
   const readings = readReadings(text, options);
-  const analysis = analyse(readings, options.analysis);
+  const resolution = options.analysis.resolution ?? stepWritten(readings);
+  const analysis = analyse(readings, { ...options.analysis, resolution });
   return { json: jsonDocument(readings, options, analysis), text: table(readings, analysis) };
 };
 const plants = `item,value\n${plantGrowth.items.map((item, i) => `${item},${String(plantGrowth.values[i])}`).join('\n')}\n`;
@@ -30,7 +31,7 @@ describe('analyse', () => {
     expect(json.ranking.map(({ item }) => item)).toEqual(['trt2', 'ctrl', 'trt1']);
   });
   // Hollander and Wolfe (1973); expected values by R.
-  it('compares complete rounds by rounds', () => {
+  it('compares complete rounds within rounds', () => {
     const rows = hollander.rounds.flatMap((row, round) =>
       row.map(
         (value, item) =>
@@ -38,7 +39,7 @@ describe('analyse', () => {
       ),
     );
     const { json } = run(`round;item;value\n${rows.join('\n')}\n`, '--better', 'lower');
-    expect(json.method).toBe('rounds');
+    expect(json.method).toBe('within-rounds');
     expectRelative(json.tests.friedman?.p, hollander.expected.friedman.p, CLOSE);
     expectRelative(json.tests.blockedAnova?.f, hollander.expected.blockedAnova.f, CLOSE);
     expect(json.ranking[0]?.item).toBe('wide angle');
@@ -58,7 +59,9 @@ describe('analyse', () => {
   });
   it('prints a table for people', () => {
     const { text } = run(plants, '--margin', '10%');
-    expect(text.split('\n')[0]).toBe('First place is not settled between trt2 and ctrl.');
+    expect(text.split('\n')[0]).toBe(
+      'First place is not settled between trt2 and ctrl; trt2 comes first in 96\u202f% of the draws.',
+    );
     expect(text).toMatch(/trt2\s+10\s+0\s+0\s+5\.53/);
   });
   it('gives null and not NaN for what one reading cannot tell', () => {
@@ -97,7 +100,8 @@ describe('what analyse cannot use', () => {
     [['--rule', 'peirce'], 'not available in this version'],
     [['--reference', 'ref'], 'not available in this version'],
     [['--factor', 'dose'], 'not available in this version'],
-    [['--decibel'], 'not available in this version'],
+    [['--alpha-per', 'item'], 'study or sample'],
+    [['--resolution', '0'], 'a number above 0'],
     [['--better', 'bigger'], 'higher, lower or nearest'],
     [['--better', 'nearest=x'], 'nearest=NUMBER'],
     [['--alpha', '1'], 'between 0 and 1'],
@@ -130,10 +134,27 @@ describe('what analyse cannot use', () => {
     expect(problem(() => run('item,round,value\nA,1,3\nB,1,4\nA,2,3\n', '--method', 'rounds'))).toContain(
       'does not apply',
     );
-    expect(problem(() => run('item,value\nA,3\nB,4\n', '--method', 'rounds'))).toContain('no round column');
+    expect(problem(() => run('item,value\nA,3\nB,4\n', '--method', 'rounds'))).toContain(
+      'no two items were read together',
+    );
   });
   it('takes too many items for the wrong column', () => {
     const rows = Array.from({ length: 301 }, (_, i) => `item ${String(i)},1`).join('\n');
     expect(problem(() => run(`item,value\n${rows}\n`))).toContain('right column');
+  });
+});
+
+describe('readings in steps', () => {
+  it('takes the step from how the numbers are written', () => {
+    // 0.5 against 0.6, as finely as they are written: one step apart, and no spread to be seen.
+    const coarse = 'item,value\nA,0.5\nA,0.5\nA,0.5\nB,0.6\nB,0.6\nB,0.6\n';
+    expect(run(coarse).json.pairs[0]?.verdict).toBe('not settled');
+    expect(run(coarse.replaceAll('0.5', '0.500').replaceAll('0.6', '0.600')).json.pairs[0]?.verdict).toBe(
+      'b ahead',
+    );
+    expect(run(coarse, '--resolution', '0.01').json.pairs[0]?.verdict).toBe('b ahead');
+  });
+  it('averages decibels by energy', () => {
+    expect(run('item,value\nA,60\nA,70\n', '--decibel').json.items[0]?.mean).toBeCloseTo(67.4036, 4);
   });
 });

@@ -3,7 +3,7 @@ import { analyse } from '../core/analysis/analyse.ts';
 import { FileProblem, decodeText } from '../core/formats/csv-read.ts';
 import { commandOptions } from './options.ts';
 import { jsonDocument, table } from './print.ts';
-import { readReadings } from './readings.ts';
+import { readReadings, stepWritten } from './readings.ts';
 
 function readFile(file: string): string {
   let bytes;
@@ -21,7 +21,8 @@ function readFile(file: string): string {
 try {
   const options = commandOptions(process.argv.slice(2));
   const readings = readReadings(readFile(options.file), options);
-  const analysis = analyse(readings, options.analysis);
+  const resolution = options.analysis.resolution ?? stepWritten(readings);
+  const analysis = analyse(readings, { ...options.analysis, resolution });
   process.stdout.write(
     options.json
       ? `${JSON.stringify(jsonDocument(readings, options, analysis), null, 1)}\n`

@@ -83,7 +83,7 @@ describe('the built command', () => {
       items: { n: number }[];
       ranking: { item: string }[];
     };
-    expect(method).toBe('rounds');
+    expect(method).toBe('within-rounds');
     expect(items.every(({ n }) => n === 10000)).toBe(true);
     expect(ranking[0]?.item).toBe('item 9');
   });

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import type { AnalysisOptions } from '../core/analysis/analyse.ts';
 import type { Better } from '../core/compare/better.ts';
-import { PAIR_METHODS, type PairMethodName } from '../core/compare/pairs.ts';
+import { PAIR_METHODS, type PairMethodName } from '../core/compare/method-names.ts';
 import type { Margin } from '../core/model/parts.ts';
 import { SCREENING_RULES } from '../core/screening/index.ts';
 import { FileProblem } from '../core/formats/csv-read.ts';
@@ -16,7 +16,7 @@ export interface CommandOptions {
   analysis: AnalysisOptions;
 }
 
-const LATER_OPTIONS = ['reference', 'factor', 'baseline', 'decibel'] as const;
+const LATER_OPTIONS = ['reference', 'factor', 'baseline'] as const;
 const LATER_RULES = ['trimmed', 'dixon', 'fences', 'chauvenet', 'peirce'];
 
 const later = (what: string) => new FileProblem(`${what} is not available in this version.`);
@@ -50,6 +50,11 @@ function ruleOf(text: string): AnalysisOptions['rule'] {
       `${name}=${limits.whole ? 'a whole number' : 'a number'} from ${String(limits.minimum)}`,
     ),
   };
+}
+
+function levelOf(text: string): 'study' | 'sample' {
+  if (text === 'study' || text === 'sample') return text;
+  throw new FileProblem(`The option --alpha-per takes study or sample, not “${text}”.`);
 }
 
 function betterOf(text: string): Better {
@@ -89,7 +94,7 @@ function withNegativeNumbers(args: readonly string[]): string[] {
   const tied: string[] = [];
   for (const arg of args) {
     const option = tied[tied.length - 1];
-    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z]+$/.test(option))
+    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z-]+$/.test(option))
       tied[tied.length - 1] = `${option}=${arg}`;
     else tied.push(arg);
   }
@@ -115,6 +120,8 @@ export function commandOptions(args: readonly string[]): CommandOptions {
         better: text,
         rule: text,
         alpha: text,
+        'alpha-per': text,
+        resolution: text,
         margin: text,
         method: text,
         resamples: text,
@@ -144,7 +151,12 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     round: values.round,
     analysis: {
       better: betterOf(values.better ?? 'higher'),
-      rule: ruleOf(values.rule ?? 'none'),
+      rule: { ...ruleOf(values.rule ?? 'none'), level: levelOf(values['alpha-per'] ?? 'study') },
+      average: values.decibel ? 'energy' : undefined,
+      resolution:
+        values.resolution === undefined
+          ? undefined
+          : numberOf('resolution', values.resolution, (x) => x > 0, 'a number above 0'),
       alpha: numberOf('alpha', values.alpha ?? '0.05', (x) => x > 0 && x < 1, 'a number between 0 and 1'),
       margin: marginOf(values.margin ?? '0'),
       method: methodOf(values.method),

@@ -1,6 +1,6 @@
 import type { Analysis } from '../core/analysis/analyse.ts';
-import { decimalsFor, formatNumber } from '../core/quantity/format.ts';
-import { answer } from '../core/rank/answer.ts';
+import { figuresOf } from '../core/report/figures.ts';
+import { answer } from '../core/report/answer.ts';
 import type { CommandOptions } from './options.ts';
 import type { FileReadings } from './readings.ts';
 
@@ -63,7 +63,7 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
       ...(item ? { item } : {}),
       message,
     })),
-    notes: analysis.notes,
+    notes: analysis.remarks.map(({ text }) => text),
   };
 }
 
@@ -89,7 +89,8 @@ const columns = (rows: readonly (readonly string[])[]): string => {
 export function table(readings: readonly FileReadings[], analysis: Analysis): string {
   const { items, pairs, ranking } = analysis;
   const names = items.map(({ item }) => item);
-  const { sentence, notes } = answer(names, analysis, '', null);
+  const { sentence, notes } = answer(names, analysis, '');
+  const { result, spread } = figuresOf(analysis);
   const placed = new Map(ranking.map((entry) => [entry.index, entry]));
   const order = [...ranking.map(({ index }) => index), ...items.keys()].filter(
     (index, at, all) => all.indexOf(index) === at,
@@ -97,8 +98,6 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
   const rows = order.map((index) => {
     const { item, n, leftOut, summary } = items[index] as Analysis['items'][number];
     const { mean, sd, interval } = summary;
-    const decimals = interval ? Math.max(1, decimalsFor((interval[1] - interval[0]) / 2)) : 4;
-    const figure = (x: number | null | undefined) => (x == null ? '–' : formatNumber(x, decimals));
     const place = placed.get(index);
     const range =
       place === undefined
@@ -111,9 +110,9 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
       String(n),
       String((readings[index] as FileReadings).missing),
       String(leftOut.length),
-      figure(mean),
-      figure(sd),
-      interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '–',
+      result(mean),
+      spread(sd),
+      interval ? `${result(interval[0])} to ${result(interval[1])}` : '–',
       range,
     ];
   });
@@ -127,7 +126,7 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
         ['pair', 'difference', 'p', 'verdict', 'matters'],
         ...pairs.map((pair) => [
           `${names[pair.a] ?? ''} / ${names[pair.b] ?? ''}`,
-          String(Number(pair.difference.toPrecision(5))),
+          result(pair.difference),
           pair.p === null ? '–' : pair.p < 0.0001 ? '< 0.0001' : pair.p.toFixed(4),
           pair.verdict,
           pair.matters,
@@ -138,7 +137,7 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
   const remarks = [
     ...notes.map(({ title, text }) => `${title}. ${text}`),
     ...analysis.findings.map(({ message, todo }) => `${message} ${todo}`),
-    ...analysis.notes,
+    ...analysis.remarks.map(({ text }) => text),
   ];
   if (remarks.length > 0) parts.push(remarks.join('\n'));
   return parts.join('\n\n');

@@ -1,5 +1,6 @@
 import type { ItemReadings } from '../core/analysis/analyse.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from '../core/formats/csv-read.ts';
+import { stepTyped } from '../core/summary/step-typed.ts';
 import type { CommandOptions } from './options.ts';
 
 /** More items than this in one column is taken for the wrong column. */
@@ -8,9 +9,17 @@ const MOST_ITEMS = 300;
 export interface FileReadings extends ItemReadings {
   values: number[];
   rounds?: number[];
+  /** Finest step as written, 0 where a number says nothing of it. */
+  step: number;
   /** Line of each reading in the file. */
   lines: number[];
   missing: number;
+}
+
+/** The finest step as written in the file; undefined where no number says anything of it. */
+export function stepWritten(readings: readonly FileReadings[]): number | undefined {
+  const steps = readings.flatMap(({ step }) => (step > 0 ? [step] : []));
+  return steps.length === 0 ? undefined : Math.min(...steps);
 }
 
 /**
@@ -56,7 +65,7 @@ export function readReadings(
             line,
           );
         }
-        readings = { item: name, values: [], lines: [], missing: 0 };
+        readings = { item: name, values: [], lines: [], missing: 0, step: 0 };
         if (columns.round >= 0) readings.rounds = [];
         byItem.set(name, readings);
       }
@@ -69,6 +78,8 @@ export function readReadings(
       if (number === undefined) {
         throw new FileProblem(`column “${value}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
       }
+      const step = stepTyped(cell.trim());
+      if (step !== undefined && (readings.step === 0 || step < readings.step)) readings.step = step;
       readings.values.push(number);
       readings.lines.push(line);
       if (readings.rounds) {

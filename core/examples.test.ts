@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ranks } from './compare/ranks.ts';
-import { swappedDigits } from './entry/slip.ts';
+import { swappedDigits } from './bench/slip.ts';
 import { identifierOf } from './expression/names.ts';
 import { proposeCode } from './plan/code.ts';
 import { planDuration } from './plan/duration.ts';

@@ -35,7 +35,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     ...stamp,
     ...newMeasurand('Pull', 1),
     unit: 'g',
-    rule: { name: 'none', parameter: null },
+    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
   };
   const document: StudyDocument = {
     ...EMPTY,

@@ -3,7 +3,7 @@ import type { Decision, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { newSession } from '../core/plan/new-parts.ts';
 import { type PlanPattern, studyFromPattern } from '../core/plan/pattern.ts';
-import type { Run } from '../core/plan/queue.ts';
+import type { Run } from '../core/bench/queue.ts';
 
 /** What a demo study says of its plan. */
 export interface DemoPlan extends PlanPattern {

@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { readingsInOrder } from '../core/analysis/in-order.ts';
-import { analyseStudy } from '../core/analysis/analyse-study.ts';
-import { studySettings, studyView } from '../core/analysis/view.ts';
+import { analyseStudy, atSetting } from '../core/analysis/analyse-study.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
-import { readingQuestion } from '../core/entry/slip.ts';
-import { standingReadings } from '../core/model/record.ts';
+import { readingQuestion } from '../core/bench/slip.ts';
+import { recordOf } from '../core/record/record.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { runQueue } from '../core/plan/queue.ts';
-import { conditionWarnings, missingConditions, startOf } from '../core/plan/session.ts';
+import { runQueue } from '../core/bench/queue.ts';
+import { conditionWarnings, missingConditions, startOf } from '../core/bench/session.ts';
 import { deskFans } from './desk-fans.ts';
 import fansFile from './desk-fans.json' with { type: 'json' };
 import { flourSieves } from './flour-sieves.ts';
@@ -26,7 +25,7 @@ const sprinklers = lawnSprinklers().document;
 const aerators = tapAerators().document;
 
 const readingsOf = (document: StudyDocument, measurand: string, item: string) =>
-  standingReadings(document).filter(
+  recordOf(document).readings.filter(
     (one) => one.measurand.name === measurand && one.item.name === item && one.value !== null,
   );
 const levelOf = (document: StudyDocument, levels: readonly { levelId: string }[]) =>
@@ -58,7 +57,7 @@ describe('planted in the demo is', () => {
   });
   it('misreads that the rule finds', () => {
     const [speed] = fans.measurands;
-    const { readings } = analyseStudy(fans, speed?.id ?? '', { resamples: 0 });
+    const { readings } = atSetting(analyseStudy(fans, speed?.id ?? '', { resamples: 0 }));
     const out = readings.filter(({ use }) => use.is === 'left out' && use.by === 'rule');
     expect(out.map(({ value }) => value).sort()).toEqual([2.31, 3.9]);
   });
@@ -93,8 +92,8 @@ describe('planted in the demo is', () => {
   });
   it('two aerators that change places between one bar and three', () => {
     const [flow] = aerators.measurands;
-    const better = studySettings(aerators).map(({ key }) => {
-      const { classes } = analyseStudy(studyView(aerators, key), flow?.id ?? '', { resamples: 0 });
+    const { settings } = analyseStudy(aerators, flow?.id ?? '', { resamples: 0 });
+    const better = settings.map(({ classes }) => {
       const means = new Map(
         classes[0]?.items.map(({ name }, i) => [name, classes[0]?.analysis.items[i]?.summary.mean ?? 0]),
       );
@@ -130,7 +129,7 @@ describe('planted in the demo is', () => {
     expect((errors[2] as number) - (errors[0] as number)).toBeGreaterThan(2);
   });
   it('a sieve with a yield over a hundred per cent, and two that are practically the same', () => {
-    const over = standingReadings(sieves).filter(
+    const over = recordOf(sieves).readings.filter(
       ({ value, measurand }) => measurand.unit === '%' && (value ?? 0) > 100,
     );
     expect(over.map(({ item, reading }) => [item.name, reading.round])).toEqual([['Ivel', 4]]);

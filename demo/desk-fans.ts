@@ -1,4 +1,4 @@
-import { type Run, runQueue } from '../core/plan/queue.ts';
+import { type Run, runQueue } from '../core/bench/queue.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { buildDemo } from './build.ts';
 import { FANS } from './truths.ts';

@@ -1,5 +1,5 @@
 import { cellName } from '../core/forms/grid.ts';
-import { runQueue } from '../core/plan/queue.ts';
+import { runQueue } from '../core/bench/queue.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { SPRINKLERS } from './truths.ts';
 import { buildDemo } from './build.ts';

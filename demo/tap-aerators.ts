@@ -1,4 +1,4 @@
-import { runQueue } from '../core/plan/queue.ts';
+import { runQueue } from '../core/bench/queue.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { AERATORS, flowAt } from './truths.ts';
 import { buildDemo } from './build.ts';

@@ -27,7 +27,7 @@ async function readyStudy(
     unit: 'g',
     limits,
     instrument: { ...measurand.instrument, name: 'Balance', resolution: 0.1 },
-    rule: { name: 'none', parameter: null },
+    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
   });
   return {
     id,

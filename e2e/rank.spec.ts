@@ -19,7 +19,7 @@ async function takenStudy(server: BenchServer, { readings, items = {}, measurand
     id: measurandId,
     ...newMeasurand('Pull', 1),
     unit: 'g',
-    rule: { name: 'none', parameter: null },
+    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
     ...measurand,
   });
   for (const [at, [name, values]] of Object.entries(readings).entries()) {

@@ -39,7 +39,7 @@ describe('editing by version', () => {
     await server.send('PATCH', address, {
       version: 3,
       margin: { kind: 'absolute', value: 0.5 },
-      rule: { name: 'grubbs', parameter: null },
+      rule: { name: 'grubbs', parameter: null, level: 'study', judges: 'distance' },
     });
     expect((await log()).slice(1)).toMatchObject([
       {
@@ -50,7 +50,12 @@ describe('editing by version', () => {
         readingsThen: 1,
         reason: '',
       },
-      { measurandId, field: 'rule', readingsThen: 1, after: '{"name":"grubbs","parameter":null}' },
+      {
+        measurandId,
+        field: 'rule',
+        readingsThen: 1,
+        after: '{"name":"grubbs","parameter":null,"level":"study","judges":"distance"}',
+      },
     ]);
     const [, late] = (await log()) as { id: string }[];
     const path = `/studies/${studyId}/changes/${(late as { id: string }).id}`;

@@ -1,7 +1,7 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import ajvFormats, { type FormatsPlugin } from 'ajv-formats';
 import type { TSchema } from 'typebox';
-import type { FieldProblem } from '../core/model/checks.ts';
+import type { FieldProblem } from '../core/record/checks.ts';
 
 const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
 // A CommonJS package: its function is the default export of its default export.

@@ -1,17 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
-import { answer } from '../rank/answer.ts';
+import { answer } from '../report/answer.ts';
 import { testStudy } from '../testing-study.ts';
-import { analyseStudy, compareSchools } from './analyse-study.ts';
-import { leftOutWords } from './left-out-words.ts';
+import { type StudyAnalysisOptions, analyseStudy, atSetting, compareSchools } from './analyse-study.ts';
+import { leftOutWords } from '../report/left-out-words.ts';
 import { studyPreview } from './preview.ts';
 
 const fans = deskFans as unknown as StudyDocument;
+const analysed = (document: StudyDocument, id: string, options?: StudyAnalysisOptions) =>
+  atSetting(analyseStudy(document, id, options));
 const airSpeed = fans.measurands[0]?.id as string;
 
 describe('the desk fans of the demo', () => {
-  const analysis = analyseStudy(fans, airSpeed);
+  const analysis = analysed(fans, airSpeed);
   const [group] = analysis.classes;
   const out = analysis.readings.filter(({ use }) => use.is === 'left out');
 
@@ -29,7 +31,7 @@ describe('the desk fans of the demo', () => {
     );
   });
   it('have one clear winner, one clear last and a tie within the margin', () => {
-    const said = answer(group?.items.map(({ name }) => name) ?? [], group?.analysis as never, 'm/s', 0.01);
+    const said = answer(group?.items.map(({ name }) => name) ?? [], group?.analysis as never, 'm/s');
     expect(said.sentence).toBe('Calvessa 2 is first. Quillop S is last.');
     expect(said.notes.map(({ title }) => title)).toContain('Dappelin and Merrowick are practically the same');
   });
@@ -40,7 +42,7 @@ describe('the desk fans of the demo', () => {
     expect(schools.find(({ rule }) => rule === 'none')?.leftOut).toBe(0);
   });
   it('gives the same chances for the same seed', () => {
-    const again = analyseStudy(fans, airSpeed);
+    const again = analysed(fans, airSpeed);
     expect(again.classes[0]?.analysis.ranking).toEqual(group?.analysis.ranking);
   });
   it('fits a small preview', () => {
@@ -58,29 +60,29 @@ describe('what counts', () => {
       read(0, round, String(10 + round));
       read(1, round, String(20 + round));
     }
-    const before = analyseStudy(document, measurand.id);
+    const before = analysed(document, measurand.id);
     const first = document.readings[0]?.id as string;
     decide('leave-out', { readingId: first, reason: 'draught' });
-    const without = analyseStudy(document, measurand.id);
+    const without = analysed(document, measurand.id);
     expect(without.classes[0]?.analysis.items[0]?.summary.n).toBe(2);
     expect(without.readings[0]?.use).toMatchObject({ is: 'left out', by: 'hand', reason: 'draught' });
     decide('take-back', { readingId: first });
-    expect(analyseStudy(document, measurand.id)).toEqual(before);
+    expect(analysed(document, measurand.id)).toEqual(before);
   });
   it('never holds a withdrawn reading, and holds it again once restored', () => {
     const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
     const reading = read(0, 1, '5');
     decide('withdraw', { readingId: reading.id });
-    expect(analyseStudy(document, measurand.id).readings).toHaveLength(0);
+    expect(analysed(document, measurand.id).readings).toHaveLength(0);
     decide('restore', { readingId: reading.id });
-    expect(analyseStudy(document, measurand.id).readings).toHaveLength(1);
+    expect(analysed(document, measurand.id).readings).toHaveLength(1);
   });
   it('keeps what the tester insists on, and lets the rule judge again when that is taken back', () => {
     const { document, measurand, read, decide } = testStudy(['Ama']);
-    measurand.rule = { name: 'grubbs', parameter: null };
+    measurand.rule = { name: 'grubbs', parameter: null, level: 'study', judges: 'reading' };
     for (const text of ['3', '3.1', '2.9', '3.05', '3', '9']) read(0, document.readings.length + 1, text);
     const last = document.readings[5]?.id as string;
-    const use = () => analyseStudy(document, measurand.id).readings[5]?.use;
+    const use = () => analysed(document, measurand.id).readings[5]?.use;
     expect(use()).toMatchObject({ is: 'left out', by: 'rule' });
     decide('keep', { readingId: last, reason: 'seen twice' });
     expect(use()).toEqual({ is: 'kept', insisted: 'seen twice' });
@@ -93,7 +95,7 @@ describe('what counts', () => {
     (items[3] as (typeof items)[0]).role = 'control';
     for (const round of [1, 2, 3])
       for (const item of [0, 1, 2, 3]) read(item, round, String(item * 10 + round));
-    const { classes, controls } = analyseStudy(document, measurand.id);
+    const { classes, controls } = analysed(document, measurand.id);
     expect(classes.map(({ name, analysis }) => [name, analysis.ranking.length])).toEqual([
       ['', 2],
       ['large', 1],

@@ -1,30 +1,17 @@
-import { readingForm } from '../forms/index.ts';
 import { betterOf } from '../compare/better.ts';
-import type { PairMethodName } from '../compare/pairs.ts';
-import { type StandingReading, itemsInOrder, readingNotes, standingReadings } from '../model/record.ts';
+import type { PairMethodName } from '../compare/method-names.ts';
+import { readingForm } from '../forms/index.ts';
+import { itemsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { SCREENING_RULES } from '../screening/index.ts';
+import type { Observation } from '../observations/observation.ts';
+import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
-import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
+import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from './alpha.ts';
-import { type Analysis, analyse } from './analyse.ts';
-
-/** How a reading that counts or not came to do so. */
-export type Use =
-  | { is: 'kept'; insisted?: string }
-  | { is: 'left out'; by: 'rule' | 'hand' | 'misfire'; reason: string; statistic?: number; limit?: number };
-
-export interface JudgedReading {
-  id: string;
-  itemId: string;
-  round: number;
-  place: number;
-  takenAt: string;
-  note: string;
-  value: number | null;
-  use: Use;
-}
+import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
+import { type Cell, type Screened, screenedOf } from './observed.ts';
+import { type StudySetting, settingsRead } from './settings.ts';
 
 /** One class of items, compared among themselves. */
 export interface ClassAnalysis {
@@ -34,14 +21,24 @@ export interface ClassAnalysis {
   analysis: Analysis;
 }
 
-export interface MeasurandAnalysis {
+/** A measurand at one setting. */
+export interface SettingAnalysis {
+  setting: StudySetting;
   measurand: Measurand;
-  /** Every reading but the withdrawn ones, in the order recorded. */
-  readings: JudgedReading[];
+  /** Every observation but the withdrawn ones, in the order recorded. */
+  readings: Observation[];
   /** Ranked items by class. */
   classes: ClassAnalysis[];
   /** Control items: measured and summarized, never ranked. */
   controls: ClassAnalysis | undefined;
+  /** Errors against a reference are ranked by their size: means are of it, whatever their sign. */
+  bySize: boolean;
+}
+
+/** A measurand at all its settings. */
+export interface MeasurandAnalysis {
+  measurand: Measurand;
+  settings: SettingAnalysis[];
 }
 
 export interface StudyAnalysisOptions {
@@ -49,13 +46,23 @@ export interface StudyAnalysisOptions {
   rule?: RuleInForce;
   method?: PairMethodName | undefined;
   resamples?: number;
+  /** Level of the pairs' intervals, where a planned look has its own. */
+  pairAlpha?: number | undefined;
 }
 
-const isUsable = ({ standing, value }: StandingReading): boolean => standing.is === 'kept' && value !== null;
+/** Draws for how often each item comes first. */
+export const DRAWS = 10000;
+
+const NOTHING: Cell = {
+  itemId: '',
+  setting: '',
+  observations: [],
+  rounds: undefined,
+  screening: { leftOut: [], judged: 'reading' },
+};
 
 /**
- * Screening, summary, comparison and ranking of one measurand of a study. Give a view of the study (studyView) where
- * there are factors or derived measurands.
+ * Screening, summary, comparison and ranking of one measurand of a study at all its settings.
  * @throws RangeError when the study has no such measurand
  */
 export function analyseStudy(
@@ -65,90 +72,84 @@ export function analyseStudy(
 ): MeasurandAnalysis {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
-  const rule = options.rule ?? measurand.rule;
-  const form = readingForm(measurand.form);
-  const standing = standingReadings(document).filter(
-    (entry) => entry.measurand.id === measurandId && entry.standing.is !== 'withdrawn',
-  );
-  const judged = new Map<string, Use>();
-  for (const { reading, standing: at } of standing) {
-    if (at.is === 'withdrawn') continue;
-    judged.set(reading.id, at.is === 'left out' ? { is: 'left out', by: at.by, reason: at.reason } : at);
-  }
-
-  const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => {
-    const entries = items.map((item) =>
-      standing.filter((entry) => entry.item.id === item.id && isUsable(entry)),
-    );
-    const analysis = analyse(
-      items.map((item, i) => ({
-        item: item.name,
-        values: (entries[i] as StandingReading[]).map(({ value }) => value as number),
-        // Under a full shuffle a round is a count and nothing that its readings share.
-        ...(document.study.runOrder === 'full-shuffle'
-          ? {}
-          : { rounds: (entries[i] as StandingReading[]).map(({ reading }) => reading.round) }),
-        insisted: new Set(
-          (entries[i] as StandingReading[]).flatMap(({ standing: at }, index) =>
-            at.is === 'kept' && at.insisted !== undefined ? [index] : [],
-          ),
-        ),
-      })),
-      {
-        better: ranked ? betterOf(measurand.direction) : { kind: 'unranked' },
-        rule,
-        alpha: ALPHA,
-        margin: measurand.margin,
-        method: options.method ?? (form?.ranksOnly ? 'dunn' : undefined),
-        average: form?.average,
-        resamples: options.resamples ?? 10000,
-        seed: document.study.seed,
-        unit: measurand.unit,
-        instrumentUncertainty: (reading) => instrumentUncertainty(measurand.instrument, reading),
-      },
-    );
-    const label = SCREENING_RULES.find((candidate) => candidate.name === rule.name);
-    analysis.items.forEach(({ leftOut }, i) => {
-      for (const { index, statistic, limit } of leftOut) {
-        const { reading } = (entries[i] as StandingReading[])[index] as StandingReading;
-        judged.set(reading.id, {
-          is: 'left out',
-          by: 'rule',
-          reason: label?.label ?? rule.name,
-          ...(statistic === null ? {} : { statistic }),
-          ...(limit === null ? {} : { limit }),
-        });
-      }
-    });
-    return { name, items, analysis };
-  };
-
-  const items = itemsInOrder(document);
-  const ranked = items.filter(({ role }) => role !== 'control');
-  const names = [...new Set(ranked.map((item) => item.class))];
-  const classes = names.map((name) =>
-    analyseItems(
-      name,
-      ranked.filter((item) => item.class === name),
-      true,
-    ),
-  );
-  const controls = items.filter(({ role }) => role === 'control');
-  const notes = readingNotes(document);
+  const screened = screenedOf(document, measurand, options.rule);
   return {
     measurand,
-    classes,
+    settings: settingsRead(document).map((setting) => analyseSetting(document, screened, setting, options)),
+  };
+}
+
+/** The analysis at one setting; the first one where nothing else is asked for or the one asked for was not read. */
+export const atSetting = ({ settings }: MeasurandAnalysis, key?: string): SettingAnalysis =>
+  settings.find(({ setting }) => setting.key === key) ?? (settings[0] as SettingAnalysis);
+
+function analyseSetting(
+  document: StudyDocument,
+  screened: Screened,
+  setting: StudySetting,
+  options: StudyAnalysisOptions,
+): SettingAnalysis {
+  const { measurand, observations, cells } = screened;
+  const bySize = isRankedBySize(measurand);
+  const cellOf = new Map(
+    cells.flatMap((cell) =>
+      cell.setting === setting.key || screened.exact ? [[cell.itemId, cell] as const] : [],
+    ),
+  );
+  const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => ({
+    name,
+    items,
+    analysis: compareScreened(
+      items.map((item) =>
+        readingsOf(item, cellOf.get(item.id) ?? NOTHING, bySize ? measurand.direction.target : null),
+      ),
+      {
+        ...{ alpha: ALPHA, pairAlpha: options.pairAlpha, margin: measurand.margin, method: options.method },
+        better: !ranked ? { kind: 'unranked' } : bySize ? { kind: 'lower' } : betterOf(measurand.direction),
+        rule: screeningRule(screened.ranksOnly || screened.exact ? 'none' : screened.rule.name),
+        average: screened.average,
+        ranksOnly: screened.ranksOnly,
+        exact: screened.exact,
+        step: screened.step,
+        resamples: options.resamples ?? DRAWS,
+        seed: document.study.seed,
+        unit: measurand.unit,
+        accuracy: (reading) => statedAccuracy(measurand.instrument, reading),
+      },
+    ),
+  });
+  const items = itemsInOrder(document);
+  const ranked = items.filter(({ role }) => role !== 'control');
+  const controls = items.filter(({ role }) => role === 'control');
+  return {
+    setting,
+    measurand,
+    readings: observations.filter((one) => one.setting === setting.key || screened.exact),
+    classes: [...new Set(ranked.map((item) => item.class))].map((name) =>
+      analyseItems(
+        name,
+        ranked.filter((item) => item.class === name),
+        true,
+      ),
+    ),
     controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
-    readings: standing.map(({ reading, value }) => ({
-      id: reading.id,
-      itemId: reading.itemId,
-      round: reading.round,
-      place: reading.place,
-      takenAt: reading.takenAt,
-      note: notes.get(reading.id) ?? '',
-      value,
-      use: judged.get(reading.id) as Use,
-    })),
+    bySize,
+  };
+}
+
+/** Errors that are ranked at all are ranked by their size: signed ones would cancel. */
+const isRankedBySize = ({ form, direction, expression }: Measurand): boolean =>
+  expression === null && (readingForm(form)?.rankedBySize ?? false) && direction.kind !== 'unranked';
+
+function readingsOf(item: Item, cell: Cell, target: number | null | undefined): ScreenedReadings {
+  const { observations, rounds, screening } = cell;
+  return {
+    item: item.name,
+    values: observations.map(({ value }) =>
+      target === null || target === undefined ? (value as number) : Math.abs((value as number) - target),
+    ),
+    rounds,
+    screening,
   };
 }
 
@@ -162,21 +163,32 @@ export interface SchoolOutcome {
   notApplied: number;
 }
 
-/** Every school of screening side by side on one class. */
+/** Every school of screening side by side on one class, at one setting. */
 export function compareSchools(
   document: StudyDocument,
   measurandId: string,
   className: string,
+  settingKey?: string,
 ): SchoolOutcome[] {
+  const inForce = document.measurands.find(({ id }) => id === measurandId)?.rule;
   return SCREENING_RULES.map(({ name }) => {
-    const outcome = analyseStudy(document, measurandId, { rule: { name, parameter: null }, resamples: 0 });
-    const own = outcome.classes.find((candidate) => candidate.name === className);
-    const items = own?.analysis.items ?? [];
+    const outcome = analyseStudy(document, measurandId, {
+      rule: {
+        level: 'study',
+        judges: 'distance',
+        ...inForce,
+        name,
+        parameter: inForce?.name === name ? inForce.parameter : null,
+      },
+      resamples: 0,
+    });
+    const group = atSetting(outcome, settingKey).classes.find((candidate) => candidate.name === className);
+    const items = group?.analysis.items ?? [];
     return {
       rule: name,
       leftOut: items.reduce((sum, { leftOut }) => sum + leftOut.length, 0),
       means: items.map(({ summary }) => summary.mean),
-      first: own?.analysis.ranking[0]?.index ?? -1,
+      first: group?.analysis.ranking[0]?.index ?? -1,
       notApplied: items.filter(({ notScreened }) => notScreened !== undefined).length,
     };
   });

@@ -1,6 +1,7 @@
-import { standingReadings } from '../model/record.ts';
+import { settingKey } from '../plan/grid.ts';
+import { recordOf } from '../record/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { conditionsInOrder } from '../plan/session.ts';
+import { conditionsInOrder } from '../bench/session.ts';
 
 /** A reading by its place among those of its measurand, in the order in which they were taken. */
 export interface OrderedReading {
@@ -29,12 +30,17 @@ export interface InOrder {
 /**
  * The readings of a measurand in the order in which they were taken, where one session ends and the next begins, and
  * the conditions under them. What was withdrawn is not in it.
+ * @param key of the setting; all of them when left out
  */
-export function readingsInOrder(document: StudyDocument, measurandId: string): InOrder {
-  const entries = standingReadings(document).filter(
-    ({ measurand, standing, value }) =>
-      measurand.id === measurandId && standing.is !== 'withdrawn' && value !== null,
-  );
+export function readingsInOrder(document: StudyDocument, measurandId: string, key?: string): InOrder {
+  const entries = recordOf(document)
+    .ofMeasurand(measurandId)
+    .filter(
+      ({ reading, standing, value }) =>
+        standing.is !== 'withdrawn' &&
+        value !== null &&
+        (key === undefined || settingKey(reading.levels.map(({ levelId }) => levelId)) === key),
+    );
   // By the record and not by the clock, which may have been set back.
   const readings = entries.map(({ reading, value, standing }, at) => ({
     id: reading.id,

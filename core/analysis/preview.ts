@@ -1,9 +1,8 @@
 import type { StudyDocument } from '../model/study-document.ts';
-import { itemsInOrder } from '../model/record.ts';
+import { itemsInOrder } from '../model/in-order.ts';
 import { measurandsRead, planSize } from '../plan/grid.ts';
-import { runQueue } from '../plan/queue.ts';
-import { analyseStudy } from './analyse-study.ts';
-import { firstSetting, studyView } from './view.ts';
+import { runQueue } from '../bench/queue.ts';
+import { analyseStudy, atSetting } from './analyse-study.ts';
 
 /** What the list of studies shows of one: counts, and a small strip of the first measurand. */
 export interface StudyPreview {
@@ -24,8 +23,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
   const items = itemsInOrder(document);
   const [measurand] = measurandsRead(document);
   const queue = runQueue(document);
-  const view = studyView(document, firstSetting(document));
-  const analysed = measurand && analyseStudy(view, measurand.id, { resamples: 0 });
+  const analysed = measurand && atSetting(analyseStudy(document, measurand.id, { resamples: 0 }));
   const index = new Map(items.map(({ id }, i) => [id, i]));
   const means = new Map<string, number | null>();
   for (const group of [...(analysed?.classes ?? []), ...(analysed?.controls ? [analysed.controls] : [])]) {

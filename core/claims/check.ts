@@ -1,7 +1,12 @@
 import { ALPHA } from '../analysis/alpha.ts';
-import { analyseStudy, type ClassAnalysis, type MeasurandAnalysis } from '../analysis/analyse-study.ts';
-import { studySettings, studyView } from '../analysis/view.ts';
-import { betterOf, merit } from '../compare/better.ts';
+import {
+  type ClassAnalysis,
+  type MeasurandAnalysis,
+  type SettingAnalysis,
+  analyseStudy,
+  atSetting,
+} from '../analysis/analyse-study.ts';
+import { type Better, betterOf, merit } from '../compare/better.ts';
 import { leastSquares, spearman } from '../compare/trend.ts';
 import { tQuantileUpper } from '../distributions/index.ts';
 import type { Claim, Measurand } from '../model/parts.ts';
@@ -32,8 +37,8 @@ function convertDifference(value: number, from: string, to: string): number {
   return end === undefined || zero === undefined ? value : end - zero;
 }
 
-function checkOrder(claim: Claim, { classes, measurand }: MeasurandAnalysis): Checked {
-  const better = betterOf(measurand.direction);
+function checkOrder(claim: Claim, { classes, measurand, bySize }: SettingAnalysis): Checked {
+  const better: Better = bySize ? { kind: 'lower' } : betterOf(measurand.direction);
   if (better.kind === 'unranked') {
     return {
       outcome: 'no readings',
@@ -91,7 +96,7 @@ const summaryOf = (classes: readonly ClassAnalysis[], itemId: string) => {
   return undefined;
 };
 
-function checkFigure(claim: Claim, { classes, controls, measurand }: MeasurandAnalysis): Checked {
+function checkFigure(claim: Claim, { classes, controls, measurand }: SettingAnalysis): Checked {
   const summary = summaryOf([...classes, ...(controls ? [controls] : [])], claim.itemId as string);
   const { unit, instrument, margin } = measurand;
   const claimed = claim.unit === '' ? claim.value : convert(claim.value as number, claim.unit, unit);
@@ -138,7 +143,7 @@ function lineSentence(
 function checkAlongAttribute(
   document: StudyDocument,
   claim: Claim,
-  { classes, measurand }: MeasurandAnalysis,
+  { classes, measurand }: SettingAnalysis,
 ): Checked {
   const points = document.items.flatMap((item) => {
     const x = item.attributes.find(({ name }) => name === claim.attribute)?.value;
@@ -167,16 +172,22 @@ function checkAlongAttribute(
   );
 }
 
-function checkAlongFactor(document: StudyDocument, claim: Claim, measurand: Measurand): Checked {
+function checkAlongFactor(
+  document: StudyDocument,
+  claim: Claim,
+  { measurand, settings }: MeasurandAnalysis,
+): Checked {
   const factor = factorLevels(document).find((one) => one.factor.id === claim.factorId);
   if (!factor) return none;
   const perItem = new Map<string, { x: number; mean: number }[]>();
-  for (const { key, levels } of studySettings(document)) {
+  for (const {
+    setting: { levels },
+    classes,
+  } of settings) {
     const at = factor.levels.findIndex((level) => levels.includes(level));
     const level = factor.levels[at];
     if (!level) continue;
     const x = claim.stepSize === null ? at : (level.value ?? Number.NaN) / claim.stepSize;
-    const { classes } = analyseStudy(studyView(document, key), measurand.id, { resamples: 0 });
     for (const { items, analysis } of classes) {
       analysis.items.forEach(({ summary }, i) => {
         const { id } = items[i] as (typeof items)[number];
@@ -215,25 +226,26 @@ function checkAlongFactor(document: StudyDocument, claim: Claim, measurand: Meas
 
 /**
  * Checks the claims about a measurand against the readings.
- * @param document the whole study; `view` of it at one setting is what orders and figures are checked by
+ * @param settingKey the setting that orders and figures are checked at; the first one when left out
  */
 export function checkClaims(
   document: StudyDocument,
-  view: StudyDocument,
   measurandId: string,
+  settingKey?: string,
 ): CheckedClaim[] {
-  const own = document.claims.filter((claim) => claim.measurandId === measurandId);
-  if (own.length === 0) return [];
-  const analysis = analyseStudy(view, measurandId, { resamples: 0 });
-  return own.map((claim) => {
+  const claims = document.claims.filter((claim) => claim.measurandId === measurandId);
+  if (claims.length === 0) return [];
+  const analysis = analyseStudy(document, measurandId, { resamples: 0 });
+  const shown = atSetting(analysis, settingKey);
+  return claims.map((claim) => {
     const checked =
       claim.kind === 'order'
-        ? checkOrder(claim, analysis)
+        ? checkOrder(claim, shown)
         : claim.kind === 'figure'
-          ? checkFigure(claim, analysis)
+          ? checkFigure(claim, shown)
           : claim.factorId === null
-            ? checkAlongAttribute(view, claim, analysis)
-            : checkAlongFactor(document, claim, analysis.measurand);
+            ? checkAlongAttribute(document, claim, shown)
+            : checkAlongFactor(document, claim, analysis);
     return { claimId: claim.id, ...checked };
   });
 }

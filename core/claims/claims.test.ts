@@ -4,7 +4,7 @@ import type { Claim, Factor, Level } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { checkClaims } from './check.ts';
-import { claimWords } from './words.ts';
+import { claimWords } from '../plan/claim-words.ts';
 
 type Planned = ReturnType<typeof testStudy>;
 
@@ -32,7 +32,7 @@ function claim({ document, measurand }: Planned, change: Partial<Claim>): Claim 
   return made;
 }
 
-const check = ({ document, measurand }: Planned) => checkClaims(document, document, measurand.id);
+const check = ({ document, measurand }: Planned) => checkClaims(document, measurand.id);
 
 /** Three items whose readings lie far apart: 10, 20 and 30 g. */
 function apart(): Planned {
@@ -164,7 +164,7 @@ describe('the claims of the desk fans', () => {
     ]);
   });
   it('come out as planted: the box is right within our meter, the data sheet is not', () => {
-    const outcomes = checkClaims(document, document, document.measurands[0]?.id as string);
+    const outcomes = checkClaims(document, document.measurands[0]?.id as string);
     expect(outcomes.map(({ outcome }) => outcome)).toEqual([
       'not contradicted',
       'not contradicted',

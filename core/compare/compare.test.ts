@@ -8,7 +8,10 @@ import { CLOSE, EXACT, expectRelative } from '../testing.ts';
 import { anova } from './anova.ts';
 import { blockedAnova, friedman } from './complete-rounds.ts';
 import { kruskalWallis } from './kruskal-wallis.ts';
-import { type PairMethodName, pairMethod } from './pairs.ts';
+import { bare } from './method.ts';
+import type { PairMethodName } from './method-names.ts';
+import { pairMethod } from './methods.ts';
+import { blocksOf } from './blocks.ts';
 import { ranks } from './ranks.ts';
 import { type Sample, locate } from './sample.ts';
 import { verdictOf } from './verdict.ts';
@@ -46,7 +49,7 @@ describe('tests of all items at once', () => {
     for (const name of ['f', 'p', 'msBetween', 'msWithin'] as const) {
       expectRelative(classical?.[name], expected.anova[name], CLOSE);
     }
-    const welch = welchAnova(plants.map(locate));
+    const welch = welchAnova(plants);
     for (const name of ['f', 'df1', 'df2', 'p'] as const) {
       expectRelative(welch?.[name], expected.welchAnova[name], CLOSE);
     }
@@ -76,9 +79,11 @@ describe('tests of all items at once', () => {
     expect(blockedAnova([Float64Array.of(1, 2)])).toBeUndefined();
     expect(
       welchAnova(
-        [Float64Array.of(1, 1), Float64Array.of(2, 3)].map((kept) =>
-          locate({ item: '', kept, summary: summarise(kept, 0.05) }),
-        ),
+        [Float64Array.of(1, 1), Float64Array.of(2, 3)].map((kept) => ({
+          item: '',
+          kept,
+          summary: summarise(kept, 0.05),
+        })),
       ),
     ).toBeUndefined();
   });
@@ -91,7 +96,7 @@ describe('pairs', () => {
     ['tukey', 'tukeyHsd'],
   ];
   it.each(cases)('%s meets R on PlantGrowth', (name, key) => {
-    const pairs = pairMethod(name).compare({ samples: plants, rounds: undefined, alpha: 0.05 });
+    const pairs = pairMethod(name).compare({ samples: plants, blocks: undefined, alpha: 0.05 }).pairs;
     plantGrowth.expected[key].forEach((expected, i) => {
       const pair = pairs[i];
       expect(plants[pair?.a ?? -1]?.item).toBe(expected.a);
@@ -105,25 +110,32 @@ describe('pairs', () => {
     });
   });
 
-  it('in rounds of two items is the paired t-test', () => {
-    // R: t.test(sleep$extra[1:10], sleep$extra[11:20], paired = TRUE), Student (1908): t = −4.0621, 9 df,
-    // p = 0.002833, interval −2.4598858 to −0.7001142.
-    const first = [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2];
-    const second = [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4];
-    const samples = grouped([...first.map(() => 'a'), ...second.map(() => 'b')], [...first, ...second]);
-    const rounds = first.map((value, i) => Float64Array.of(value, second[i] as number));
-    const [pair] = pairMethod('rounds').compare({ samples, rounds, alpha: 0.05 });
-    expect((pair?.difference ?? 0) / (pair?.se ?? 1)).toBeCloseTo(4.0621, 4);
-    expect(pair?.df).toBe(9);
-    expect(pair?.p).toBeCloseTo(0.002833, 6);
-    expect(pair?.low).toBeCloseTo(0.7001142, 6);
-    expect(pair?.high).toBeCloseTo(2.4598858, 6);
-  });
+  it.each<PairMethodName>(['within-rounds', 'own-differences', 'rounds'])(
+    '%s of two items is the paired t-test',
+    (name) => {
+      // R: t.test(sleep$extra[1:10], sleep$extra[11:20], paired = TRUE), Student (1908): t = −4.0621, 9 df,
+      // p = 0.002833, interval −2.4598858 to −0.7001142.
+      const first = [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2];
+      const second = [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4];
+      const samples = grouped([...first.map(() => 'a'), ...second.map(() => 'b')], [...first, ...second]);
+      const numbers = first.map((_, i) => i);
+      const blocks = blocksOf(
+        samples.map(({ kept }) => kept),
+        samples.map(() => Float64Array.from(numbers)),
+      );
+      const [pair] = pairMethod(name).compare({ samples, blocks, alpha: 0.05 }).pairs;
+      expect((pair?.difference ?? 0) / (pair?.se ?? 1)).toBeCloseTo(4.0621, 4);
+      expect(pair?.df).toBe(9);
+      expect(pair?.p).toBeCloseTo(0.002833, 6);
+      expect(pair?.low).toBeCloseTo(0.7001142, 6);
+      expect(pair?.high).toBeCloseTo(2.4598858, 6);
+    },
+  );
 
   it('of two items is Welch’s t-test, whatever the correction', () => {
     const samples = plants.slice(0, 2);
-    const [t2] = pairMethod('tamhane-t2').compare({ samples, rounds: undefined, alpha: 0.05 });
-    const [gh] = pairMethod('games-howell').compare({ samples, rounds: undefined, alpha: 0.05 });
+    const [t2] = pairMethod('tamhane-t2').compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
+    const [gh] = pairMethod('games-howell').compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
     expectRelative(t2?.p, gh?.p as number, CLOSE);
     // R: t.test(ctrl, trt1)$p.value = 0.2504 (PlantGrowth).
     expect(t2?.p).toBeCloseTo(0.2504, 4);
@@ -132,26 +144,30 @@ describe('pairs', () => {
   it('under a trimming rule is Yuen’s test', () => {
     // By hand: h = 3 of n = 5, s_w² = 4, d = (n − 1)·s_w²/(h(h − 1)) = 16/6.
     const kept = Float64Array.of(2, 4, 6);
-    const sample: Sample = { item: 'a', kept, summary: summarise(kept, 0.05), trim: { perEnd: 1, of: 5 } };
+    const sample: Sample = {
+      item: 'a',
+      kept,
+      summary: summarise(kept, 0.05, { trim: { perEnd: 1, of: 5 } }),
+    };
     expect(locate(sample).varianceOfMean).toBeCloseTo(16 / 6, 12);
     expect(locate(sample).df).toBe(2);
   });
 
   it('has no interval where an item has one reading', () => {
     const samples = grouped(['a', 'a', 'b'], [1, 2, 5]);
-    const [pair] = pairMethod('tamhane-t2').compare({ samples, rounds: undefined, alpha: 0.05 });
+    const [pair] = pairMethod('tamhane-t2').compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
     expect(pair).toMatchObject({ difference: 3.5, p: null, low: null, high: null });
   });
 
   it('asks for complete rounds', () => {
-    expect(() => pairMethod('rounds').compare({ samples: plants, rounds: undefined, alpha: 0.05 })).toThrow(
+    expect(() => pairMethod('rounds').compare({ samples: plants, blocks: undefined, alpha: 0.05 })).toThrow(
       RangeError,
     );
   });
 
   it('by Dunn with Holm’s correction meets R', () => {
     // R on PlantGrowth: mean ranks by rank(), Dunn's z with the tie correction, p.adjust(method = 'holm').
-    const pairs = pairMethod('dunn').compare({ samples: plants, rounds: undefined, alpha: 0.05 });
+    const pairs = pairMethod('dunn').compare({ samples: plants, blocks: undefined, alpha: 0.05 }).pairs;
     const expected = [0.2636842678914, 0.182327888097, 0.0150008711108];
     pairs.forEach(({ p, low }, i) => {
       expectRelative(p, expected[i] as number, CLOSE);
@@ -179,9 +195,7 @@ describe('ranks', () => {
 
 describe('verdict', () => {
   const pair = (difference: number, half: number) => ({
-    a: 0,
-    b: 1,
-    difference,
+    ...bare(0, 1, difference),
     se: half / 2,
     df: 10,
     p: 0.01,
@@ -238,7 +252,7 @@ describe('verdict', () => {
   });
   it('near a target goes by the distance from it, on either side', () => {
     const verdict = verdictOf({
-      pair: pair(3, 0.5),
+      pair: { ...pair(3, 0.5), sum: { estimate: 201, se: 0.25, low: 200.5, high: 201.5 } },
       means: [99, 102],
       counts: [5, 5],
       better: { kind: 'nearest', target: 100 },
@@ -253,30 +267,21 @@ describe('verdict', () => {
     // appreciable difference, one to 134 is.
     const single = (means: [number, number]) =>
       verdictOf({
-        pair: {
-          a: 0,
-          b: 1,
-          difference: means[1] - means[0],
-          se: null,
-          df: null,
-          p: null,
-          low: null,
-          high: null,
-        },
+        pair: bare(0, 1, means[1] - means[0]),
         means,
         counts: [1, 1],
         better: { kind: 'higher' },
         margin: 0,
         alpha: 0.05,
-        instrumentUncertainty: 16,
-      }).verdict;
+        accuracy: 16,
+      });
     it('lets the instrument’s uncertainty decide', () => {
-      expect(single([160, 153])).toBe('too few');
-      expect(single([160, 134])).toBe('a ahead');
+      expect(single([160, 153])).toMatchObject({ verdict: 'too few', withinAccuracy: true });
+      expect(single([160, 134]).verdict).toBe('a ahead');
     });
     it('decides nothing where the instrument states nothing', () => {
       const verdict = verdictOf({
-        pair: { a: 0, b: 1, difference: -90, se: null, df: null, p: null, low: null, high: null },
+        pair: bare(0, 1, -90),
         means: [160, 70],
         counts: [1, 4],
         better: { kind: 'higher' },

@@ -1,12 +1,13 @@
 import type { Summary } from '../summary/summary.ts';
-import { type Trim, winsorizedSumOfSquares } from '../summary/winsorized.ts';
-import { sorted } from '../summary/quantile.ts';
+import type { Trim } from '../summary/winsorized.ts';
 
 /** The kept readings of one item, ready to be compared. */
 export interface Sample {
   item: string;
   kept: Float64Array;
   summary: Summary;
+  /** Step of the readings, in their unit; 0 where none is known. */
+  step?: number;
   trim?: Trim | undefined;
   /** “energy”: levels in decibels, whose mean is that of their energies. */
   average?: 'energy' | undefined;
@@ -21,19 +22,16 @@ export interface Location {
 }
 
 /**
- * Location of one item: mean and s²/n; under a rule that always cuts from both ends, the trimmed mean and
- * Yuen's (n − 1)s_w²/(h(h − 1)) with h − 1 degrees of freedom.
- * Levels in decibels: the energy mean and the square of its standard error.
+ * Location of one item: mean and the square of its standard error, which is Yuen's under a rule that always cuts from
+ * both ends, that of the energies for levels, and never less than the readings' step allows (see summarise).
  * @source Welch (1947); Yuen (1974), Biometrika 61
  */
-export function locate({ kept, summary, trim, average }: Sample): Location {
-  const { n, mean, sd, se } = summary;
-  if (average === 'energy') {
-    return { n, mean: mean ?? Number.NaN, varianceOfMean: (se ?? Number.NaN) ** 2, df: n - 1 };
-  }
-  if (trim && trim.perEnd > 0 && n > 1) {
-    const varianceOfMean = winsorizedSumOfSquares(sorted(kept), trim.perEnd) / (n * (n - 1));
-    return { n, mean: mean ?? Number.NaN, varianceOfMean, df: n - 1 };
-  }
-  return { n, mean: mean ?? Number.NaN, varianceOfMean: (sd ?? Number.NaN) ** 2 / n, df: n - 1 };
+export function locate({ summary }: Sample): Location {
+  const { n, mean, varianceOfMean } = summary;
+  return {
+    n,
+    mean: mean ?? Number.NaN,
+    varianceOfMean: varianceOfMean ?? Number.NaN,
+    df: n - 1,
+  };
 }

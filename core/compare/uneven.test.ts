@@ -7,8 +7,9 @@ import { CLOSE, EXACT, expectRelative } from '../testing.ts';
 import { anova } from './anova.ts';
 import { friedman } from './complete-rounds.ts';
 import { kruskalWallis } from './kruskal-wallis.ts';
-import { type PairMethodName, pairMethod } from './pairs.ts';
-import { type Sample, locate } from './sample.ts';
+import type { PairMethodName } from './method-names.ts';
+import { pairMethod } from './methods.ts';
+import type { Sample } from './sample.ts';
 import { welchAnova } from './welch-anova.ts';
 
 const samplesOf = ({ items, values }: { items: string[]; values: number[] }): Sample[] =>
@@ -29,7 +30,7 @@ describe.each([
 
   it('in the tests of all items at once', () => {
     const classical = anova(groups);
-    const welch = welchAnova(samples.map(locate));
+    const welch = welchAnova(samples);
     const ranked = kruskalWallis(groups);
     expectRelative(classical?.f, expected.anova.f, CLOSE);
     expect(classical?.df2).toBe(expected.anova.df2);
@@ -52,7 +53,7 @@ describe.each([
     ['games-howell', 'gamesHowell'],
     ['tukey', 'tukey'],
   ])('in every pair by %s', (method, key) => {
-    const pairs = pairMethod(method).compare({ samples, rounds: undefined, alpha: 0.05 });
+    const pairs = pairMethod(method).compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
     expect(pairs).toHaveLength(expected.pairs.length);
     expected.pairs.forEach((theirs, i) => {
       const own = pairs[i];
@@ -78,12 +79,12 @@ describe('drop highest and lowest', () => {
     const { leftOut, trim } = dropExtremes.screen(values, { alpha: 0.05 });
     const out = new Set(leftOut.map(({ index }) => index));
     const kept = Float64Array.from(values.filter((_, i) => !out.has(i)));
-    return { item: feed, kept, summary: summarise(kept, 0.05, trim), trim };
+    return { item: feed, kept, summary: summarise(kept, 0.05, { trim }), trim };
   };
   it('is compared by Yuen’s test, as computed in R from his formulas', () => {
     // Yuen (1974); R: winsorized variances by var() on the sorted readings, p by pt.
     const samples = [trimmed('linseed'), trimmed('soybean')];
-    const [pair] = pairMethod('tamhane-t2').compare({ samples, rounds: undefined, alpha: 0.05 });
+    const [pair] = pairMethod('tamhane-t2').compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
     expectRelative(pair?.difference, 29.4166666667, 1e-9);
     expectRelative(pair?.se, 23.0383740462, 1e-9);
     expectRelative(pair?.df, 19.8616234478, 1e-9);

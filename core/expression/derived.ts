@@ -1,4 +1,3 @@
-import { measurandsInOrder } from '../model/record.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type Expression, readExpression } from './expression.ts';
@@ -20,13 +19,18 @@ export function derivedExpression(
   return loop === undefined ? read : { problem: `“${loop.join('” needs “')}”: that goes in a circle.` };
 }
 
-/** Names of measurands that lead from one back to itself, undefined where none do. */
+/**
+ * Names of measurands that lead from one back to itself, undefined where none do.
+ * @param clear ids that lead into no circle, so that none is walked twice
+ */
 function loopFrom(
   document: Named,
   id: string,
   way: readonly string[],
   names = studyNames(document),
+  clear = new Set<string>(),
 ): string[] | undefined {
+  if (clear.has(id)) return undefined;
   const measurand = document.measurands.find((one) => one.id === id);
   if (measurand?.expression == null) return undefined;
   const at = way.indexOf(id);
@@ -36,12 +40,10 @@ function loopFrom(
   const read = readExpression(measurand.expression, names);
   if ('problem' in read) return undefined;
   for (const use of read.uses) {
-    const loop = use.kind === 'measurand' ? loopFrom(document, use.id, [...way, id], names) : undefined;
+    const loop =
+      use.kind === 'measurand' ? loopFrom(document, use.id, [...way, id], names, clear) : undefined;
     if (loop) return loop;
   }
+  clear.add(id);
   return undefined;
 }
-
-/** Measurands that are worked out from others, in order. */
-export const derivedMeasurands = (document: Pick<StudyDocument, 'measurands'>): Measurand[] =>
-  measurandsInOrder(document).filter(({ expression }) => expression !== null);

@@ -1,4 +1,4 @@
-import { measurandsInOrder } from '../model/record.ts';
+import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 /** Functions that an expression may use. */

@@ -1,7 +1,15 @@
 /** What a finding looks at: the readings of each item in run order, before and after screening. */
 export interface Inspected {
-  items: readonly { item: string; values: ArrayLike<number>; kept: number }[];
+  items: readonly {
+    item: string;
+    values: ArrayLike<number>;
+    kept: Float64Array;
+    /** Whether a rule was applied to it. */
+    screened: boolean;
+  }[];
   unit: string;
+  /** Step of the readings; 0 where none is known. */
+  step: number;
 }
 
 /** Something that the program noticed and the tester should look at. */

@@ -1,9 +1,10 @@
 import type { Finding, Inspect, Inspected } from './finding.ts';
+import { oddOne } from './odd-one.ts';
 import { oneReading } from './one-reading.ts';
 import { sameValue } from './same-value.ts';
 import { unbalancedCounts } from './unbalanced-counts.ts';
 
-const INSPECTIONS: readonly Inspect[] = [oneReading, unbalancedCounts, sameValue];
+const INSPECTIONS: readonly Inspect[] = [oddOne, oneReading, unbalancedCounts, sameValue];
 
 /** All that is noticed about a set of readings. */
 export const findings = (inspected: Inspected): Finding[] =>

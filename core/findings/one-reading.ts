@@ -2,7 +2,7 @@ import type { Inspect } from './finding.ts';
 
 export const oneReading: Inspect = ({ items }) =>
   items
-    .filter(({ kept }) => kept === 1)
+    .filter(({ kept }) => kept.length === 1)
     .map(({ item }) => ({
       kind: 'one reading only',
       item,

@@ -1,3 +1,4 @@
+import { formatReading, withUnit } from '../quantity/format.ts';
 import type { Inspect } from './finding.ts';
 
 /** This many equal readings in a row are questioned. */
@@ -20,7 +21,7 @@ export const sameValue: Inspect = ({ items, unit }) =>
       {
         kind: 'the same value again and again',
         item,
-        message: `${item} read ${[String(value), unit].join(' ').trim()} ${String(longest)} times in a row.`,
+        message: `${item} read ${withUnit(formatReading(value), unit)} ${String(longest)} times in a row.`,
         why: 'An instrument that is stuck or at its limit repeats itself; so does one that is too coarse.',
         todo: 'Check the instrument and its range.',
       },

@@ -1,11 +1,11 @@
 import type { Inspect } from './finding.ts';
 
 export const unbalancedCounts: Inspect = ({ items }) => {
-  const counts = items.map(({ kept }) => kept);
+  const counts = items.map(({ kept }) => kept.length);
   const most = Math.max(...counts);
   const fewest = Math.min(...counts);
   if (items.length < 2 || most - fewest < Math.max(2, 0.25 * most)) return [];
-  const short = items.filter(({ kept }) => kept === fewest).map(({ item }) => item);
+  const short = items.filter(({ kept }) => kept.length === fewest).map(({ item }) => item);
   return [
     {
       kind: 'unbalanced counts',

@@ -2,11 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
-import { analyseStudy } from '../analysis/analyse-study.ts';
+import { analyseStudy, atSetting } from '../analysis/analyse-study.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { FileProblem, csvNumber, decodeText, readCsv } from './csv-read.ts';
 import { studyFromCsv, studyToCsv } from './study-csv.ts';
-import { copyStudy, documentProblems, upToDate } from './study-json.ts';
+import { copyStudy, documentProblems } from './study-json.ts';
+import { upToDate } from '../record/upgrade.ts';
 
 const fans = deskFans as unknown as StudyDocument;
 const foreign = { title: 'From a table', newId: testId, now: '2026-05-04T10:00:00.000Z' };
@@ -113,7 +114,7 @@ describe('a study as CSV', () => {
     const { document, measurand, read, decide } = testStudy(['Ama']);
     decide('leave-out', { readingId: read(0, 1, '9').id, reason: 'draught, at the door' });
     read(0, 2, '3');
-    measurand.rule = { name: 'none', parameter: null };
+    measurand.rule = { ...measurand.rule, name: 'none' };
     const lines = studyToCsv(document).split('\n');
     expect(lines[3]).toContain(',9,g,yes,hand,"draught, at the door",');
     expect(lines[4]).toContain(',3,g,no,,,');
@@ -143,7 +144,7 @@ describe('a plain table', () => {
   });
   it('carries over what was left out', () => {
     const { document } = studyFromCsv('item,value,left_out,reason\nAma,3,no,\nAma,9,yes,slipped\n', foreign);
-    const analysis = analyseStudy(document, document.measurands[0]?.id as string);
+    const analysis = atSetting(analyseStudy(document, document.measurands[0]?.id as string));
     expect(analysis.readings[1]?.use).toMatchObject({ is: 'left out', by: 'hand', reason: 'slipped' });
   });
   it('must have its columns and numbers', () => {
@@ -171,8 +172,8 @@ describe('a copied study', () => {
     for (const { id } of [...fans.items, ...fans.readings, ...fans.decisions]) expect(text).not.toContain(id);
     expect(documentProblems(copy)).toEqual([]);
     expect(copy.readings).toHaveLength(fans.readings.length);
-    const before = analyseStudy(fans, fans.measurands[0]?.id as string, { resamples: 0 });
-    const after = analyseStudy(copy, copy.measurands[0]?.id as string, { resamples: 0 });
+    const before = atSetting(analyseStudy(fans, fans.measurands[0]?.id as string, { resamples: 0 }));
+    const after = atSetting(analyseStudy(copy, copy.measurands[0]?.id as string, { resamples: 0 }));
     expect(after.classes[0]?.analysis).toEqual(before.classes[0]?.analysis);
   });
   it('of the plan alone has no readings and no decisions', () => {
@@ -253,9 +254,9 @@ describe('a document that an earlier version wrote', () => {
     study.procedure = { beforeSession: [], beforeReading: [], waits: [{ what: 'settle', durationS: 5 }] };
     const measurands = (document.measurands as Record<string, unknown>[]).map((measurand) => {
       const { settings: _settings, expression: _expression, onItems: _on, readingS: _s, ...rest } = measurand;
-      return rest;
+      return { ...rest, rule: { name: 'grubbs', parameter: null } };
     });
-    return { ...document, study, measurands };
+    return { ...document, formatVersion: 1, study, measurands };
   };
   it('is brought up to date as it stood then', () => {
     const now = upToDate(earlier()) as StudyDocument;
@@ -270,12 +271,21 @@ describe('a document that an earlier version wrote', () => {
     });
     expect(now.study.procedure.waits).toEqual([{ when: 'reading', what: 'settle', durationS: 5 }]);
     expect(now.measurands[0]).toMatchObject({ settings: {}, expression: null, onItems: null, readingS: 35 });
+    // Studies that exist keep the rule that they had.
+    expect(now.measurands[0]?.rule).toEqual({
+      name: 'grubbs',
+      parameter: null,
+      level: 'sample',
+      judges: 'reading',
+    });
+    expect(now.study.looks).toEqual({ after: [], spending: 'late' });
+    expect(now.formatVersion).toBe(2);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());
     expect(upToDate(structuredClone(once))).toEqual(once);
     expect(upToDate(structuredClone(fans))).toEqual(fans);
-    for (const garbage of [null, 7, 'x', [], {}, { format: 'brackenridge-study', formatVersion: 2 }]) {
+    for (const garbage of [null, 7, 'x', [], {}, { format: 'brackenridge-study', formatVersion: 9 }]) {
       expect(upToDate(garbage)).toEqual(garbage);
     }
     for (const damage of [{ study: 3 }, { measurands: 'x' }, { decisions: [null] }, { study: null }]) {

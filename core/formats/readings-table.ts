@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
 import { readingForm } from '../forms/index.ts';
-import { itemsInOrder } from '../model/record.ts';
+import { itemsInOrder } from '../model/in-order.ts';
 import type { Factor, Level, Measurand, Reading, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { measurandsRead, settingKey } from '../plan/grid.ts';
-import { runOfReading, runQueue } from '../plan/queue.ts';
+import { runOfReading, runQueue } from '../bench/queue.ts';
 import { counted, formatNumber } from '../quantity/format.ts';
 import { type CsvHeader, guessDelimiter } from './csv-read.ts';
 

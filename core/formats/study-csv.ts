@@ -1,14 +1,13 @@
 import Papa from 'papaparse';
-import { analyseStudy } from '../analysis/analyse-study.ts';
-import type { Use } from '../analysis/analyse-study.ts';
-import { studySettings, studyView } from '../analysis/view.ts';
+import { screenedOf } from '../analysis/observed.ts';
+import type { Use } from '../observations/observation.ts';
 import { measurandsRead } from '../plan/grid.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, NotePart, Reading } from '../model/parts.ts';
-import { readingNotes, standingReadings } from '../model/record.ts';
+import { readingNotes, recordOf } from '../record/record.ts';
 import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/common.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
@@ -46,15 +45,11 @@ type Column = (typeof COLUMNS)[number];
  */
 export function studyToCsv(document: StudyDocument): string {
   const uses = new Map<string, Use>();
-  for (const { key } of studySettings(document)) {
-    const view = studyView(document, key);
-    for (const { id } of measurandsRead(document)) {
-      for (const reading of analyseStudy(view, id, { resamples: 0 }).readings)
-        uses.set(reading.id, reading.use);
-    }
+  for (const measurand of measurandsRead(document)) {
+    for (const { id, use } of screenedOf(document, measurand).observations) uses.set(id, use);
   }
   const notes = readingNotes(document);
-  const rows = standingReadings(document).map(({ reading, item, measurand, value, standing }) => {
+  const rows = recordOf(document).readings.map(({ reading, item, measurand, value, standing }) => {
     const use = uses.get(reading.id);
     const out = use?.is === 'left out' ? use : undefined;
     const withdrawn = standing.is === 'withdrawn';

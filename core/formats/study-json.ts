@@ -1,7 +1,6 @@
-import { type FieldProblem, checkPart } from '../model/checks.ts';
+import { type FieldProblem, checkPart } from '../record/checks.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
-import { NEW_STUDY } from '../model/new-study.ts';
-import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../model/study-document.ts';
+import type { StudyDocument } from '../model/study-document.ts';
 
 /**
  * What is wrong inside a study document that has passed its schema: parts of another study, ids twice, references
@@ -36,94 +35,6 @@ export function documentProblems(document: StudyDocument): FieldProblem[] {
     });
   }
   return problems;
-}
-
-/**
- * Brings a document that an earlier version wrote up to date: what it could not say yet is filled in as it stood
- * then. Anything else is left as it is, for the schema to judge.
- */
-export function upToDate(document: unknown): unknown {
-  if (typeof document !== 'object' || document === null) return document;
-  const whole = { ...document } as Record<string, unknown>;
-  if (whole.format !== STUDY_FORMAT || whole.formatVersion !== STUDY_FORMAT_VERSION) return document;
-  const objects = (value: unknown) =>
-    Array.isArray(value)
-      ? value.map((one: unknown) =>
-          typeof one === 'object' && one !== null ? (one as Record<string, unknown>) : undefined,
-        )
-      : undefined;
-  const each = (kind: string, change: (part: Record<string, unknown>) => Record<string, unknown>) => {
-    const parts = objects(whole[kind]);
-    if (parts?.every((part) => part !== undefined)) whole[kind] = parts.map(change);
-  };
-  whole.claims ??= [];
-  const study = whole.study as Record<string, unknown> | null | undefined;
-  let readingS: unknown = 20;
-  if (typeof study === 'object' && study !== null) {
-    const { blind, struck, reorders, deviations, misfireReasons } = NEW_STUDY;
-    const next: Record<string, unknown> = {
-      ...{ blind, struck, reorders, deviations, misfireReasons },
-      ...study,
-    };
-    const { timing, procedure } = study;
-    if (typeof timing === 'object' && timing !== null && 'readingS' in timing) {
-      const { readingS: own, ...rest } = timing;
-      readingS = own;
-      next.timing = { levelS: 0, ...rest };
-    }
-    if (typeof procedure === 'object' && procedure !== null && 'waits' in procedure) {
-      const waits = objects(procedure.waits);
-      next.procedure = {
-        ...procedure,
-        waits: waits?.every((wait) => wait !== undefined)
-          ? waits.map((wait) => ({ when: 'reading', ...wait }))
-          : procedure.waits,
-      };
-    }
-    whole.study = next;
-  }
-  each('measurands', (part) => ({ settings: {}, expression: null, onItems: null, readingS, ...part }));
-  each('changes', (part) => ({ readingsThen: 1, reason: '', ...part }));
-  each('decisions', (part) => {
-    const { run } = part;
-    return {
-      sessionId: null,
-      ...part,
-      ...(typeof run === 'object' && run !== null ? { run: { levelIds: [], ...run } } : {}),
-    };
-  });
-  each('sessions', (part) => {
-    const conditions = objects(part.conditions);
-    return {
-      ...{ kind: 'bench', checked: [], acknowledged: [], pauses: [], continuesId: null },
-      ...part,
-      // A condition had no time of its own: it was read when its session began or ended.
-      ...(conditions?.every((one) => one !== undefined)
-        ? {
-            conditions: conditions.map((one) => ({
-              takenAt: one.at === 'end' ? (part.endedAt ?? part.startedAt) : part.startedAt,
-              ...one,
-            })),
-          }
-        : {}),
-    };
-  });
-  if (whole.notes === undefined) {
-    const notes: unknown[] = [];
-    each('readings', ({ note, photo: _photo, ...reading }) => {
-      if (typeof note === 'string' && note.trim() !== '') {
-        const { id, studyId, createdAt, updatedAt, takenAt } = reading;
-        notes.push({
-          ...{ id, studyId, version: 1, createdAt, updatedAt, readingId: id },
-          ...{ itemId: null, sessionId: null, run: null, text: note, photo: null },
-          ...{ removed: false, notedAt: takenAt },
-        });
-      }
-      return reading;
-    });
-    whole.notes = notes;
-  }
-  return whole;
 }
 
 /** What a copy of a study holds. */

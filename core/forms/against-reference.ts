@@ -20,6 +20,7 @@ export const againstReference: ReadingForm = {
   help: 'the item’s own reading beside a trusted one',
   entry: 'numbers',
   direction: 'nearest',
+  rankedBySize: true,
   unit: '',
   settings: [AS, READ_UNIT],
   valueUnit: (settings) => (setting(AS, settings) === 'relative' ? '%' : undefined),

@@ -46,6 +46,8 @@ export interface ReadingForm {
   average?: 'energy';
   /** Values are ordered marks: only tests by rank make sense. */
   ranksOnly?: true;
+  /** Values are errors: items are ranked by their size, since signed ones would cancel. */
+  rankedBySize?: true;
   /** What one reading is likely to take, seconds. */
   typicalS: (context: FormContext) => number;
   /** The parts that the bench asks for, in order. */

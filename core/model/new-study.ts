@@ -15,6 +15,7 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   blind: 'no',
   struck: [],
   reorders: [],
+  looks: { after: [], spending: 'late' },
   deviations: [],
   misfireReasons: [
     'Disturbed (door, wind, bump)',

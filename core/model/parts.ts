@@ -12,8 +12,11 @@ import {
   MARK_COUNT,
   ORDER_KINDS,
   READING_SOURCES,
+  RULE_JUDGES,
+  RULE_LEVELS,
   RULE_NAMES,
   SESSION_KINDS,
+  SPENDINGS,
   STUDY_STATUSES,
   WAIT_TIMES,
   WATCHED_FIELDS,
@@ -89,6 +92,19 @@ export const Reorder = Type.Object(
 );
 export type Reorder = Static<typeof Reorder>;
 
+export const Looks = Type.Object(
+  {
+    after: Type.Array(Type.Integer({ minimum: 1, maximum: 500 }), {
+      maxItems: 20,
+      uniqueItems: true,
+      description: 'rounds after which the ranking may be read before the plan is complete, ascending',
+    }),
+    spending: oneOf(SPENDINGS),
+  },
+  { ...closed, description: 'planned looks at the ranking, and how they share the chance of a false winner' },
+);
+export type Looks = Static<typeof Looks>;
+
 export const Deviation = Type.Object({ text: Line, notedAt: Instant }, closed);
 export type Deviation = Static<typeof Deviation>;
 
@@ -107,6 +123,7 @@ export const StudyFields = {
   blind: oneOf(BLINDING),
   struck: Type.Array(Cell, { maxItems: 20000, description: 'cells of the grid that are not measured' }),
   reorders: Type.Array(Reorder, { maxItems: 200 }),
+  looks: Looks,
   deviations: Type.Array(Deviation, { maxItems: 200, description: 'where the work left the plan' }),
   misfireReasons: Type.Array(Line, { maxItems: 9, description: 'the tester’s own short list' }),
 };
@@ -153,8 +170,17 @@ export const Instrument = Type.Object(
   closed,
 );
 export const RuleInForce = Type.Object(
-  { name: oneOf(RULE_NAMES), parameter: nullable(Type.Number()) },
-  { ...closed, description: 'the outlier rule in force' },
+  {
+    name: oneOf(RULE_NAMES),
+    parameter: nullable(Type.Number()),
+    level: oneOf(RULE_LEVELS),
+    judges: oneOf(RULE_JUDGES),
+  },
+  {
+    ...closed,
+    description:
+      'the outlier rule in force; whether all samples of the study share its level, and whether a reading in rounds is judged by its distance from the median of its round',
+  },
 );
 export type RuleInForce = Static<typeof RuleInForce>;
 

@@ -17,7 +17,7 @@ import {
 import { closed } from './common.ts';
 
 export const STUDY_FORMAT = 'brackenridge-study';
-export const STUDY_FORMAT_VERSION = 1;
+export const STUDY_FORMAT_VERSION = 2;
 
 /** A whole study as one document: what is exported, imported, kept in the browser and computed on. */
 export const StudyDocument = Type.Object(
@@ -38,6 +38,6 @@ export const StudyDocument = Type.Object(
     notes: Type.Array(NotePart, { maxItems: 20000 }),
     changes: Type.Array(Change, { maxItems: 10000 }),
   },
-  { ...closed, $id: 'study.schema.json', title: 'A study, version 1' },
+  { ...closed, $id: 'study.schema.json', title: 'A study, version 2' },
 );
 export type StudyDocument = Static<typeof StudyDocument>;

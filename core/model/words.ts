@@ -15,8 +15,15 @@ export const DECISION_ACTIONS = [
   'add-run',
   'remove-run',
   'amend-session',
+  'look',
 ] as const;
 export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
+/** Whether all samples of a study share the level of a rule that tests, or each has it for itself. */
+export const RULE_LEVELS = ['study', 'sample'] as const;
+/** What a rule judges in rounds: the reading itself, or its distance from the median of its round. */
+export const RULE_JUDGES = ['distance', 'reading'] as const;
+/** How planned looks share the chance of a false winner: hardly any of it early, or alike at each look. */
+export const SPENDINGS = ['late', 'even'] as const;
 /** Marks available: each is a shape and a colour, never a colour alone. */
 export const MARK_COUNT = 12;
 /** How the runs are put in order. */
@@ -41,7 +48,15 @@ export const HAZARDS = [
   'dust',
 ] as const;
 /** What is part of the plan’s promise: a change of it is logged. */
-export const WATCHED_FIELDS = ['margin', 'rule', 'direction', 'expression', 'claim', 'blind'] as const;
+export const WATCHED_FIELDS = [
+  'margin',
+  'rule',
+  'direction',
+  'expression',
+  'claim',
+  'blind',
+  'looks',
+] as const;
 /** Whether the bench shows codes in place of names: never, until they are opened, or opened already. */
 export const BLINDING = ['no', 'blind', 'opened'] as const;
 export const CLAIM_KINDS = ['order', 'figure', 'step'] as const;

@@ -1,7 +1,7 @@
 import { derivedExpression } from '../expression/derived.ts';
-import { claimWords } from '../claims/words.ts';
+import { claimWords } from './claim-words.ts';
 import type { Claim } from '../model/parts.ts';
-import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';

@@ -4,7 +4,7 @@ import type { Factor, Level } from '../model/parts.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { cellKey, factorLevels, gridCells, levelIdsOf, planSize, settingsOf } from './grid.ts';
 import { studyDuration } from './duration.ts';
-import { firstPlaceToCome, runQueue } from './queue.ts';
+import { firstPlaceToCome, runQueue } from '../bench/queue.ts';
 import { studyOrder } from './run-order.ts';
 
 type Planned = ReturnType<typeof testStudy>;

@@ -1,4 +1,4 @@
-import { itemsInOrder, measurandsInOrder } from '../model/record.ts';
+import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { Cell, Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 

@@ -33,7 +33,7 @@ export function newMeasurand(name: string, position: number, formName = 'value')
       accuracyConstant: null,
       calibratedOn: null,
     },
-    rule: { name: DEFAULT_RULE, parameter: null },
+    rule: { ...DEFAULT_RULE },
     position,
   };
 }

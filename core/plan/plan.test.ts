@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { namesFromPaste, proposeCode, proposeMark } from './code.ts';
-import { runQueue } from './queue.ts';
+import { runQueue } from '../bench/queue.ts';
 import { ORDER_KINDS, HAZARDS } from '../model/words.ts';
 import sampleSize from '../reference/sample-size.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
@@ -11,7 +11,7 @@ import { planDuration } from './duration.ts';
 import { differenceSeen, levelPerPair, power, readingsNeeded } from './power.ts';
 import { balanceOf, runOrder } from './run-order.ts';
 import { williamsSquare } from './williams.ts';
-import { undoSteps } from './undo.ts';
+import { undoSteps } from '../bench/undo.ts';
 
 const ids = ['a', 'b', 'c', 'd'].map(() => testId());
 

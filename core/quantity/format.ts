@@ -75,11 +75,21 @@ export function formatReading(value: number, locale = 'en'): string {
 export const withUnit = (figure: string, unit: string): string =>
   unit === '' ? figure : `${figure}${THIN_SPACE}${unit}`;
 
+const percent = (share: number): string => `${formatNumber(100 * share, 0)}${THIN_SPACE}%`;
+const LITTLE = `<${THIN_SPACE}1${THIN_SPACE}%`;
+const NEARLY_ALL = `>${THIN_SPACE}99${THIN_SPACE}%`;
+
 /** A share as per cent, without false certainty at either end: 99.99 % becomes “> 99 %”. */
 export function formatShare(share: number): string {
-  if (share > 0 && share < 0.01) return `<${THIN_SPACE}1${THIN_SPACE}%`;
-  if (share < 1 && share > 0.99) return `>${THIN_SPACE}99${THIN_SPACE}%`;
-  return `${formatNumber(100 * share, 0)}${THIN_SPACE}%`;
+  if (share > 0 && share < 0.01) return LITTLE;
+  if (share < 1 && share > 0.99) return NEARLY_ALL;
+  return percent(share);
+}
+
+/** A share of draws as per cent: draws are never certain, so neither 0 % nor 100 % is printed. */
+export function formatChance(share: number): string {
+  if (share < 0.01) return LITTLE;
+  return share > 0.99 ? NEARLY_ALL : percent(share);
 }
 
 /** “A”, “A and B”, “A, B and C”. */

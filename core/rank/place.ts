@@ -16,7 +16,7 @@ export interface Place {
 
 /**
  * Places by merit, with the range that the verdicts allow: 1 + the number of items ahead of it, to k − the number
- * that it is ahead of.
+ * that it is ahead of. A place by merit that lies outside its range is taken into it.
  * @param merits one per item, more is better
  * @source simultaneous intervals for ranks: Mohamad, Goeman and van Zwet (2019); Klein, Wright and Wieczorek (2020)
  */
@@ -33,9 +33,11 @@ export function places(merits: readonly number[], verdicts: readonly PairVerdict
     count(ahead, loser);
     count(behind, winner);
   }
-  return merits.map((own, item) => ({
-    place: 1 + merits.filter((other) => other > own).length,
-    placeLow: 1 + (ahead[item] as number),
-    placeHigh: k - (behind[item] as number),
-  }));
+  return merits.map((merit, item) => {
+    const placeLow = 1 + (ahead[item] as number);
+    const placeHigh = k - (behind[item] as number);
+    const byMerit = 1 + merits.filter((other) => other > merit).length;
+    // Pairs within incomplete rounds may see it another way than the means of all rounds; the verdicts hold.
+    return { place: Math.min(placeHigh, Math.max(placeLow, byMerit)), placeLow, placeHigh };
+  });
 }

@@ -1,45 +1,50 @@
 import { tQuantileUpper } from '../distributions/index.ts';
-import { type PairMethodName, pairMethod } from '../compare/pairs.ts';
+import type { CriticalAt } from '../compare/method.ts';
 
-/** More than this many readings of an item are not worth naming. */
-export const MOST_READINGS = 2000;
+/** More readings of each item than this are more than is worth taking. */
+export const MOST_MORE = 50;
 
 export interface SettleInput {
   /** Observed difference in the readings' unit; its sign does not matter. */
   difference: number;
   margin: number;
-  /** s_a² + s_b², or twice the residual mean square of complete rounds. */
-  varianceSum: number;
-  items: number;
-  method: PairMethodName;
-  alpha: number;
+  /** Variance of the difference of one reading (or one round) of each, in the square of the unit. */
+  variance: number;
+  /** Variance of both means' rounding, step²/6, which more readings do not lessen. */
+  rounding: number;
+  criticalAt: CriticalAt;
   /** Readings per item so far. */
   readings: number;
 }
 
+/** One end must hold with a chance of 80 %. */
+const ONE_END = 0.2;
+/** Both ends must hold, together with a chance of 80 %. */
+const BOTH_ENDS = 0.1;
+
 /**
- * How many readings per item would be likely (80 %) to settle a pair at the observed difference and spread: either
+ * How many more readings per item would be likely (80 %) to settle a pair at the observed difference and spread: either
  * the interval then excludes 0, or it lies within the margin.
- * @returns readings per item in all, more than `readings`; undefined when even 2,000 would not be likely to
- * @source two-sample size by critical value plus power quantile of t: Cochran and Cox (1957), section 2.21
+ * @returns from 1 on; undefined when even 50 more would not be likely to
+ * @source two-sample size by critical value plus power quantile of t: Cochran and Cox (1957), section 2.21; both ends:
+ *   Schuirmann (1987), Journal of Pharmacokinetics and Biopharmaceutics 15
  */
 export function readingsToSettle(input: SettleInput): number | undefined {
-  const { margin, varianceSum, items, alpha } = input;
-  const own = pairMethod(input.method);
-  const planned = own.criticalAt ? own : pairMethod('tamhane-t2');
-  const distance = Math.max(Math.abs(input.difference), margin - Math.abs(input.difference));
+  const { margin, variance, rounding, criticalAt, readings } = input;
+  const difference = Math.abs(input.difference);
   const likely = (n: number) => {
-    const found = planned.criticalAt?.(n, items, alpha);
-    if (!found) return false;
-    return (found.critical + tQuantileUpper(0.2, found.df)) * Math.sqrt(varianceSum / n) <= distance;
+    const { critical, df } = criticalAt(n);
+    const apart = (critical + tQuantileUpper(ONE_END, df)) * Math.sqrt(variance / n);
+    const alike = (critical + tQuantileUpper(BOTH_ENDS, df)) * Math.sqrt(variance / n + rounding);
+    return apart <= difference || alike <= margin - difference;
   };
-  let low = Math.max(2, input.readings);
-  let high = MOST_READINGS;
-  if (!(distance > 0) || !likely(high)) return undefined;
+  let low = Math.max(2, readings);
+  let high = readings + MOST_MORE;
+  if (high <= low || !likely(high)) return undefined;
   while (high - low > 1) {
     const middle = Math.floor((low + high) / 2);
     if (likely(middle)) high = middle;
     else low = middle;
   }
-  return high;
+  return high - readings;
 }

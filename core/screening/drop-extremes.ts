@@ -12,6 +12,7 @@ export const dropExtremes: ScreeningRule = {
   suits:
     'A habit of the trade. It costs every clean sample two readings, so it suits long, cheap series only.',
   statisticName: '',
+  alwaysCuts: true,
   screen(values) {
     const n = values.length;
     if (n < 4) return { leftOut: [], notAvailable: `needs 4 readings, there are ${String(n)}` };

@@ -13,8 +13,10 @@ export const generalizedEsd: ScreeningRule = {
   name: 'generalized-esd',
   label: 'Generalized ESD',
   does: 'Looks for up to a quarter of bad readings at once, so that two bad ones cannot hide each other.',
-  suits: 'Suits most bench work from 5 readings on; it costs about one clean sample in fifteen a reading.',
+  suits:
+    'Suits most bench work from 5 readings on. At 0.05 per study it costs a clean study a reading in one case of twenty.',
   statisticName: 'R',
+  tests: true,
   parameter: { label: 'at most', minimum: 1, maximum: 1000000, whole: true },
   screen(values, { alpha, parameter }) {
     const n = values.length;

@@ -11,6 +11,7 @@ export const grubbs: ScreeningRule = {
   does: 'Leaves out the farthest reading when it is too far for a normal sample, and asks again.',
   suits: 'Suits one bad reading; two bad ones on the same side can hide each other.',
   statisticName: 'G',
+  tests: true,
   screen(values, { alpha }) {
     const n = values.length;
     if (n < 3) return { leftOut: [], notAvailable: `needs 3 readings, there are ${String(n)}` };

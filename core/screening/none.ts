@@ -6,5 +6,6 @@ export const none: ScreeningRule = {
   does: 'Keeps every reading.',
   suits: 'Suits when every odd reading has been looked at by hand.',
   statisticName: '',
+  keepsAll: true,
   screen: () => ({ leftOut: [] }),
 };

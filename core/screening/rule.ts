@@ -4,7 +4,12 @@ import type { Trim } from '../summary/winsorized.ts';
 export type RuleName = RuleInForce['name'];
 
 /** In force unless the study says otherwise. */
-export const DEFAULT_RULE: RuleName = 'generalized-esd';
+export const DEFAULT_RULE: RuleInForce = {
+  name: 'generalized-esd',
+  parameter: null,
+  level: 'study',
+  judges: 'distance',
+};
 
 /** One reading that a rule leaves out, with what it was judged by. */
 export interface LeftOut {
@@ -35,5 +40,11 @@ export interface ScreeningRule {
   statisticName: string;
   /** The parameter that a study or a command may set. */
   parameter?: { label: string; minimum: number; maximum: number; whole: boolean };
+  /** Takes readings out of clean samples too, so that it judges none: nothing can be kept against it. */
+  alwaysCuts?: true;
+  /** Judges nothing at all. */
+  keepsAll?: true;
+  /** A test at a level, which all samples of a study can share. */
+  tests?: true;
   screen(values: ArrayLike<number>, options: { alpha: number; parameter?: number | null }): Screening;
 }

@@ -122,7 +122,7 @@ describe('quantiles', () => {
 describe('winsorized standard error', () => {
   it('is that of Tukey and McLaughlin for a mean trimmed by one at each end', () => {
     // By hand: of 1 2 4 6 9 without 1 and 9, winsorized 2 2 4 6 6: mean 4, s² = 16/4 = 4; 2·√5/3.
-    const { se, mean } = summarise([2, 4, 6], 0.05, { perEnd: 1, of: 5 });
+    const { se, mean } = summarise([2, 4, 6], 0.05, { trim: { perEnd: 1, of: 5 } });
     expect(mean).toBe(4);
     expect(se).toBeCloseTo((2 * Math.sqrt(5)) / 3, 12);
   });

@@ -8,9 +8,10 @@ import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
 import * as changes from './migrations/0003-changes.ts';
 import * as wholePlan from './migrations/0004-whole-plan.ts';
 import * as bench from './migrations/0005-bench.ts';
+import * as promises from './migrations/0006-promises.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
-const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench];
+const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench, promises];
 
 export interface Database {
   sequelize: Sequelize;

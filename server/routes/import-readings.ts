@@ -4,7 +4,7 @@ import Type from 'typebox';
 import { v7 } from 'uuid';
 import { readingForm } from '../../core/forms/index.ts';
 import { Id, Instant, closed, nullable } from '../../core/model/common.ts';
-import { checkLevelsOf } from '../../core/model/checks.ts';
+import { checkLevelsOf } from '../../core/record/checks.ts';
 import type { Level, Measurand, Reading, Session } from '../../core/model/parts.ts';
 import { SessionFields } from '../../core/model/parts.ts';
 import { formatNumber } from '../../core/quantity/format.ts';

@@ -1,7 +1,7 @@
 import { Hono } from 'hono';
 import Type, { type TSchema } from 'typebox';
 import { closed, Id } from '../../core/model/common.ts';
-import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/model/checks.ts';
+import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
 import type { Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';

@@ -1,4 +1,4 @@
-import { changeWords, changesTitle, isLate } from '../../core/model/change-words.ts';
+import { changeWords, changesTitle, isLate } from '../../core/record/change-words.ts';
 import type { Change } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { Note } from '../ui/note.tsx';

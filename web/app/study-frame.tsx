@@ -4,7 +4,7 @@ import { NavLink, Outlet, useMatch, useOutletContext, useParams } from 'react-ro
 import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { planSize } from '../../core/plan/grid.ts';
-import { runQueue } from '../../core/plan/queue.ts';
+import { runQueue } from '../../core/bench/queue.ts';
 import { NARROW, focusRing } from '../ui/tokens.ts';
 import { useLive } from './api/live.ts';
 import { useStudyDocument } from './api/studies.ts';

@@ -1,9 +1,8 @@
 import { type ReactNode, useMemo, useState } from 'react';
-import { firstSetting, studySettings, studyView } from '../../core/analysis/view.ts';
-import { measurandsInOrder } from '../../core/model/record.ts';
+import { settingsRead } from '../../core/analysis/settings.ts';
+import { measurandsInOrder } from '../../core/model/in-order.ts';
 import type { Measurand } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { settingWords } from '../../core/plan/grid.ts';
 import { blindStudy } from '../../core/plan/blind.ts';
 import { Choice } from '../ui/choice.tsx';
 import { Row } from '../ui/page.tsx';
@@ -16,10 +15,10 @@ const MOST_SEGMENTS = 5;
 export interface StudyView {
   /** The whole study, items by their codes while these are not opened. */
   document: StudyDocument;
-  /** What is analysed: derived readings worked out, one setting where there are factors. */
-  view: StudyDocument;
   measurand: Measurand | undefined;
-  /** The setting that is shown, in words; '' without factors. */
+  /** Key of the setting that is shown. */
+  settingKey: string;
+  /** The same in words; '' without factors. */
   setting: string;
   /** Where measurand and setting are chosen; null where there is nothing to choose. */
   control: ReactNode;
@@ -32,17 +31,16 @@ export function useStudyView(): StudyView {
   const measurands = measurandsInOrder(document);
   const [chosen, setChosen] = useState<string>();
   const [chosenSetting, setSetting] = useState<string>();
-  const settings = useMemo(() => (document.factors.length === 0 ? [] : studySettings(document)), [document]);
-  const key = settings.some((one) => one.key === chosenSetting) ? chosenSetting : firstSetting(document);
-  const view = useMemo(() => studyView(document, key), [document, key]);
+  const settings = useMemo(() => settingsRead(document), [document]);
+  const shown = settings.find(({ key }) => key === chosenSetting) ?? settings[0];
   const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
-  const options = settings.map((one) => ({ value: one.key, label: settingWords(one.levels) }));
+  const options = settings.map(({ key, words }) => ({ value: key, label: words }));
   const Settings = options.length > MOST_SEGMENTS ? Choice : Segments;
   return {
     document,
-    view,
     measurand,
-    setting: options.find(({ value }) => value === key)?.label ?? '',
+    settingKey: shown?.key ?? '',
+    setting: shown?.words ?? '',
     control:
       measurands.length > 1 || options.length > 1 ? (
         <Row style={{ marginBottom: 18 }}>
@@ -55,8 +53,8 @@ export function useStudyView(): StudyView {
               onChange={setChosen}
             />
           )}
-          {options.length > 1 && key !== undefined && (
-            <Settings label="Setting" labelHidden value={key} options={options} onChange={setSetting} />
+          {options.length > 1 && shown && (
+            <Settings label="Setting" labelHidden value={shown.key} options={options} onChange={setSetting} />
           )}
         </Row>
       ) : null,

@@ -1,21 +1,21 @@
 import { describe, expect, it } from 'vitest';
-import { analyseStudy } from '../../core/analysis/analyse-study.ts';
+import { analyseStudy, atSetting } from '../../core/analysis/analyse-study.ts';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { leaderBand, placeRange, stripLanes } from './lanes.ts';
 
 const fans = deskFans as unknown as StudyDocument;
 const measurand = fans.measurands[0] as StudyDocument['measurands'][0];
-const analysis = analyseStudy(fans, measurand.id, { resamples: 0 });
+const analysis = atSetting(analyseStudy(fans, measurand.id, { resamples: 0 }));
 
 describe('the lanes of the desk fans', () => {
   it('show every reading before anything is analysed', () => {
-    const lanes = stripLanes(fans, measurand, undefined);
+    const lanes = stripLanes(fans, measurand, '', undefined);
     expect(lanes.map(({ marks }) => marks.length)).toEqual([8, 8, 9, 8, 8, 8]);
     expect(lanes.every(({ mean, figure }) => mean === null && figure === '–')).toBe(true);
   });
   it('show what the rule leaves out as hollow, and places at their ends', () => {
-    const lanes = stripLanes(fans, measurand, analysis, { places: true });
+    const lanes = stripLanes(fans, measurand, '', analysis, { places: true });
     expect(lanes.map(({ marks }) => marks.filter(({ out }) => out).length)).toEqual([0, 1, 1, 0, 1, 0]);
     expect(lanes.map(({ place }) => place)).toEqual(['2–3', '1', '4–5', '2–3', '4–5', '6']);
     expect(lanes[1]?.figure).toBe('3.443');

@@ -1,53 +1,90 @@
 import type { Item, Measurand } from '../../core/model/parts.ts';
-import type { MeasurandAnalysis } from '../../core/analysis/analyse-study.ts';
-import { itemsInOrder, standingReadings } from '../../core/model/record.ts';
+import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
+import { itemsInOrder } from '../../core/model/in-order.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { formatNumber } from '../../core/quantity/format.ts';
-import { resultDecimals } from '../../core/rank/answer.ts';
+import { settingKey } from '../../core/plan/grid.ts';
+import { recordOf } from '../../core/record/record.ts';
+import { type Figures, figuresOf } from '../../core/report/figures.ts';
 import type { StripBand, StripLane, StripMark } from './layout.ts';
 
-/** Decimals for the results of a measurand: those of its first class. */
-export function analysisDecimals(analysis: MeasurandAnalysis | undefined, measurand: Measurand): number {
-  const first = analysis?.classes[0] ?? analysis?.controls;
-  return first ? resultDecimals(first.analysis, measurand.instrument.resolution) : 2;
-}
+/** How the figures of a measurand are printed: as suits all its classes together. */
+export const settingFigures = ({ classes, controls }: SettingAnalysis): Figures => {
+  const groups = [...classes, ...(controls ? [controls] : [])];
+  return figuresOf({
+    items: groups.flatMap(({ analysis }) => analysis.items),
+    step: groups[0]?.analysis.step ?? 0,
+  });
+};
 
 /** Place or place range as printed: “2” or “2–4”. */
 export const placeRange = (low: number, high: number): string =>
   low === high ? String(low) : `${String(low)}–${String(high)}`;
 
+export interface LaneOptions {
+  /** Items from top to bottom; the plan's order when left out. */
+  order?: readonly Item[] | undefined;
+  /** Whether the lanes end with their places. */
+  places?: boolean;
+  /** Whether errors are shown by their size, as they are ranked. */
+  sizes?: boolean;
+}
+
+/** The marks of each item: what the analysis knows, and what was recorded since. */
+function marksOf(
+  document: StudyDocument,
+  measurand: Measurand,
+  key: string,
+  analysis: SettingAnalysis | undefined,
+  shown: (value: number) => number,
+): Map<string, StripMark[]> {
+  const marks = new Map<string, StripMark[]>();
+  const push = (itemId: string, id: string, value: number, out: boolean, round: number) => {
+    const lane = marks.get(itemId) ?? [];
+    lane.push({ id, value: shown(value), out, title: `round ${String(round)}` });
+    marks.set(itemId, lane);
+  };
+  if (measurand.expression !== null) {
+    for (const { id, itemId, value, use, round } of analysis?.readings ?? []) {
+      if (value !== null) push(itemId, id, value, use.is === 'left out', round);
+    }
+    return marks;
+  }
+  const uses = new Map(analysis?.readings.map(({ id, use }) => [id, use]));
+  for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
+    if (value === null || standing.is === 'withdrawn') continue;
+    if (settingKey(reading.levels.map(({ levelId }) => levelId)) !== key) continue;
+    const use = uses.get(reading.id) ?? standing;
+    push(reading.itemId, reading.id, value, use.is === 'left out', reading.round);
+  }
+  return marks;
+}
+
 /**
- * The lanes of a measurand: every reading at once, means and intervals as soon as the analysis has them.
- * @param order items from top to bottom; the plan's order when left out
- * @param places whether the lanes end with their places
+ * The lanes of a measurand at a setting: every reading at once, means and intervals as soon as the analysis has them.
+ * @param key of the setting
  */
 export function stripLanes(
   document: StudyDocument,
   measurand: Measurand,
-  analysis: MeasurandAnalysis | undefined,
-  { order, places = false }: { order?: readonly Item[]; places?: boolean } = {},
+  key: string,
+  analysis: SettingAnalysis | undefined,
+  { order, places = false, sizes = false }: LaneOptions = {},
 ): StripLane[] {
-  const own = analysis?.measurand.id === measurand.id ? analysis : undefined;
-  const uses = new Map(own?.readings.map(({ id, use }) => [id, use]));
-  const marks = new Map<string, StripMark[]>();
-  for (const { reading, value, standing, measurand: measured } of standingReadings(document)) {
-    if (measured.id !== measurand.id || value === null || standing.is === 'withdrawn') continue;
-    const use = uses.get(reading.id) ?? standing;
-    const lane = marks.get(reading.itemId) ?? [];
-    lane.push({
-      id: reading.id,
-      value,
-      out: use.is === 'left out',
-      title: `round ${String(reading.round)}`,
-    });
-    marks.set(reading.itemId, lane);
-  }
-  const decimals = analysisDecimals(own, measurand);
-  const groups = [...(own?.classes ?? []), ...(own?.controls ? [own.controls] : [])];
+  const known =
+    analysis?.measurand.id === measurand.id && analysis.setting.key === key ? analysis : undefined;
+  const bySize = known?.bySize ?? false;
+  const target = measurand.direction.target ?? 0;
+  const marks = marksOf(document, measurand, key, known, (value) =>
+    bySize && sizes ? Math.abs(value - target) : value,
+  );
+  const figures = known && settingFigures(known);
+  const groups = [...(known?.classes ?? []), ...(known?.controls ? [known.controls] : [])];
+  // Means of sizes have no place among signed errors.
+  const withMeans = !bySize || sizes;
   return (order ?? itemsInOrder(document)).map((item) => {
     const group = groups.find(({ items }) => items.some(({ id }) => id === item.id));
     const index = group?.items.findIndex(({ id }) => id === item.id) ?? -1;
-    const summary = group?.analysis.items[index]?.summary;
+    const analysed = group?.analysis.items[index];
     const place = group?.analysis.ranking.find((entry) => entry.index === index);
     return {
       id: item.id,
@@ -55,25 +92,34 @@ export function stripLanes(
       code: item.code,
       mark: item.mark,
       marks: marks.get(item.id) ?? [],
-      mean: summary?.mean ?? null,
-      interval: summary?.interval ?? null,
-      figure: summary?.mean == null ? '–' : formatNumber(summary.mean, decimals),
+      mean: withMeans ? (analysed?.summary.mean ?? null) : null,
+      interval: withMeans ? (analysed?.summary.interval ?? null) : null,
+      figure: withMeans && figures ? figures.result(analysed?.summary.mean) : '–',
       ...(places ? { place: place ? placeRange(place.placeLow, place.placeHigh) : '–' } : {}),
     };
   });
 }
 
-/** The margin around the leader of a class, where there are a margin and a leader. */
+/** The margin around the leader of a class, where there are a margin and a leader; around a target, where one is set. */
 export function leaderBand(
-  analysis: MeasurandAnalysis | undefined,
+  analysis: SettingAnalysis | undefined,
   className: string,
   marginText: (margin: number) => string,
 ): StripBand | undefined {
   const group = analysis?.classes.find(({ name }) => name === className);
   const leader = group?.analysis.ranking[0];
-  const mean = leader && group.analysis.items[leader.index]?.summary.mean;
-  if (!group || mean == null || group.analysis.margin === 0 || group.analysis.ranking.length < 2)
+  const mean = leader && group.analysis.items[leader.index]?.placedBy;
+  if (!analysis || !group || mean == null || group.analysis.margin === 0 || group.analysis.ranking.length < 2)
     return undefined;
   const { margin } = group.analysis;
+  const { direction } = analysis.measurand;
+  if (direction.kind === 'nearest' && !analysis.bySize && direction.target !== null) {
+    const reach = Math.abs(mean - direction.target) + margin;
+    return {
+      from: direction.target - reach,
+      to: direction.target + reach,
+      label: `as near to the target as the leader, within ${marginText(margin)}`,
+    };
+  }
   return { from: mean - margin, to: mean + margin, label: `within ${marginText(margin)} of the leader` };
 }

@@ -11,15 +11,47 @@ import {
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { type StudyChange, changedStudy } from './held.ts';
 
-/** Rows of a table that the page shows. */
-const SHOWN_ROWS = 6;
+/** States of studies that are held, the latest last: a question may still be about the one before. */
+const held = new Map<number, StudyDocument>();
+const MOST_HELD = 4;
+
+/** Questions that nobody waits for any more. */
+const cancelled = new Set<number>();
+
+function hold(number: number, change: StudyChange): void {
+  const base = change.base === undefined ? undefined : held.get(change.base);
+  if (change.base !== undefined && !base) throw new Error('The state before is not held.');
+  held.set(number, changedStudy(base, change));
+  for (const oldest of held.keys()) {
+    if (held.size <= MOST_HELD) break;
+    held.delete(oldest);
+  }
+}
+
+/** Lets what came in meanwhile go first, so that a question which was given up is not worked on. */
+const yielded = () => new Promise((resolve) => setTimeout(resolve, 0));
+
+/** Answers a question about a state that is held, unless nobody waits for the answer any more. */
+function about<Asked extends unknown[], Answer>(work: (document: StudyDocument, ...asked: Asked) => Answer) {
+  return async (ticket: number, number: number, ...asked: Asked): Promise<Answer | undefined> => {
+    await yielded();
+    if (cancelled.delete(ticket)) return undefined;
+    const document = held.get(number);
+    if (!document) throw new Error('This state of the study is not held.');
+    return work(document, ...asked);
+  };
+}
 
 /** The table that was taken apart last; it stays here, since to send a hundred thousand rows to and fro takes long. */
 let table: ReadingsTable | undefined;
 
 /** The head of a table, with how many rows it has and a first guess at what its columns hold. */
 export type TableHead = Exclude<ReturnType<typeof parseTable>, { problem: string }>;
+
+/** Rows of a table that the page shows. */
+const SHOWN_ROWS = 6;
 
 function parseTable(document: StudyDocument, text: string, delimiter?: Delimiter) {
   const found = parseReadingsTable(text, delimiter);
@@ -46,7 +78,17 @@ function readTable(document: StudyDocument, matching: Matching, onProgress: (sha
   };
 }
 
-const analysis = { analyseStudy, checkClaims, compareSchools, parseTable, readTable };
+const analysis = {
+  hold,
+  cancel: (ticket: number) => {
+    cancelled.add(ticket);
+  },
+  analyseStudy: about(analyseStudy),
+  checkClaims: about(checkClaims),
+  compareSchools: about(compareSchools),
+  parseTable,
+  readTable,
+};
 export type AnalysisWorker = typeof analysis;
 
 expose(analysis);

@@ -4,7 +4,7 @@ import { testId } from '../../testing-study.ts';
 import { planFindings } from '../findings.ts';
 import { newItem } from '../new-parts.ts';
 import { studyFromPattern } from '../pattern.ts';
-import { runQueue } from '../queue.ts';
+import { runQueue } from '../../bench/queue.ts';
 import { PATTERNS } from './index.ts';
 
 const started = (pattern: (typeof PATTERNS)[number]) =>

@@ -1,9 +1,15 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
-import type { StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
+import { useCallback } from 'react';
+import {
+  type MeasurandAnalysis,
+  type StudyAnalysisOptions,
+  atSetting,
+} from '../../../core/analysis/analyse-study.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
+import { studyChange } from '../../workers/held.ts';
 
 let worker: Remote<AnalysisWorker> | undefined;
 function analyst(): Remote<AnalysisWorker> {
@@ -37,42 +43,97 @@ function numberOf(document: StudyDocument): number {
   return number;
 }
 
+/** The state of a study that the worker was sent last. */
+let sent: { number: number; document: StudyDocument } | undefined;
+let tickets = 0;
+
+/** Asks the worker about a state of a study; it is sent what has changed since the state that it holds. */
+async function ask<Answer>(
+  document: StudyDocument,
+  signal: AbortSignal,
+  question: (remote: Remote<AnalysisWorker>, ticket: number, number: number) => Promise<Answer | undefined>,
+): Promise<Answer> {
+  const number = numberOf(document);
+  const remote = analyst();
+  tickets += 1;
+  const ticket = tickets;
+  if (sent?.number !== number) {
+    const before = sent?.document.study.id === document.study.id ? sent : undefined;
+    sent = { number, document };
+    remote.hold(number, studyChange(document, before)).catch(() => {
+      sent = undefined;
+    });
+  }
+  const cancel = () => {
+    void remote.cancel(ticket);
+  };
+  signal.addEventListener('abort', cancel);
+  try {
+    const answered = await question(remote, ticket, number);
+    if (answered === undefined) throw new Error('Nobody waited for this answer.');
+    return answered;
+  } finally {
+    signal.removeEventListener('abort', cancel);
+  }
+}
+
 const settings = {
   staleTime: Number.POSITIVE_INFINITY,
   // A result of an older state of the readings is not asked for again.
   gcTime: 2000,
   placeholderData: keepPreviousData,
-  retry: false,
+  // A state that the worker has let go of meanwhile is sent again.
+  retry: (failures: number, error: Error) => failures < 1 && error.message.includes('not held'),
+  retryDelay: 0,
 };
 
-/** The analysis of one measurand, computed in a worker; the one before is shown while the next is made. */
+/**
+ * The analysis of one measurand at one setting, computed in a worker; the one before is shown while the next is made.
+ * @param settingKey the first setting that was read when left out
+ */
 export function useAnalysis(
   document: StudyDocument,
   measurandId: string | undefined,
+  settingKey?: string,
   options: StudyAnalysisOptions = {},
 ) {
   return useQuery({
     queryKey: ['analysis', document.study.id, measurandId, numberOf(document), options],
-    queryFn: () => analyst().analyseStudy(document, measurandId as string, options),
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.analyseStudy(ticket, number, measurandId as string, options),
+      ),
     enabled: measurandId !== undefined,
+    select: useCallback((analysis: MeasurandAnalysis) => atSetting(analysis, settingKey), [settingKey]),
     ...settings,
   });
 }
 
 /** What every school of screening would do to one class of items. */
-export function useSchools(document: StudyDocument, measurandId: string, className: string) {
+export function useSchools(
+  document: StudyDocument,
+  measurandId: string,
+  className: string,
+  settingKey: string,
+) {
   return useQuery({
-    queryKey: ['schools', document.study.id, measurandId, className, numberOf(document)],
-    queryFn: () => analyst().compareSchools(document, measurandId, className),
+    queryKey: ['schools', document.study.id, measurandId, className, settingKey, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.compareSchools(ticket, number, measurandId, className, settingKey),
+      ),
     ...settings,
   });
 }
 
 /** The claims about a measurand, checked against the readings. */
-export function useClaims(document: StudyDocument, view: StudyDocument, measurandId: string) {
+export function useClaims(document: StudyDocument, measurandId: string, settingKey: string) {
   return useQuery({
-    queryKey: ['claims', document.study.id, measurandId, numberOf(document), numberOf(view)],
-    queryFn: () => analyst().checkClaims(document, view, measurandId),
+    queryKey: ['claims', document.study.id, measurandId, settingKey, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.checkClaims(ticket, number, measurandId, settingKey),
+      ),
     ...settings,
   });
 }

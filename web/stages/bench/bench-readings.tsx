@@ -1,12 +1,12 @@
 import { memo, useDeferredValue, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
-import { firstSetting, studyView } from '../../../core/analysis/view.ts';
+import { settingsRead } from '../../../core/analysis/settings.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { settingKey } from '../../../core/plan/grid.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { stripLanes } from '../../strip/lanes.ts';
 import { OrderPicture } from '../../strip/order-picture.tsx';
@@ -31,16 +31,19 @@ export interface BenchReadingsProps {
 /** What has been read of the measurand at the setting that is at the bench: by item, or in the order taken. */
 export function BenchReadings({ document: whole, run, measurand, lastId }: BenchReadingsProps) {
   const [shown, setShown] = useState<'items' | 'order'>('items');
-  const key = run ? settingKey(run.levelIds) : firstSetting(whole);
+  const key = run ? settingKey(run.levelIds) : (settingsRead(whole)[0]?.key ?? '');
   // The hand comes first: what is drawn of the readings may follow a moment later.
   const settled = useDeferredValue(whole);
   const pointedId = useDeferredValue(lastId);
-  const document = useMemo(() => studyView(blindStudy(settled), key), [settled, key]);
-  const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
-  const lanes = useMemo(() => stripLanes(document, measurand, analysis), [document, measurand, analysis]);
+  const document = useMemo(() => blindStudy(settled), [settled]);
+  const { data: analysis } = useAnalysis(document, measurand.id, key, { resamples: 0 });
+  const lanes = useMemo(
+    () => stripLanes(document, measurand, key, analysis),
+    [document, measurand, key, analysis],
+  );
   const order = useMemo(
-    () => (shown === 'order' ? readingsInOrder(document, measurand.id) : undefined),
-    [document, measurand, shown],
+    () => (shown === 'order' ? readingsInOrder(document, measurand.id, key) : undefined),
+    [document, measurand, key, shown],
   );
   const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
   return (

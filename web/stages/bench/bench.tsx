@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { planSize } from '../../../core/plan/grid.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { benchLog } from '../../../core/plan/bench-log.ts';
+import { benchLog } from '../../../core/bench/log.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { dayAndTime } from '../../ui/when.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runQueue } from '../../../core/plan/queue.ts';
+import { runQueue } from '../../../core/bench/queue.ts';
 import { testId, testStudy } from '../../../core/testing-study.ts';
 import { noteSubjects } from './note-subjects.ts';
 

@@ -1,5 +1,5 @@
 import type { NotePart } from '../../../core/model/parts.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 
 /** What a note is about: one of these is named. */
 export type NoteAbout = Pick<NotePart, 'readingId' | 'itemId' | 'sessionId' | 'run'>;

@@ -4,7 +4,7 @@ import { ALPHA } from '../../../core/analysis/alpha.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { settingWords } from '../../../core/plan/grid.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 import { counted, formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';

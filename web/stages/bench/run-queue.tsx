@@ -1,7 +1,7 @@
 import { Fragment, memo, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { settingWords } from '../../../core/plan/grid.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 import { formatReading } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';

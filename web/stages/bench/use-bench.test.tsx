@@ -7,7 +7,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
-import type { Run } from '../../../core/plan/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
 import { testStudy } from '../../../core/testing-study.ts';
 import { outbox } from '../../app/api/outbox.ts';
 import { documentKey, queryClient, useStudyDocument } from '../../app/api/studies.ts';
@@ -102,7 +102,12 @@ const study = (change: Partial<Measurand> = {}, names = ['Ama', 'Bel', 'Cor']) =
   return { ...made, measurands: [{ ...measurand, ...change }] };
 };
 const withForm = (form: string, change: Partial<Measurand> = {}) =>
-  study({ ...newMeasurand('Mass', 1, form), unit: 'g', rule: { name: 'none', parameter: null }, ...change });
+  study({
+    ...newMeasurand('Mass', 1, form),
+    unit: 'g',
+    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
+    ...change,
+  });
 
 beforeEach(() => {
   vi.stubGlobal('fetch', takeAll);

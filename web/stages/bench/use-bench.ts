@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo, useState } from 'react';
-import { type Slip, readingQuestion } from '../../../core/entry/slip.ts';
+import { type Slip, readingQuestion } from '../../../core/bench/slip.ts';
 import type { PartTexts } from '../../../core/forms/form.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { Reading, ReadingPart, RunRef } from '../../../core/model/parts.ts';
@@ -13,9 +13,14 @@ import {
   runKey,
   runOfReading,
   runQueue,
-} from '../../../core/plan/queue.ts';
-import { chainedFeed, understoodWords, withInstrumentText, yardstick } from '../../../core/plan/run-entry.ts';
-import { canUndo, undoSteps } from '../../../core/plan/undo.ts';
+} from '../../../core/bench/queue.ts';
+import {
+  chainedFeed,
+  understoodWords,
+  withInstrumentText,
+  yardstick,
+} from '../../../core/bench/run-entry.ts';
+import { canUndo, undoSteps } from '../../../core/bench/undo.ts';
 import { formatPlain, formatReading } from '../../../core/quantity/format.ts';
 import {
   type NewDecision,

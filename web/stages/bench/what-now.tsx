@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import type { Run } from '../../../core/plan/queue.ts';
-import { waitBefore } from '../../../core/plan/session.ts';
+import type { Run } from '../../../core/bench/queue.ts';
+import { waitBefore } from '../../../core/bench/session.ts';
 import { sound } from '../../app/sound.ts';
 import { useNow } from './session/use-now.ts';
 import type { SessionAtBench } from './session/use-session.ts';

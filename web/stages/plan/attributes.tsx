@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { type PastedTable, parseItemTable } from '../../../core/formats/item-table.ts';
 import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
 import type { Item } from '../../../core/model/parts.ts';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newItem } from '../../../core/plan/new-parts.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';

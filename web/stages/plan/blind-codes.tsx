@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindCodes } from '../../../core/plan/blind.ts';
 import { patchStudy } from '../../app/api/studies.ts';

@@ -1,9 +1,9 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { claimWords } from '../../../core/claims/words.ts';
+import { claimWords } from '../../../core/plan/claim-words.ts';
 import type { Claim, Item } from '../../../core/model/parts.ts';
-import { itemsInOrder, measurandsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder, measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { CLAIM_KINDS } from '../../../core/model/words.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';

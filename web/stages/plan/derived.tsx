@@ -5,7 +5,7 @@ import { type StudyName, studyNames } from '../../../core/expression/names.ts';
 import { derivedExpression } from '../../../core/expression/derived.ts';
 import { readingValue } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';

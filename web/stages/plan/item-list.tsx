@@ -20,7 +20,7 @@ import styled from 'styled-components';
 import { counted } from '../../../core/quantity/format.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { ITEM_ROLES } from '../../../core/model/words.ts';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { namesFromPaste } from '../../../core/plan/code.ts';
 import { problemText } from '../../app/api/client.ts';

@@ -2,7 +2,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import styled, { css } from 'styled-components';
 import { READING_FORMS, readingForm, unitRead } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { SCREENING_RULES, screeningRule } from '../../../core/screening/index.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
@@ -309,7 +309,7 @@ function MeasurandFields({
               value={measurand.rule.name}
               options={SCREENING_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
               onChange={(name) => {
-                tell(save({ rule: { name, parameter: null } }));
+                tell(save({ rule: { ...measurand.rule, name, parameter: null } }));
               }}
             />
           </Span>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { planFindings } from '../../../core/plan/findings.ts';
 import type { OrderedRun } from '../../../core/plan/run-order.ts';

@@ -8,7 +8,7 @@ import { studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { useStudy } from '../../app/study-frame.tsx';

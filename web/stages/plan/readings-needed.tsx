@@ -1,10 +1,9 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/analysis/alpha.ts';
-import { studySettings, studyView } from '../../../core/analysis/view.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { differenceSeen, levelPerPair, power, readingsNeeded } from '../../../core/plan/power.ts';
 import { counted, formatPlain, formatShare, withUnit } from '../../../core/quantity/format.ts';
@@ -49,8 +48,7 @@ const Answer = styled.p`
 /** The pooled spread of the readings that there are, each item at each setting on its own. */
 function spreadOf(document: StudyDocument, measurandId: string): number | undefined {
   let [df, squares] = [0, 0];
-  for (const { key } of studySettings(document)) {
-    const { classes } = analyseStudy(studyView(document, key), measurandId, { resamples: 0 });
+  for (const { classes } of analyseStudy(document, measurandId, { resamples: 0 }).settings) {
     for (const { summary } of classes.flatMap(({ analysis }) => analysis.items)) {
       df += summary.df;
       squares += summary.df * (summary.sd ?? 0) ** 2;

@@ -1,9 +1,9 @@
 import { Shuffle } from 'lucide-react';
 import styled from 'styled-components';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { UNEVEN } from '../../../core/plan/findings.ts';
-import { firstPlaceToCome } from '../../../core/plan/queue.ts';
+import { firstPlaceToCome } from '../../../core/bench/queue.ts';
 import { type OrderedRun, balanceOf } from '../../../core/plan/run-order.ts';
 import { williamsRows } from '../../../core/plan/williams.ts';
 import { formatShare } from '../../../core/quantity/format.ts';

@@ -7,7 +7,7 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { factorLevels, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
-import { type Run, runQueue } from '../../../core/plan/queue.ts';
+import { type Run, runQueue } from '../../../core/bench/queue.ts';
 import { formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { MarkSign } from '../../strip/mark-sign.tsx';

@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import { settledAt } from '../../../core/model/change-words.ts';
+import { settledAt } from '../../../core/record/change-words.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { dayAndTime } from '../../ui/when.ts';

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
-import { formatShare } from '../../../core/quantity/format.ts';
+import { formatChance } from '../../../core/quantity/format.ts';
 import { markColour } from '../../strip/marks.ts';
 import { ItemName } from '../../ui/name.tsx';
 
@@ -47,7 +47,7 @@ export function ChanceFirst({ group }: { group: ClassAnalysis }) {
                   style={{ width: `${String(100 * (chanceFirst ?? 0))}%`, background: markColour(item.mark) }}
                   aria-hidden
                 />
-                <span>{formatShare(chanceFirst ?? 0)}</span>
+                <span>{formatChance(chanceFirst ?? 0)}</span>
               </li>
             )
           );

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { ClaimOutcome } from '../../../core/claims/check.ts';
-import { claimWords } from '../../../core/claims/words.ts';
+import { claimWords } from '../../../core/plan/claim-words.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { useClaims } from '../../app/api/analysis.ts';
@@ -49,14 +49,14 @@ const OUTCOME_WORDS: Record<ClaimOutcome, string> = {
 /** What was claimed about a measurand before the readings, and what these say of it. */
 export function Claims({
   document,
-  view,
   measurand,
+  settingKey,
 }: {
   document: StudyDocument;
-  view: StudyDocument;
   measurand: Measurand;
+  settingKey: string;
 }) {
-  const { data: checked } = useClaims(document, view, measurand.id);
+  const { data: checked } = useClaims(document, measurand.id, settingKey);
   const claims = document.claims.filter(({ measurandId }) => measurandId === measurand.id);
   if (claims.length === 0 || !checked) return null;
   const first = document.readings.find(({ measurandId }) => measurandId === measurand.id)?.takenAt;

@@ -1,8 +1,10 @@
 import styled from 'styled-components';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Item } from '../../../core/model/parts.ts';
+import type { AnalysedPair } from '../../../core/analysis/compare-screened.ts';
+import { pairMethod } from '../../../core/compare/methods.ts';
 import { formatNumber, withUnit } from '../../../core/quantity/format.ts';
-import { resultDecimals } from '../../../core/rank/answer.ts';
+import { figuresOf } from '../../../core/report/figures.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
@@ -50,17 +52,49 @@ const Legend = styled.p`
   color: var(--quiet);
 `;
 
+/** What a cell shows of a pair, and how it looks. */
+function cell(pair: AnalysedPair, figure: (lead: number) => string): { className: string; text: string } {
+  if (pair.verdict === 'same') return { className: 'same', text: 'same' };
+  if (pair.withinAccuracy) return { className: 'same', text: 'within' };
+  if (pair.verdict === 'not settled') return { className: 'open', text: 'open' };
+  if (pair.verdict === 'too few') return { className: 'open', text: 'too few' };
+  return { className: pair.matters === 'yes' ? 'ahead' : 'perhaps', text: figure(pair.lead) };
+}
+
+/** What the words and colours in the cells mean, as far as they are there. */
+function legend(pairs: readonly AnalysedPair[], margin: number, byRank: boolean): string {
+  const any = (holds: (pair: AnalysedPair) => boolean) => pairs.some(holds);
+  const isAhead = ({ verdict }: AnalysedPair) => verdict.endsWith('ahead');
+  return [
+    any((pair) => isAhead(pair) && pair.matters === 'yes') &&
+      `Green: ahead${margin > 0 ? ', by more than the margin' : ''}.`,
+    any((pair) => isAhead(pair) && pair.matters !== 'yes') &&
+      (byRank
+        ? 'Outlined: ahead; marks do not say by how much.'
+        : 'Outlined: ahead, perhaps by less than the margin.'),
+    any(({ verdict }) => verdict === 'same') && 'Same: they differ by less than the margin.',
+    any(({ verdict }) => verdict === 'not settled') && 'Open: the readings do not settle it.',
+    any(({ withinAccuracy }) => withinAccuracy ?? false) &&
+      'Within: single readings within the meter’s accuracy, no appreciable difference.',
+    any(({ verdict, withinAccuracy }) => verdict === 'too few' && !withinAccuracy) &&
+      'Too few: one reading shows no spread.',
+  ]
+    .filter(Boolean)
+    .join(' ');
+}
+
 export interface PairMatrixProps {
   group: ClassAnalysis;
   unit: string;
-  resolution: number | null;
   /** Items from first to last place. */
   order: readonly Item[];
 }
 
 /** The verdict of each pair: by how much the item on the left is ahead of the one on top, or that it is not. */
-export function PairMatrix({ group, unit, resolution, order }: PairMatrixProps) {
-  const decimals = Math.min(resultDecimals(group.analysis, resolution), 4);
+export function PairMatrix({ group, unit, order }: PairMatrixProps) {
+  const { result } = figuresOf(group.analysis);
+  const byRank = pairMethod(group.analysis.method).ranksOnly ?? false;
+  const figure = (lead: number) => (byRank ? formatNumber(Math.abs(lead), 1) : result(Math.abs(lead)));
   const indexOf = (item: Item) => group.items.findIndex(({ id }) => id === item.id);
   const ranked = order.filter((item) => group.analysis.ranking.some(({ index }) => index === indexOf(item)));
   const pairOf = (x: number, y: number) =>
@@ -69,7 +103,11 @@ export function PairMatrix({ group, unit, resolution, order }: PairMatrixProps) 
     <div>
       <Scroll aria-label="Verdict of each pair">
         <Matrix>
-          <caption>By how much the one on the left is ahead{unit && `, ${unit}`}</caption>
+          <caption>
+            {byRank
+              ? 'By how many mean ranks the one on the left is ahead'
+              : `By how much the one on the left is ahead${unit && `, ${unit}`}`}
+          </caption>
           <thead>
             <tr>
               <th scope="col">ahead of</th>
@@ -90,19 +128,11 @@ export function PairMatrix({ group, unit, resolution, order }: PairMatrixProps) 
                   if (column < row) return <td key={lower.id} />;
                   const pair = pairOf(indexOf(upper), indexOf(lower));
                   if (!pair) return <td key={lower.id} />;
-                  const gap = formatNumber(Math.abs(pair.lead), decimals);
-                  const title = `${upper.name} and ${lower.name} differ by ${withUnit(gap, unit)}`;
+                  const { className, text } = cell(pair, figure);
+                  const title = `${upper.name} and ${lower.name} differ by ${byRank ? `${figure(pair.lead)} mean ranks` : withUnit(figure(pair.lead), unit)}`;
                   return (
                     <td key={lower.id} title={title}>
-                      {pair.verdict === 'same' ? (
-                        <span className="same">same</span>
-                      ) : pair.verdict === 'not settled' ? (
-                        <span className="open">open</span>
-                      ) : pair.verdict === 'too few' ? (
-                        <span className="open">too few</span>
-                      ) : (
-                        <span className={pair.matters === 'yes' ? 'ahead' : 'perhaps'}>{gap}</span>
-                      )}
+                      <span className={className}>{text}</span>
                     </td>
                   );
                 })}
@@ -111,11 +141,7 @@ export function PairMatrix({ group, unit, resolution, order }: PairMatrixProps) 
           </tbody>
         </Matrix>
       </Scroll>
-      <Legend>
-        Green: ahead{group.analysis.margin > 0 && ', by more than the margin'}.{' '}
-        {group.analysis.margin > 0 && 'Outlined: ahead, perhaps by less than the margin. '}
-        Same: they differ by less than the margin. Open: the readings do not settle it.
-      </Legend>
+      <Legend>{legend(group.analysis.pairs, group.analysis.margin, byRank)}</Legend>
     </div>
   );
 }

@@ -1,28 +1,73 @@
-import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
-import { type PairMethodName, pairMethod } from '../../../core/compare/pairs.ts';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { PairMethodName } from '../../../core/compare/method-names.ts';
+import { METHODS, pairMethod } from '../../../core/compare/methods.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
-import { answer } from '../../../core/rank/answer.ts';
+import { answer } from '../../../core/report/answer.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
 
-type MethodChoice = 'suited' | Extract<PairMethodName, 'rounds' | 'tamhane-t2' | 'games-howell'>;
-
-const METHOD_OPTIONS = [
-  { value: 'suited', label: 'What suits the readings' },
-  { value: 'rounds', label: 'Rounds', help: 'needs every item in every round' },
-  { value: 'tamhane-t2', label: 'Tamhane’s T2', help: 'each item its own spread' },
-  { value: 'games-howell', label: 'Games–Howell', help: 'a little bolder' },
-] as const;
+type MethodChoice = 'suited' | PairMethodName;
 
 export interface RankNotesProps {
   document: StudyDocument;
-  analysis: MeasurandAnalysis | undefined;
+  analysis: SettingAnalysis | undefined;
   error: Error | null;
   method: PairMethodName | undefined;
   onMethod: (method: PairMethodName | undefined) => void;
+}
+
+/** How the pairs were compared, and the other ways that there are, each with what it takes for granted. */
+function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProps, 'error'>) {
+  const marks = analysis?.classes.some((group) => pairMethod(group.analysis.method).ranksOnly) ?? false;
+  const offered = METHODS.filter(({ ranksOnly }) => (ranksOnly ?? false) === marks);
+  const exact = analysis?.classes.some((group) => group.analysis.exact) ?? false;
+  if (exact) {
+    return (
+      <Aside>
+        <h3>Compared as figures</h3>
+        <p>
+          They follow from attributes alone, so they are exact as far as these are: no readings, no spread.
+        </p>
+      </Aside>
+    );
+  }
+  return (
+    <Aside>
+      <h3>Compared by</h3>
+      <Choice<MethodChoice>
+        label="Compared by"
+        labelHidden
+        value={method ?? 'suited'}
+        options={[
+          { value: 'suited' as const, label: 'What suits the readings' },
+          ...offered.map(({ name, label, assumes }) => ({ value: name, label, help: assumes })),
+        ]}
+        onChange={(value) => {
+          onMethod(value === 'suited' ? undefined : value);
+        }}
+      />
+      {analysis?.classes.map((group) => {
+        const { label, because, assumes } = pairMethod(group.analysis.method);
+        const remarks = group.analysis.remarks.filter(
+          ({ about }) => about !== 'screening' && about !== 'draws',
+        );
+        return (
+          <p key={group.name} style={{ marginTop: 8 }}>
+            {label}. {because} {method && assumes} {remarks.map(({ text }) => text).join(' ')}
+          </p>
+        );
+      })}
+      <p style={{ marginTop: 8 }}>
+        {marks
+          ? 'All comparisons hold at once: nobody is called ahead by chance in more than one study of twenty.'
+          : 'All intervals of differences hold at once, with 95 % confidence.'}{' '}
+        Order of the runs from seed {document.study.seed}.
+      </p>
+    </Aside>
+  );
 }
 
 /** The margin of the ranking: leads and ties in sentences, findings, the margin, how it was compared. */
@@ -31,8 +76,9 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
   const marginText =
     measurand &&
     (measurand.margin.kind === 'percent'
-      ? `${formatPlain(measurand.margin.value)}\u202f% of the best mean`
+      ? `${formatPlain(measurand.margin.value)}\u202f% of the ${measurand.direction.kind === 'nearest' ? 'target' : 'best mean'}`
       : withUnit(formatPlain(measurand.margin.value), measurand.unit));
+  const ranked = analysis !== undefined && measurand?.direction.kind !== 'unranked';
   return (
     <>
       {error && (
@@ -40,14 +86,12 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
           {error.message}
         </Note>
       )}
-      {measurand &&
-        measurand.direction.kind !== 'unranked' &&
+      {ranked &&
         analysis.classes.flatMap((group) =>
           answer(
             group.items.map(({ name }) => name),
             group.analysis,
-            measurand.unit,
-            measurand.instrument.resolution,
+            analysis.measurand.unit,
           ).notes.map(({ tone, title, text }) => (
             <Note key={`${group.name}/${title}`} tone={tone} title={title}>
               {text}
@@ -56,9 +100,9 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
         )}
       {analysis?.classes
         .flatMap((group) => group.analysis.findings)
-        .map(({ kind, item, message, todo }) => (
+        .map(({ kind, item, message, why, todo }) => (
           <Note key={`${kind}/${item ?? ''}`} tone="attention" title={message}>
-            {todo}
+            {why} {todo}
           </Note>
         ))}
       <ChangeNote document={document} />
@@ -72,27 +116,7 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
           </p>
         </Aside>
       )}
-      <Aside>
-        <h3>Compared by</h3>
-        <Choice<MethodChoice>
-          label="Compared by"
-          labelHidden
-          value={(method ?? 'suited') as MethodChoice}
-          options={METHOD_OPTIONS}
-          onChange={(value) => {
-            onMethod(value === 'suited' ? undefined : value);
-          }}
-        />
-        {analysis?.classes.map((group) => (
-          <p key={group.name} style={{ marginTop: 8 }}>
-            {pairMethod(group.analysis.method).label}. {pairMethod(group.analysis.method).because}{' '}
-            {group.analysis.notes.filter((note) => !note.includes('was not applied')).join(' ')}
-          </p>
-        ))}
-        <p style={{ marginTop: 8 }}>
-          All intervals hold at once, with 95 % confidence. Order of the runs from seed {document.study.seed}.
-        </p>
-      </Aside>
+      <ComparedBy document={document} analysis={analysis} method={method} onMethod={onMethod} />
     </>
   );
 }

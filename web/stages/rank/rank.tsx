@@ -1,20 +1,22 @@
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import type { ClassAnalysis, MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
-import type { PairMethodName } from '../../../core/compare/pairs.ts';
+import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { PairMethodName } from '../../../core/compare/method-names.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
-import { answer } from '../../../core/rank/answer.ts';
-import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
+import { answer } from '../../../core/report/answer.ts';
+import { leftOutWords } from '../../../core/report/left-out-words.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
+import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Claims } from './claims.tsx';
 import { ChanceFirst } from './chance-first.tsx';
+import { LookNote } from './look-note.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { RankNotes } from './rank-notes.tsx';
 
@@ -35,22 +37,26 @@ function ClassRanking({
   analysis,
   group,
   named,
-  setting,
+  soFar,
 }: {
   document: StudyDocument;
-  analysis: MeasurandAnalysis;
+  analysis: SettingAnalysis;
   group: ClassAnalysis;
   /** Whether there are other classes, so that this one's name must be said. */
   named: boolean;
-  /** The levels that were set, in words. */
-  setting: string;
+  /** Whether readings are to come, so that the answer may still change. */
+  soFar: boolean;
 }) {
-  const { measurand } = analysis;
+  const {
+    measurand,
+    setting: { words: setting, key },
+    bySize,
+  } = analysis;
   const said = answer(
     group.items.map(({ name }) => name),
     group.analysis,
     measurand.unit,
-    measurand.instrument.resolution,
+    soFar,
   );
   const { ranking } = group.analysis;
   const order = useMemo(
@@ -61,8 +67,8 @@ function ClassRanking({
     [group, ranking],
   );
   const lanes = useMemo(
-    () => stripLanes(document, measurand, analysis, { order, places: true }),
-    [document, measurand, analysis, order],
+    () => stripLanes(document, measurand, key, analysis, { order, places: true, sizes: true }),
+    [document, measurand, key, analysis, order],
   );
   const band = useMemo(
     () =>
@@ -80,9 +86,13 @@ function ClassRanking({
         {named && `${group.name || 'Without a class'}. `}
         {measurand.name}
         {measurand.unit && ` in ${measurand.unit}`}
-        {setting && ` at ${setting}`}, {better(measurand)}. {counted(rounds, 'round')},{' '}
-        {leftOutWords(analysis.readings, measurand.rule.name)}. Bars are 95 % intervals of the means; the last
-        column is the place.
+        {setting && ` at ${setting}`},{' '}
+        {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.{' '}
+        {!group.analysis.exact && `${counted(rounds, 'round')}, `}
+        {leftOutWords(analysis.readings, measurand.rule.name)}.
+        {group.analysis.exact
+          ? ' Exact figures, worked out from attributes alone.'
+          : ' Bars are 95 % intervals of the means; the last column is the place.'}
       </PageHead>
       <Strip
         label={`${measurand.name}: items in order of place`}
@@ -93,12 +103,7 @@ function ClassRanking({
       {group.analysis.pairs.length > 0 && measurand.direction.kind !== 'unranked' && (
         <Section>
           <Lower>
-            <PairMatrix
-              group={group}
-              unit={measurand.unit}
-              resolution={measurand.instrument.resolution}
-              order={order}
-            />
+            <PairMatrix group={group} unit={measurand.unit} order={order} />
             <ChanceFirst group={group} />
           </Lower>
         </Section>
@@ -109,9 +114,14 @@ function ClassRanking({
 
 /** The items in order, with what the readings support and what they do not. */
 export function Rank() {
-  const { document: whole, view: document, measurand, setting, control } = useStudyView();
+  const { document, measurand, settingKey, control } = useStudyView();
+  const look = useLook(document);
+  useRecordedLook(document, look);
   const [method, setMethod] = useState<PairMethodName>();
-  const { data: analysis, error } = useAnalysis(document, measurand?.id, method ? { method } : {});
+  const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, {
+    method,
+    pairAlpha: look.level,
+  });
   if (!measurand || document.readings.length === 0) {
     return (
       <NoReadings title="No readings to rank yet.">
@@ -123,13 +133,16 @@ export function Rank() {
     <Sheet
       notesLabel="Notes on the ranking"
       notes={
-        <RankNotes
-          document={document}
-          analysis={analysis}
-          error={error}
-          method={method}
-          onMethod={setMethod}
-        />
+        <>
+          <LookNote look={look} />
+          <RankNotes
+            document={document}
+            analysis={analysis}
+            error={error}
+            method={method}
+            onMethod={setMethod}
+          />
+        </>
       }
     >
       {control}
@@ -141,17 +154,20 @@ export function Rank() {
           analysis={analysis}
           group={group}
           named={analysis.classes.length > 1}
-          setting={setting}
+          soFar={!look.final}
         />
       ))}
-      {analysis && <Claims document={whole} view={document} measurand={measurand} />}
+      {analysis && <Claims document={document} measurand={measurand} settingKey={settingKey} />}
       {analysis?.controls && (
         <Section aria-labelledby="controls">
           <h2 id="controls">Controls, measured and not ranked</h2>
           <Strip
             label={`${measurand.name}: control items`}
             unit={measurand.unit}
-            lanes={stripLanes(document, measurand, analysis, { order: analysis.controls.items })}
+            lanes={stripLanes(document, measurand, settingKey, analysis, {
+              order: analysis.controls.items,
+              sizes: true,
+            })}
           />
         </Section>
       )}

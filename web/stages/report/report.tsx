@@ -1,20 +1,20 @@
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { measurandsInOrder } from '../../../core/model/record.ts';
+import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
-import { leftOutWords } from '../../../core/analysis/left-out-words.ts';
-import { settingWords } from '../../../core/plan/grid.ts';
+import { leftOutWords } from '../../../core/report/left-out-words.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { studySettings, studyView } from '../../../core/analysis/view.ts';
-import { answer } from '../../../core/rank/answer.ts';
+import { type StudySetting, settingsRead } from '../../../core/analysis/settings.ts';
+import { answer } from '../../../core/report/answer.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
+import { useLook } from '../../app/use-look.ts';
 import { stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
@@ -42,14 +42,18 @@ const Files = styled.ul`
 function Result({
   document,
   measurand,
-  setting,
+  setting: { key, words: setting },
 }: {
   document: StudyDocument;
   measurand: Measurand;
-  /** The levels that were set, in words. */
-  setting: string;
+  setting: StudySetting;
 }) {
-  const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
+  const look = useLook(document);
+  // The same question as the ranking asks, so that both say the same.
+  const { data: analysis } = useAnalysis(document, measurand.id, key, {
+    method: undefined,
+    pairAlpha: look.level,
+  });
   const group = analysis?.classes[0];
   const sentence = analysis?.classes
     .map(({ name, items, analysis: ranked }) => {
@@ -57,18 +61,20 @@ function Result({
         items.map((item) => item.name),
         ranked,
         measurand.unit,
-        measurand.instrument.resolution,
+        !look.final,
       ).sentence;
       return name === '' ? said : `${name}: ${said}`;
     })
     .join(' ');
   const lanes = useMemo(() => {
     const order = group?.analysis.ranking.flatMap(({ index }) => group.items[index] ?? []);
-    return stripLanes(document, measurand, analysis, {
+    return stripLanes(document, measurand, key, analysis, {
       places: true,
+      sizes: true,
       ...(order && analysis?.classes.length === 1 ? { order } : {}),
     });
-  }, [document, measurand, analysis, group]);
+  }, [document, measurand, key, analysis, group]);
+  if (analysis?.readings.length === 0) return null;
   return (
     <>
       <PageHead
@@ -94,15 +100,7 @@ export function Report() {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
   const { study, readings } = document;
-  const views = useMemo(
-    () =>
-      studySettings(document).map(({ key, levels }) => ({
-        key,
-        setting: settingWords(levels),
-        view: studyView(document, key),
-      })),
-    [document],
-  );
+  const settings = useMemo(() => settingsRead(document), [document]);
   if (readings.length === 0) {
     return (
       <NoReadings title="Nothing to report yet.">
@@ -137,11 +135,14 @@ export function Report() {
       }
     >
       {measurandsInOrder(document).flatMap((measurand) =>
-        views
-          .filter(({ view }) => view.readings.some(({ measurandId }) => measurandId === measurand.id))
-          .map(({ key, setting, view }) => (
-            <Result key={`${measurand.id}/${key}`} document={view} measurand={measurand} setting={setting} />
-          )),
+        settings.map((setting) => (
+          <Result
+            key={`${measurand.id}/${setting.key}`}
+            document={document}
+            measurand={measurand}
+            setting={setting}
+          />
+        )),
       )}
       {study.deviations.length > 0 && (
         <Section aria-labelledby="deviations">

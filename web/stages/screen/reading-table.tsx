@@ -1,6 +1,5 @@
 import { useState } from 'react';
-import type { JudgedReading } from '../../../core/analysis/analyse-study.ts';
-import { isDerived } from '../../../core/analysis/view.ts';
+import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { counted, formatReading } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
@@ -10,7 +9,7 @@ import { Segments } from '../../ui/segments.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
 export interface ReadingTableProps {
-  readings: readonly JudgedReading[];
+  readings: readonly Observation[];
   items: ReadonlyMap<string, Item>;
   unit: string;
   chosenId: string | undefined;
@@ -23,18 +22,17 @@ type Order = 'run' | 'item' | 'value';
 /** Rows shown before more are asked for. */
 const PAGE = 200;
 
-const compare: Record<
-  Order,
-  (a: JudgedReading, b: JudgedReading, rank: ReadonlyMap<string, number>) => number
-> = {
-  run: (a, b) => (a.takenAt < b.takenAt ? -1 : 1),
-  item: (a, b, rank) => (rank.get(a.itemId) ?? 0) - (rank.get(b.itemId) ?? 0) || a.round - b.round,
-  value: (a, b) => (a.value ?? Number.NEGATIVE_INFINITY) - (b.value ?? Number.NEGATIVE_INFINITY),
-};
+const compare: Record<Order, (a: Observation, b: Observation, rank: ReadonlyMap<string, number>) => number> =
+  {
+    run: (a, b) => (a.takenAt < b.takenAt ? -1 : 1),
+    item: (a, b, rank) => (rank.get(a.itemId) ?? 0) - (rank.get(b.itemId) ?? 0) || a.round - b.round,
+    value: (a, b) => (a.value ?? Number.NEGATIVE_INFINITY) - (b.value ?? Number.NEGATIVE_INFINITY),
+  };
 
-const standing = ({ use }: JudgedReading): string => {
+const standing = ({ use }: Observation): string => {
   if (use.is === 'kept') return use.insisted ? 'counts, kept by hand' : 'counts';
   if (use.by === 'misfire') return `misfire: ${use.reason}`;
+  if (use.by === 'source') return `left out ${use.reason}`;
   return use.by === 'hand' ? `left out: ${use.reason}` : `left out by ${use.reason}`;
 };
 

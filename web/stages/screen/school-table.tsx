@@ -1,29 +1,37 @@
 import type { Measurand } from '../../../core/model/parts.ts';
-import { itemsInOrder } from '../../../core/model/record.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
 import { useAnalysis, useSchools } from '../../app/api/analysis.ts';
 import { patchPart } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
-import { analysisDecimals } from '../../strip/lanes.ts';
+import { settingFigures } from '../../strip/lanes.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
 /** Every school of screening side by side: what it leaves out, the means that result, who is first. */
-export function SchoolTable({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
+export function SchoolTable({
+  document,
+  measurand,
+  settingKey,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  settingKey: string;
+}) {
   const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
   const className = ranked[0]?.class ?? '';
   const items = ranked.filter((item) => item.class === className);
-  const { data: schools } = useSchools(document, measurand.id, className);
-  const { data: analysis } = useAnalysis(document, measurand.id, { resamples: 0 });
-  if (!schools) return <p>Comparing the rules…</p>;
-  const decimals = Math.min(analysisDecimals(analysis, measurand), 4);
+  const { data: schools } = useSchools(document, measurand.id, className, settingKey);
+  const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
+  if (!schools || !analysis) return <p>Comparing the rules…</p>;
+  const { result } = settingFigures(analysis);
   const inForce = schools.find(({ rule }) => rule === measurand.rule.name);
   const use = (name: Measurand['rule']['name']) => {
     const before = measurand.rule;
-    patchPart('measurands', measurand, { rule: { name, parameter: null } })
+    patchPart('measurands', measurand, { rule: { ...before, name, parameter: null } })
       .then((now) => {
         tellDone(`${screeningRule(name).label} is in force now.`, () =>
           patchPart('measurands', now, { rule: before }),
@@ -66,7 +74,7 @@ export function SchoolTable({ document, measurand }: { document: StudyDocument; 
                     className="figure"
                     style={differs ? { color: 'var(--rust)', fontWeight: 640 } : {}}
                   >
-                    {mean === null ? '–' : formatNumber(mean, decimals)}
+                    {result(mean)}
                   </td>
                 );
               })}

@@ -1,42 +1,55 @@
-import type { JudgedReading, MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
-import { isDerived } from '../../../core/analysis/view.ts';
-import type { Item } from '../../../core/model/parts.ts';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { type Observation, isDerived } from '../../../core/observations/observation.ts';
+import type { Item, RuleInForce } from '../../../core/model/parts.ts';
 import { counted, formatNumber, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
+import { ruleWords } from '../../../core/screening/words.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
 import { clockTime } from '../../ui/when.ts';
 
 export interface ScreenNotesProps {
-  analysis: MeasurandAnalysis;
+  analysis: SettingAnalysis;
   items: ReadonlyMap<string, Item>;
   chosenId: string | undefined;
   onChoose: (id: string | undefined) => void;
   onLeaveOut: (id: string) => void;
   onDecide: (action: 'take-back' | 'keep', id: string, reason: string) => void;
+  onRule: (rule: RuleInForce) => void;
 }
 
 /** More notes than this on left-out readings are counted and not told one by one. */
 const MOST_NOTES = 6;
 
 /** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
-export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, onDecide }: ScreenNotesProps) {
+export function ScreenNotes({
+  analysis,
+  items,
+  chosenId,
+  onChoose,
+  onLeaveOut,
+  onDecide,
+  onRule,
+}: ScreenNotesProps) {
   const { measurand, readings } = analysis;
   const rule = screeningRule(measurand.rule.name);
   const name = (id: string) => items.get(id)?.name ?? '';
-  const title = ({ itemId, round, value }: JudgedReading) =>
+  const title = ({ itemId, round, value }: Observation) =>
     `${name(itemId)}, round ${String(round)}: ${value === null ? 'no number' : withUnit(formatReading(value), measurand.unit)}`;
 
-  const why = ({ use }: JudgedReading): string => {
+  const why = ({ use }: Observation): string => {
     if (use.is === 'kept') return use.insisted ? `Kept by hand: ${use.insisted}.` : 'It counts.';
     if (use.by === 'misfire') return `Misfire: ${use.reason}.`;
     if (use.by === 'hand') return `Left out by hand: ${use.reason}.`;
+    if (use.by === 'source') return `Left out ${use.reason}.`;
     if (use.statistic === undefined || use.limit === undefined) return `Left out by the rule: ${use.reason}.`;
-    return `Left out by ${use.reason}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)}, the limit is ${formatNumber(use.limit, 2)}.`;
+    const judged = use.judged === 'distance' ? ', by its distance from the median of its round' : '';
+    return `Left out by ${use.reason}${judged}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)} over ${formatNumber(use.limit, 2)}.`;
   };
-  const actions = ({ id, use }: JudgedReading) => {
-    if (isDerived({ id })) return 'Worked out from other readings; judge those.';
+  const actions = (reading: Observation) => {
+    const { id, use } = reading;
+    if (isDerived(reading)) return 'Worked out from other readings; judge those.';
     if (use.is === 'kept') {
       return (
         <>
@@ -64,7 +77,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
     }
     if (use.by === 'rule') {
       // A rule that always takes the extremes would take another one in its place.
-      return rule.name === 'drop-extremes' ? null : (
+      return rule.alwaysCuts ? null : (
         <Button
           size="small"
           onPress={() => {
@@ -86,7 +99,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
       </Button>
     );
   };
-  const one = (reading: JudgedReading) => (
+  const note = (reading: Observation) => (
     <Note
       key={reading.id}
       tone={reading.use.is === 'kept' ? 'good' : 'attention'}
@@ -98,6 +111,11 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
     </Note>
   );
 
+  const { level, judges } = measurand.rule;
+  const ruleToday =
+    !rule.keepsAll && !rule.alwaysCuts && ((rule.tests && level === 'sample') || judges === 'reading')
+      ? 'This study keeps the way that it was judged in. Today a rule shares its level among all samples of a study and judges readings in rounds by their distance from the median of the round, which names fewer false winners and finds misreads through a drift.'
+      : undefined;
   const chosen = readings.find(({ id }) => id === chosenId);
   const out = readings.filter(({ use, id }) => use.is === 'left out' && id !== chosenId);
   const groups = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])];
@@ -108,7 +126,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
     <>
       {chosen && (
         <div aria-live="polite">
-          {one(chosen)}
+          {note(chosen)}
           <Button
             size="small"
             tone="quiet"
@@ -120,7 +138,7 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
           </Button>
         </div>
       )}
-      {out.slice(0, MOST_NOTES).map(one)}
+      {out.slice(0, MOST_NOTES).map(note)}
       {out.length > MOST_NOTES && <p>And {counted(out.length - MOST_NOTES, 'more')}, in the table below.</p>}
       {groups
         .flatMap(({ analysis: { findings } }) => findings)
@@ -137,8 +155,21 @@ export function ScreenNotes({ analysis, items, chosenId, onChoose, onLeaveOut, o
       <Aside>
         <h3>Rule in force</h3>
         <p>
-          {rule.label}. {rule.does} {rule.suits}
+          {ruleWords(measurand.rule)}. {rule.does} {rule.suits}
         </p>
+        {ruleToday && (
+          <>
+            <p style={{ marginTop: 8 }}>{ruleToday}</p>
+            <Button
+              size="small"
+              onPress={() => {
+                onRule({ ...measurand.rule, level: 'study', judges: 'distance' });
+              }}
+            >
+              Change over
+            </Button>
+          </>
+        )}
       </Aside>
     </>
   );

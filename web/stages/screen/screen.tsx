@@ -1,14 +1,15 @@
 import { useMemo, useState } from 'react';
-import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
-import { screeningRule } from '../../../core/screening/index.ts';
+import { ruleWords } from '../../../core/screening/words.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
-import { recordParts } from '../../app/api/studies.ts';
+import { patchPart, recordParts } from '../../app/api/studies.ts';
+import { tellDone, tellFailure } from '../../app/tell.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
-import { analysisDecimals, stripLanes } from '../../strip/lanes.ts';
+import { settingFigures, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
@@ -18,10 +19,10 @@ import { ScreenNotes } from './screen-notes.tsx';
 import { SummaryTable } from './summary-table.tsx';
 
 /** What screening does to the means, in one sentence. */
-function headline(analysis: MeasurandAnalysis, measurand: Measurand): string {
+function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const out = analysis.readings.filter(({ use }) => use.is === 'left out' && use.by !== 'misfire');
   if (out.length === 0) return 'Every reading counts.';
-  const decimals = analysisDecimals(analysis, measurand);
+  const { decimals } = settingFigures(analysis);
   const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
     group.items.flatMap((item, i) => {
       const all = analysis.readings.flatMap(({ itemId, value, use }) =>
@@ -46,13 +47,13 @@ function headline(analysis: MeasurandAnalysis, measurand: Measurand): string {
 
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
 export function Screen() {
-  const { view: document, measurand, setting, control } = useStudyView();
-  const { data: analysis, error } = useAnalysis(document, measurand?.id, { resamples: 0 });
+  const { document, measurand, settingKey, setting, control } = useStudyView();
+  const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, { resamples: 0 });
   const [chosenId, setChosenId] = useState<string>();
   const [leavingOut, setLeavingOut] = useState<string>();
   const lanes = useMemo(
-    () => (measurand ? stripLanes(document, measurand, analysis) : []),
-    [document, measurand, analysis],
+    () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
+    [document, measurand, settingKey, analysis],
   );
 
   if (!measurand || document.readings.length === 0) {
@@ -80,6 +81,16 @@ export function Screen() {
             onChoose={setChosenId}
             onLeaveOut={setLeavingOut}
             onDecide={decide}
+            onRule={(rule) => {
+              const before = measurand.rule;
+              patchPart('measurands', measurand, { rule })
+                .then((now) => {
+                  tellDone(`${ruleWords(rule)} is in force now.`, () =>
+                    patchPart('measurands', now, { rule: before }),
+                  );
+                })
+                .catch(tellFailure);
+            }}
           />
         )
       }
@@ -87,8 +98,8 @@ export function Screen() {
       {control}
       <PageHead title={analysis ? headline(analysis, measurand) : 'Looking the readings over…'}>
         {measurand.name}
-        {setting && ` at ${setting}`}. {screeningRule(measurand.rule.name).label} is in force. Hollow marks
-        are left out; choose one to see why, or to take it back.
+        {setting && ` at ${setting}`}. {ruleWords(measurand.rule)} is in force. Hollow marks are left out;
+        choose one to see why, or to take it back.
       </PageHead>
       <Strip
         label={`${measurand.name}: all readings by item`}
@@ -101,7 +112,7 @@ export function Screen() {
         <>
           <Section aria-labelledby="schools">
             <h2 id="schools">What each rule would do</h2>
-            <SchoolTable document={document} measurand={measurand} />
+            <SchoolTable document={document} measurand={measurand} settingKey={settingKey} />
           </Section>
           <Section aria-labelledby="summary">
             <h2 id="summary">Summary of what counts</h2>

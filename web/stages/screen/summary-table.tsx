@@ -1,15 +1,13 @@
-import type { MeasurandAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
-import { analysisDecimals } from '../../strip/lanes.ts';
+import { settingFigures } from '../../strip/lanes.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
 /** Counts, location and spread of every item, of the readings that count. */
-export function SummaryTable({ analysis }: { analysis: MeasurandAnalysis }) {
+export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
   const { measurand } = analysis;
-  const decimals = analysisDecimals(analysis, measurand);
-  const figure = (value: number | null | undefined, digits = decimals) =>
-    value == null ? '–' : formatNumber(value, digits);
+  const { result, spread } = settingFigures(analysis);
   const rows = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
     group.items.map((item, i) => ({ item, own: group.analysis.items[i] })),
   );
@@ -55,21 +53,21 @@ export function SummaryTable({ analysis }: { analysis: MeasurandAnalysis }) {
                 </th>
                 <td className="figure">{own?.n ?? 0}</td>
                 <td className="figure">{summary?.n ?? 0}</td>
-                <td className="figure">{figure(summary?.mean)}</td>
+                <td className="figure">{result(summary?.mean)}</td>
                 <td className="figure">
                   {summary?.interval
-                    ? `${figure(summary.interval[0])} to ${figure(summary.interval[1])}`
+                    ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
                     : '–'}
                 </td>
-                <td className="figure">{figure(summary?.sd)}</td>
+                <td className="figure">{spread(summary?.sd)}</td>
                 <td className="figure">
                   {summary?.cv == null
                     ? '–'
                     : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
                 </td>
-                <td className="figure">{figure(summary?.median)}</td>
+                <td className="figure">{result(summary?.median)}</td>
                 <td className="figure">
-                  {summary?.min == null ? '–' : `${figure(summary.min)}, ${figure(summary.max)}`}
+                  {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
                 </td>
               </tr>
             );

@@ -1,6 +1,6 @@
 import type { KeyboardEvent, RefObject } from 'react';
 import type { PartTexts } from '../../../../core/forms/form.ts';
-import type { Run } from '../../../../core/plan/queue.ts';
+import type { Run } from '../../../../core/bench/queue.ts';
 
 /** What every entry widget is given: the run, what was typed so far, and the bench's keys. */
 export interface EntryProps {

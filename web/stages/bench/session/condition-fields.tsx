@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { Condition } from '../../../../core/model/parts.ts';
-import { type ConditionTexts, conditionWarnings } from '../../../../core/plan/session.ts';
+import { type ConditionTexts, conditionWarnings } from '../../../../core/bench/session.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import { TextField } from '../../../ui/text-field.tsx';
 

@@ -12,7 +12,7 @@ import {
   missingConditions,
   readConditions,
   startOf,
-} from '../../../../core/plan/session.ts';
+} from '../../../../core/bench/session.ts';
 import { formatPlain, withUnit } from '../../../../core/quantity/format.ts';
 import { newInstant } from '../../../app/api/studies.ts';
 import { isTexts, useKept } from '../../../app/kept.ts';

@@ -10,7 +10,7 @@ import {
   conditionsInOrder,
   missingConditions,
   readConditions,
-} from '../../../../core/plan/session.ts';
+} from '../../../../core/bench/session.ts';
 import { listed } from '../../../../core/quantity/format.ts';
 import { newInstant } from '../../../app/api/studies.ts';
 import { isRecord, isText, isTexts, useKept } from '../../../app/kept.ts';

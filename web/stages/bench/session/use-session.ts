@@ -1,7 +1,7 @@
 import type { Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { newSession } from '../../../../core/plan/new-parts.ts';
-import { asksAtStart, isPaused, openSession } from '../../../../core/plan/session.ts';
+import { asksAtStart, isPaused, openSession } from '../../../../core/bench/session.ts';
 import {
   type NewBenchPart,
   type NewPart,

@@ -1,0 +1,422 @@
+import { type Anova, anova } from '../compare/anova.ts';
+import { type Better, merit } from '../compare/better.ts';
+import { type Blocks, blocksOf, completeRounds, leastSquaresMeans } from '../compare/blocks.ts';
+import { type BlockedAnova, blockedAnova, friedman } from '../compare/complete-rounds.ts';
+import { kruskalWallis } from '../compare/kruskal-wallis.ts';
+import { type Comparison, type PairDifference, allPairs, bare } from '../compare/method.ts';
+import type { PairMethodName } from '../compare/method-names.ts';
+import { pairMethod } from '../compare/methods.ts';
+import { criticalOfPairs } from '../compare/methods/tamhane-t2.ts';
+import { type Sample, locate } from '../compare/sample.ts';
+import { type Verdict, verdictOf } from '../compare/verdict.ts';
+import { welchAnova } from '../compare/welch-anova.ts';
+import { findings } from '../findings/index.ts';
+import type { Finding } from '../findings/finding.ts';
+import type { Margin } from '../model/parts.ts';
+import { placeShares } from '../rank/draws.ts';
+import { places } from '../rank/place.ts';
+import { readingsToSettle } from '../rank/readings-to-settle.ts';
+import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
+import type { ScreenedSample } from '../screening/screen.ts';
+import { roundingVariance } from '../summary/step.ts';
+import { type Summary, summarise } from '../summary/summary.ts';
+
+/** Readings of one item with what a rule made of them. */
+export interface ScreenedReadings {
+  item: string;
+  values: ArrayLike<number>;
+  /** NaN for a reading that belongs to no round. */
+  rounds?: ArrayLike<number> | undefined;
+  screening: ScreenedSample;
+}
+
+export interface CompareOptions {
+  better: Better;
+  rule: ScreeningRule;
+  alpha: number;
+  /** Level of the pairs' intervals where it is another one, at a planned look; alpha when left out. */
+  pairAlpha?: number | undefined;
+  margin: Margin;
+  method?: PairMethodName | undefined;
+  average?: 'energy' | undefined;
+  ranksOnly?: boolean | undefined;
+  /** The values are exact figures and no readings: there is nothing uncertain about them. */
+  exact?: boolean | undefined;
+  step: number;
+  resamples: number;
+  seed: number;
+  unit?: string;
+  accuracy?: ((reading: number) => number | undefined) | undefined;
+}
+
+export interface AnalysedItem {
+  item: string;
+  /** All readings, the left-out ones included. */
+  n: number;
+  leftOut: LeftOut[];
+  /** Whether readings were judged by their distance from their round's median. */
+  judged: 'reading' | 'distance';
+  /** Why the rule was not applied, where it was not. */
+  notScreened: string | undefined;
+  summary: Summary;
+  /** What it is placed by: the mean, the least-squares mean where rounds have gaps, or the mean rank of marks. */
+  placedBy: number | null;
+}
+
+export interface AnalysedPair extends PairDifference, Verdict {
+  /** How many more readings of each of the two would be likely (80 %) to settle an unsettled pair. */
+  moreReadings: number | undefined;
+}
+
+export interface RankedItem {
+  /** Index of the item. */
+  index: number;
+  place: number;
+  placeLow: number;
+  placeHigh: number;
+  chanceFirst: number | null;
+  /** Share of the draws in which it takes each place, from the first. */
+  placeShares: readonly number[] | null;
+}
+
+/** Something to know about how the readings were treated. */
+export interface Remark {
+  about: 'screening' | 'comparison' | 'means' | 'draws';
+  text: string;
+}
+
+export interface Analysis {
+  items: AnalysedItem[];
+  tests: {
+    anova?: Anova;
+    welchAnova?: { f: number; df1: number; df2: number; p: number };
+    kruskalWallis?: { h: number; df: number; p: number };
+    friedman?: { chiSquared: number; df: number; p: number };
+    blockedAnova?: BlockedAnova;
+  };
+  method: PairMethodName;
+  /** The values are exact figures, and no method was needed. */
+  exact: boolean;
+  /** Level that the intervals of the pairs hold together. */
+  pairAlpha: number;
+  /** Step of the readings, in their unit; 0 where none is known. */
+  step: number;
+  /** The margin in the readings' unit. */
+  margin: number;
+  /** Indices a and b are of `items`. */
+  pairs: AnalysedPair[];
+  /** Best first; items without a reading that counts are not in it. */
+  ranking: RankedItem[];
+  findings: Finding[];
+  remarks: Remark[];
+}
+
+function without(values: ArrayLike<number>, out: ReadonlySet<number>): Float64Array {
+  if (out.size === 0) return Float64Array.from(values);
+  const kept = new Float64Array(values.length - out.size);
+  let length = 0;
+  for (let i = 0; i < values.length; i += 1) {
+    if (out.has(i)) continue;
+    kept[length] = values[i] as number;
+    length += 1;
+  }
+  return kept;
+}
+
+/** Exact figures differ by what they differ by. */
+const exactComparison = (samples: readonly Sample[]): Comparison => ({
+  pairs: allPairs(samples.length).map(([a, b]) => {
+    const [left, right] = [samples[a]?.summary.mean ?? Number.NaN, samples[b]?.summary.mean ?? Number.NaN];
+    const difference = right - left;
+    const sum = { estimate: left + right, se: 0, low: left + right, high: left + right };
+    return { ...bare(a, b, difference), se: 0, low: difference, high: difference, critical: 0, sum };
+  }),
+});
+
+/** The way of comparing that suits the readings, where none was asked for; with why, where it is not the usual one. */
+function suitedMethod(
+  samples: readonly Sample[],
+  blocks: Blocks | undefined,
+  options: CompareOptions,
+): { name: PairMethodName; reason?: string } {
+  if (options.ranksOnly) {
+    return { name: blocks && completeRounds(blocks).length > 1 ? 'rank-sums' : 'dunn' };
+  }
+  if (!blocks) return { name: 'tamhane-t2' };
+  if (options.average === 'energy') {
+    return {
+      name: 'tamhane-t2',
+      reason:
+        'Levels are averaged by energy, whose differences do not add up within rounds, so the pairs go by T2.',
+    };
+  }
+  if (samples.some(({ trim }) => trim !== undefined)) {
+    return {
+      name: 'tamhane-t2',
+      reason: `${options.rule.label} leaves gaps in the rounds on purpose, so the pairs go by T2, in Yuen’s form.`,
+    };
+  }
+  return { name: 'within-rounds' };
+}
+
+function compareBy(
+  samples: readonly Sample[],
+  blocks: Blocks | undefined,
+  options: CompareOptions,
+  remarks: Remark[],
+): { comparison: Comparison; method: PairMethodName } {
+  const suited = suitedMethod(samples, blocks, options);
+  const name = options.method ?? suited.name;
+  const method = pairMethod(name);
+  if (options.method === undefined && suited.reason !== undefined) {
+    remarks.push({ about: 'comparison', text: suited.reason });
+  }
+  if (method.needsRounds && !blocks) {
+    throw new RangeError(`“${method.label}” does not apply: no two items were read together in two rounds.`);
+  }
+  if (samples.length < 2) return { comparison: { pairs: [] }, method: name };
+  const comparison = options.exact
+    ? exactComparison(samples)
+    : method.compare({ samples, blocks, alpha: options.pairAlpha ?? options.alpha });
+  if (method.needsRounds && comparison.pairs.some(({ inRounds, se }) => !inRounds && se !== null)) {
+    remarks.push({
+      about: 'comparison',
+      text: 'Items that do not share two rounds are compared by Welch’s t, so what drifted between their rounds counts as spread.',
+    });
+  }
+  return { comparison, method: name };
+}
+
+/** What each item is placed by, and whether that is its plain mean. */
+function placedBy(
+  samples: readonly Sample[],
+  blocks: Blocks | undefined,
+  method: PairMethodName,
+  comparison: Comparison,
+  remarks: Remark[],
+): number[] {
+  if (comparison.meanRanks) return [...comparison.meanRanks];
+  const means = samples.map(({ summary }) => summary.mean as number);
+  if (!pairMethod(method).needsRounds || !blocks) return means;
+  const adjusted = leastSquaresMeans(blocks);
+  if (!adjusted || adjusted.some(Number.isNaN)) return means;
+  const moved = samples.filter(({ summary: { mean, se } }, i) => {
+    const by = Math.abs((adjusted[i] as number) - (mean as number));
+    return by > 1e-9 * Math.max(Math.abs(mean as number), se ?? 0);
+  });
+  if (moved.length === 0) return means;
+  remarks.push({
+    about: 'means',
+    text: `Rounds have gaps, so ${moved.map(({ item }) => item).join(', ')} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
+  });
+  return [...adjusted];
+}
+
+/** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
+export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
+  const { better, alpha, rule, step, exact = false } = options;
+  const pairAlpha = options.pairAlpha ?? alpha;
+  const remarks: Remark[] = [];
+  const keptRounds: (Float64Array | undefined)[] = [];
+  const samples = readings.map(({ item, values, rounds, screening }): Sample => {
+    const out = new Set(screening.leftOut.map(({ index }) => index));
+    const kept = without(values, out);
+    keptRounds.push(rounds ? without(rounds, out) : undefined);
+    const { trim } = screening;
+    const { average } = options;
+    const summary = summarise(kept, alpha, { trim, average, step: exact ? 0 : step });
+    return { item, kept, summary, step, trim, average };
+  });
+  readings.forEach(({ item, values, screening: { notAvailable } }) => {
+    if (notAvailable !== undefined && values.length > 0) {
+      remarks.push({
+        about: 'screening',
+        text: `${rule.label} was not applied to ${item}: it ${notAvailable}.`,
+      });
+    }
+  });
+
+  // From here on only items with a reading that counts; `index` leads back to all items.
+  const index = samples.flatMap(({ kept }, i) => (kept.length > 0 ? [i] : []));
+  const compared = index.map((i) => samples[i] as Sample);
+  const blocks = exact
+    ? undefined
+    : blocksOf(
+        compared.map(({ kept }) => kept),
+        index.map((i) => keptRounds[i]),
+      );
+  const { comparison, method } = compareBy(compared, blocks, options, remarks);
+  const located = placedBy(compared, blocks, method, comparison, remarks);
+  const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
+  const merits = located.map((value) => merit(value, direction));
+  const best = merits.length > 0 ? merits.indexOf(Math.max(...merits)) : -1;
+  const margin =
+    options.margin.kind === 'absolute'
+      ? options.margin.value
+      : (options.margin.value / 100) *
+        Math.abs(better.kind === 'nearest' ? better.target : (located[best] ?? 0));
+  const pairs = judgePairs(compared, comparison, located, {
+    ...options,
+    better: direction,
+    margin,
+    pairAlpha,
+  });
+  const chances = drawn(compared, comparison, located, merits, options, remarks);
+  const ranked = better.kind !== 'unranked';
+  const positions = places(merits, pairs);
+  const ranking = ranked
+    ? positions
+        .map((place, i) => ({
+          ...place,
+          index: index[i] as number,
+          chanceFirst: chances?.[i]?.[0] ?? null,
+          placeShares: chances?.[i] ?? null,
+        }))
+        .sort(
+          (x, y) =>
+            x.place - y.place ||
+            (merits[index.indexOf(y.index)] as number) - (merits[index.indexOf(x.index)] as number),
+        )
+    : [];
+
+  return {
+    items: readings.map(({ item, values, screening }, i) => ({
+      item,
+      n: values.length,
+      leftOut: screening.leftOut,
+      judged: screening.judged,
+      notScreened: screening.notAvailable,
+      summary: (samples[i] as Sample).summary,
+      placedBy: located[index.indexOf(i)] ?? null,
+    })),
+    tests: exact ? {} : testsOfAll(compared, blocks, remarks),
+    method,
+    exact,
+    pairAlpha,
+    step,
+    margin,
+    pairs: pairs.map((pair) => ({ ...pair, a: index[pair.a] as number, b: index[pair.b] as number })),
+    ranking,
+    findings: exact
+      ? []
+      : findings({
+          items: readings.map(({ item, values, screening }, i) => ({
+            item,
+            values,
+            kept: (samples[i] as Sample).kept,
+            screened: screening.notAvailable === undefined && !rule.keepsAll,
+          })),
+          unit: options.unit ?? '',
+          step,
+        }),
+    remarks,
+  };
+}
+
+/** The verdict of each pair, and how many more readings an open one is likely to take. */
+function judgePairs(
+  samples: readonly Sample[],
+  { pairs, criticalAt }: Comparison,
+  located: readonly number[],
+  {
+    better,
+    margin,
+    pairAlpha,
+    step,
+    exact = false,
+    accuracy,
+  }: Omit<CompareOptions, 'margin' | 'pairAlpha'> & { margin: number; pairAlpha: number },
+): AnalysedPair[] {
+  const rounding = exact ? 0 : 2 * roundingVariance(step);
+  const planned = criticalAt ?? criticalOfPairs(samples.length, pairAlpha);
+  return pairs.map((pair): AnalysedPair => {
+    const counts = [samples[pair.a]?.kept.length ?? 0, samples[pair.b]?.kept.length ?? 0] as const;
+    const means = [located[pair.a] as number, located[pair.b] as number] as const;
+    const verdict = verdictOf({
+      pair,
+      means,
+      counts,
+      better,
+      margin,
+      alpha: pairAlpha,
+      rounding,
+      exact,
+      accuracy: accuracy?.(Math.max(Math.abs(means[0]), Math.abs(means[1]))),
+    });
+    const unsettled =
+      verdict.verdict === 'not settled' && better.kind !== 'unranked' && pair.variance !== null;
+    return {
+      ...pair,
+      ...verdict,
+      moreReadings: unsettled
+        ? readingsToSettle({
+            difference: verdict.lead,
+            margin,
+            variance: pair.variance as number,
+            rounding,
+            criticalAt: planned,
+            readings: Math.min(...counts),
+          })
+        : undefined,
+    };
+  });
+}
+
+/** How often each item takes each place, where that can be said of all of them. */
+function drawn(
+  samples: readonly Sample[],
+  { spread }: Comparison,
+  located: readonly number[],
+  merits: readonly number[],
+  { better, exact, ranksOnly, resamples, seed }: CompareOptions,
+  remarks: Remark[],
+): number[][] | undefined {
+  if (better.kind === 'unranked' || exact || ranksOnly || resamples === 0 || merits.length < 2)
+    return undefined;
+  const single = samples.filter(({ kept }) => kept.length < 2);
+  if (single.length > 0) {
+    remarks.push({
+      about: 'draws',
+      text: `How often each comes first is not said: ${single.map(({ item }) => item).join(', ')} ${single.length === 1 ? 'has' : 'have'} a single reading, which shows no spread.`,
+    });
+    return undefined;
+  }
+  return placeShares({
+    items: samples.map((sample, i) => {
+      const { varianceOfMean, df } = locate(sample);
+      const own = spread?.[i] ?? { variance: varianceOfMean, df };
+      return { mean: located[i] as number, se: Math.sqrt(own.variance), df: Math.max(1, own.df) };
+    }),
+    merit: (mean) => merit(mean, better),
+    draws: resamples,
+    seed,
+  });
+}
+
+function testsOfAll(
+  samples: readonly Sample[],
+  blocks: Blocks | undefined,
+  remarks: Remark[],
+): Analysis['tests'] {
+  const tests: Analysis['tests'] = {};
+  if (samples.length < 2) return tests;
+  const groups = samples.map(({ kept }) => kept);
+  const classical = anova(groups);
+  const welch = welchAnova(samples);
+  const kruskal = kruskalWallis(groups);
+  if (classical) tests.anova = classical;
+  if (welch) tests.welchAnova = welch;
+  else {
+    remarks.push({
+      about: 'comparison',
+      text: 'Welch’s test of all items is not available, because an item has one reading or no spread.',
+    });
+  }
+  if (kruskal) tests.kruskalWallis = kruskal;
+  const rows = blocks ? completeRounds(blocks) : [];
+  const ranksInRounds = friedman(rows);
+  if (ranksInRounds) tests.friedman = ranksInRounds;
+  const residual = blockedAnova(rows);
+  if (residual) tests.blockedAnova = residual;
+  return tests;
+}

@@ -1,0 +1,42 @@
+import type { Level } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { factorLevels, levelIdsOf, settingKey, settingWords } from '../plan/grid.ts';
+
+/** One combination of levels: its key, its levels in the order of the factors, and both in words. */
+export interface StudySetting {
+  key: string;
+  levels: readonly Level[];
+  words: string;
+}
+
+/**
+ * The settings at which something was read, in the order of the plan; where nothing was read yet, the baseline levels
+ * together. Without factors there is one, with an empty key.
+ */
+export function settingsRead(document: StudyDocument): StudySetting[] {
+  const factors = factorLevels(document);
+  const place = new Map(factors.flatMap(({ levels }) => levels.map((level, i) => [level.id, i] as const)));
+  const seen = new Map<string, readonly Level[]>();
+  const known = new Set<string>();
+  for (const { levels } of document.readings) {
+    const key = settingKey(levels.map(({ levelId }) => levelId));
+    if (known.has(key)) continue;
+    known.add(key);
+    const own = factors.flatMap((factor) =>
+      factor.levels.filter(({ id }) => levels.some(({ levelId }) => levelId === id)),
+    );
+    seen.set(key, own);
+  }
+  if (seen.size === 0) {
+    const baseline = factors.map((factor) => factor.baseline);
+    seen.set(settingKey(levelIdsOf(baseline)), baseline);
+  }
+  const placesOf = (levels: readonly Level[]) => levels.map(({ id }) => place.get(id) ?? 0);
+  return [...seen]
+    .map(([key, levels]) => ({ key, levels, words: settingWords(levels) }))
+    .sort((a, b) => {
+      const [left, right] = [placesOf(a.levels), placesOf(b.levels)];
+      const differs = left.findIndex((at, i) => at !== right[i]);
+      return differs === -1 ? 0 : (left[differs] as number) - (right[differs] ?? 0);
+    });
+}

@@ -1,0 +1,89 @@
+import { isChained } from '../forms/fed-recovered.ts';
+import type { PartTexts } from '../forms/form.ts';
+import { readingForm } from '../forms/index.ts';
+import { partNumber } from '../forms/read-parts.ts';
+import { recordOf } from '../record/record.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { formatReading, withUnit } from '../quantity/format.ts';
+import { settingKey } from '../plan/grid.ts';
+import type { Run } from './queue.ts';
+
+/** What an instrument sends is no longer than this; the schema of a reading says the same. */
+const LONGEST_TEXT = 60;
+
+/** What the last item recovered, where the next one is fed with it: the text of the part that is filled in so. */
+export function chainedFeed(queue: readonly Run[], run: Run): { fed?: string } {
+  const { form, settings, unit } = run.measurand;
+  if (form !== 'fed-recovered' || !isChained(settings)) return {};
+  const before = queue
+    .slice(0, run.place)
+    .findLast((one) => one.measurandId === run.measurandId && one.state === 'done');
+  const recovered = partNumber(before?.reading?.reading.parts ?? [], 'recovered');
+  const feed = before?.reading?.reading.parts.find(({ name }) => name === 'recovered')?.text;
+  return recovered === null || feed === undefined || unit === '' ? {} : { fed: feed };
+}
+
+/**
+ * What was typed in words, where it is more than the number as it stands: another unit, a fraction, a yield.
+ * @param texts what was typed, part by part
+ * @returns undefined where it is the number as it stands, or nothing that is understood yet
+ */
+export function understoodWords(measurand: Measurand, texts: PartTexts): string | undefined {
+  const form = readingForm(measurand.form);
+  if (!form || Object.values(texts).every((text) => (text ?? '').trim() === '')) return undefined;
+  const read = form.read(texts, measurand);
+  if ('problem' in read) return undefined;
+  const value = form.value(read.parts, measurand);
+  if (value === null) return undefined;
+  const [only] = read.parts;
+  const asTyped = read.parts.length === 1 && only?.number === value;
+  if (asTyped && (form.ranksOnly || Number(only.text.trim().replace(',', '.')) === value)) return undefined;
+  const also = form.also?.(read.parts, measurand);
+  return [
+    withUnit(formatReading(value), measurand.unit),
+    ...(also ? [`(${withUnit(formatReading(also.number), also.unit)})`] : []),
+  ].join(' ');
+}
+
+/**
+ * What an instrument sent, put into the first part that is still empty, or into the first one where none is.
+ * @returns the texts with it, and whether all that the form asks for is there now
+ */
+export function withInstrumentText(
+  measurand: Measurand,
+  texts: PartTexts,
+  sent: string,
+): { texts: Record<string, string>; complete: boolean } {
+  const asked = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const isEmpty = (given: PartTexts, name: string) => (given[name] ?? '').trim() === '';
+  const part = asked.find(({ name }) => isEmpty(texts, name)) ?? asked[0];
+  const filled: Record<string, string> = {};
+  for (const [name, value] of Object.entries(texts)) if (value !== undefined) filled[name] = value;
+  if (part) filled[part.name] = sent.slice(0, LONGEST_TEXT);
+  return {
+    texts: filled,
+    complete: part !== undefined && asked.every(({ name, optional }) => optional || !isEmpty(filled, name)),
+  };
+}
+
+/**
+ * The readings that a new one of a run is held against: of the same measurand at the same setting, and counting.
+ * @returns values in the measurand's unit, in the order recorded: the item's own, and those of all items
+ */
+export function yardstick(document: StudyDocument, run: Run): { own: number[]; all: number[] } {
+  // Readings at another setting are no yardstick for this one.
+  const here = settingKey(run.levelIds);
+  const found = recordOf(document).readings.flatMap(({ item, measurand, standing, value, reading }) =>
+    measurand.id === run.measurandId &&
+    standing.is === 'kept' &&
+    value !== null &&
+    settingKey(reading.levels.map(({ levelId }) => levelId)) === here
+      ? [{ itemId: item.id, value }]
+      : [],
+  );
+  return {
+    own: found.filter(({ itemId }) => itemId === run.itemId).map(({ value }) => value),
+    all: found.map(({ value }) => value),
+  };
+}

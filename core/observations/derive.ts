@@ -1,0 +1,133 @@
+import type { Expression } from '../expression/expression.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { stepWorked } from './read.ts';
+import type { Observation, Use } from './observation.ts';
+
+/** A measurand that another one is worked out from, with its observations as its own rule left them. */
+export interface Source {
+  measurand: Measurand;
+  observations: readonly Observation[];
+}
+
+/** A condition during a session: the mean of what was read at its start and end. */
+function conditionValue(
+  document: StudyDocument,
+  sessionId: string | null,
+  conditionId: string,
+): number | undefined {
+  const session = document.sessions.find(({ id }) => id === sessionId);
+  const read = session?.conditions.filter((entry) => entry.conditionId === conditionId) ?? [];
+  return read.length === 0 ? undefined : read.reduce((sum, { number }) => sum + number, 0) / read.length;
+}
+
+/** Observations that were taken for one run, source by source; several of one source are paired in their order. */
+function paired(sources: readonly Source[]): Observation[][] {
+  const cells = new Map<string, Observation[][]>();
+  sources.forEach(({ observations }, source) => {
+    for (const observation of observations) {
+      const { round, itemId, setting, use } = observation;
+      if (use.is === 'left out' && use.by === 'misfire') continue;
+      const key = `${String(round)}/${itemId}/${setting}`;
+      let cell = cells.get(key);
+      if (!cell) {
+        cell = sources.map(() => []);
+        cells.set(key, cell);
+      }
+      (cell[source] as Observation[]).push(observation);
+    }
+  });
+  return [...cells.values()].flatMap((cell) =>
+    Array.from({ length: Math.min(...cell.map(({ length }) => length)) }, (_, i) =>
+      cell.map((own) => own[i] as Observation),
+    ),
+  );
+}
+
+/** How an observation stands that was worked out from others. */
+function standing(own: readonly Observation[], sources: readonly Source[], problem: string | undefined): Use {
+  if (problem !== undefined) return { is: 'left out', by: 'source', reason: problem };
+  for (const [i, { use }] of own.entries()) {
+    if (use.is !== 'left out') continue;
+    return {
+      is: 'left out',
+      by: 'source',
+      reason: `with its source: ${sources[i]?.measurand.name ?? ''}, ${use.reason}`,
+    };
+  }
+  return { is: 'kept' };
+}
+
+/**
+ * Works a derived measurand out, run by run.
+ * @param sources the measurands in its expression, screened; none where it comes from attributes alone, and then every
+ *   item has one value
+ */
+export function deriveObservations(
+  document: StudyDocument,
+  measurand: Measurand,
+  { uses, work }: Expression,
+  sources: readonly Source[],
+): Observation[] {
+  const items = new Map(document.items.map((item) => [item.id, item]));
+  const order = new Map(sources.map(({ measurand: { id } }, i) => [id, i]));
+  const valuesFor = (itemId: string, own: readonly Observation[]): Map<string, number> | undefined => {
+    const values = new Map<string, number>();
+    for (const { identifier, kind, id } of uses) {
+      const found =
+        kind === 'measurand'
+          ? own[order.get(id) ?? -1]?.value
+          : kind === 'attribute'
+            ? items.get(itemId)?.attributes.find(({ name }) => name === id)?.value
+            : conditionValue(document, own[0]?.sessionId ?? null, id);
+      if (found === undefined || found === null) return undefined;
+      values.set(identifier, found);
+    }
+    return values;
+  };
+  const observe = (id: string, itemId: string, own: readonly Observation[]): Observation[] => {
+    const values = valuesFor(itemId, own);
+    if (!values) return [];
+    const worked = work(values);
+    const value = 'number' in worked ? worked.number : null;
+    const read = uses.filter(({ kind }) => kind === 'measurand');
+    const step =
+      value === null
+        ? 0
+        : stepWorked(value, read.length, (input) => {
+            const { identifier, id: sourceId } = read[input] as (typeof read)[number];
+            const by = own[order.get(sourceId) ?? -1]?.step ?? 0;
+            const moved = work(new Map(values).set(identifier, (values.get(identifier) as number) + by));
+            return 'number' in moved ? moved.number : undefined;
+          });
+    const [first] = own;
+    return [
+      {
+        id,
+        itemId,
+        setting: first?.setting ?? '',
+        round: first?.round ?? 1,
+        sharesRound: first?.sharesRound ?? false,
+        place: first?.place ?? 0,
+        sessionId: first?.sessionId ?? null,
+        takenAt: first?.takenAt ?? document.study.createdAt,
+        note: '',
+        parts: [],
+        value,
+        step,
+        sources: own.length > 0 ? own.map((source) => source.id) : [itemId],
+        use: standing(own, sources, 'problem' in worked ? worked.problem : undefined),
+      },
+    ];
+  };
+  if (sources.length === 0) {
+    return document.items.flatMap(({ id }) => observe(`derived/${measurand.id}/${id}`, id, []));
+  }
+  return paired(sources).flatMap((own) =>
+    observe(
+      `derived/${measurand.id}/${own.map(({ id }) => id).join('/')}`,
+      (own[0] as Observation).itemId,
+      own,
+    ),
+  );
+}

@@ -1,0 +1,42 @@
+import type { ReadingPart } from '../model/parts.ts';
+
+/** How an observation came to count, or not. */
+export type Use =
+  | { is: 'kept'; /** Why it counts whatever the rule says. */ insisted?: string }
+  | {
+      is: 'left out';
+      /** A rule, the tester's hand, a misfire, or a reading that it was worked out from. */
+      by: 'rule' | 'hand' | 'misfire' | 'source';
+      reason: string;
+      /** What the rule judged by, where it tells a statistic. */
+      statistic?: number;
+      limit?: number;
+      judged?: 'reading' | 'distance';
+    };
+
+/** What the analysis sees of a reading: one value of one measurand of an item, and where it comes from. */
+export interface Observation {
+  /** The reading's; of a derived observation, made from those that it comes from. */
+  id: string;
+  itemId: string;
+  /** Key of the setting; '' without factors. */
+  setting: string;
+  round: number;
+  /** Whether others were read in the same round: not so of an added run, nor where all runs are shuffled. */
+  sharesRound: boolean;
+  place: number;
+  sessionId: string | null;
+  takenAt: string;
+  note: string;
+  parts: readonly ReadingPart[];
+  /** In the measurand's unit; null for a misfire without a number. */
+  value: number | null;
+  /** Step of the value, in its unit; 0 where none is known. */
+  step: number;
+  /** Ids of the observations that it was worked out from; none for a reading. */
+  sources: readonly string[];
+  use: Use;
+}
+
+/** Whether an observation was worked out from others; such a one cannot be judged, only those that it comes from. */
+export const isDerived = ({ sources }: Pick<Observation, 'sources'>): boolean => sources.length > 0;

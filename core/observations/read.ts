@@ -1,0 +1,102 @@
+import { runKey, runOfReading } from '../bench/queue.ts';
+import { readingForm } from '../forms/index.ts';
+import type { Measurand, ReadingPart } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { settingKey } from '../plan/grid.ts';
+import { type StandingReading, readingNotes, recordOf } from '../record/record.ts';
+import { finestStep } from '../summary/step.ts';
+import { stepTyped } from '../summary/step-typed.ts';
+import type { Observation, Use } from './observation.ts';
+
+/** Readings of a measurand that say how finely it was typed; more say no more. */
+const ASKED = 2000;
+
+/** The step of what is read: the instrument's, else the finest one as typed, in the unit of the parts. */
+export function stepRead(measurand: Measurand, entries: readonly StandingReading[]): number {
+  if (measurand.instrument.resolution !== null) return measurand.instrument.resolution;
+  const parts = entries.slice(0, ASKED).flatMap(({ reading }) => reading.parts);
+  const steps = parts.flatMap(({ text, number }) => {
+    if (number === null) return [];
+    const typed = stepTyped(text);
+    // What was typed in another unit has its step in that one; its number says how finely.
+    return typed === undefined || Math.abs(Number(text.replace(',', '.')) - number) > 1e-12 * Math.abs(number)
+      ? [finestStep([[number]])]
+      : [typed];
+  });
+  return steps.reduce((finest, step) => (step > 0 && (finest === 0 || step < finest) ? step : finest), 0);
+}
+
+/**
+ * The step of a value that was worked out, from those of what it depends on: rectangles combined by the law of
+ * propagation.
+ * @param work the value when one input is moved up by its step; undefined where that cannot be worked out
+ * @source GUM, JCGM 100:2008, 5.1.2
+ */
+export function stepWorked(
+  value: number,
+  inputs: number,
+  work: (moved: number) => number | undefined,
+): number {
+  let squares = 0;
+  for (let input = 0; input < inputs; input += 1) {
+    const moved = work(input);
+    if (moved !== undefined && Number.isFinite(moved)) squares += (moved - value) ** 2;
+  }
+  return Math.sqrt(squares);
+}
+
+/** Step of one reading's value, from that of its parts. */
+function stepOfValue(
+  parts: readonly ReadingPart[],
+  value: number | null,
+  measurand: Measurand,
+  step: number,
+): number {
+  const form = readingForm(measurand.form);
+  if (value === null || step === 0 || !form) return step;
+  if (parts.length === 1 && parts[0]?.number === value) return step;
+  return stepWorked(value, parts.length, (moved) => {
+    const changed = parts.map((part, i) =>
+      i === moved && part.number !== null ? { ...part, number: part.number + step } : part,
+    );
+    return form.value(changed, measurand) ?? undefined;
+  });
+}
+
+/** The observations of a measurand that is read, in the order recorded; what was withdrawn is not in them. */
+export function readObservations(document: StudyDocument, measurand: Measurand): Observation[] {
+  const entries = recordOf(document)
+    .ofMeasurand(measurand.id)
+    .filter(({ standing }) => standing.is !== 'withdrawn');
+  const notes = readingNotes(document);
+  const shuffled = document.study.runOrder === 'full-shuffle';
+  const added = new Set(
+    document.decisions.flatMap(({ action, run }) => (action === 'add-run' && run ? [runKey(run)] : [])),
+  );
+  const step = stepRead(measurand, entries);
+  return entries.map(({ reading, value, standing }): Observation => {
+    const run = runOfReading(reading);
+    const use: Use =
+      standing.is === 'left out'
+        ? { is: 'left out', by: standing.by, reason: standing.reason }
+        : standing.is === 'kept'
+          ? standing
+          : { is: 'kept' };
+    return {
+      id: reading.id,
+      itemId: reading.itemId,
+      setting: settingKey(run.levelIds),
+      round: reading.round,
+      sharesRound: !shuffled && !(added.size > 0 && added.has(runKey(run))),
+      place: reading.place,
+      sessionId: reading.sessionId,
+      takenAt: reading.takenAt,
+      note: notes.get(reading.id) ?? '',
+      parts: reading.parts,
+      value,
+      step: stepOfValue(reading.parts, value, measurand, step),
+      sources: [],
+      use,
+    };
+  });
+}

@@ -1,0 +1,65 @@
+import { counted, formatPlain, withUnit } from '../quantity/format.ts';
+import { claimWords } from '../plan/claim-words.ts';
+import { ruleWords } from '../screening/words.ts';
+import { looksWords } from '../plan/looks.ts';
+import type { Change, Claim, Direction, Looks, Margin, RuleInForce } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+
+type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
+
+/** How the value of each watched field is spoken; the claim and the codes have sentences of their own. */
+const SPOKEN: Record<
+  Exclude<Change['field'], 'claim' | 'blind'>,
+  (value: unknown, unit: string) => string
+> = {
+  margin: (value, unit) => {
+    const { kind, value: size } = value as Margin;
+    return withUnit(formatPlain(size), kind === 'percent' ? '%' : unit);
+  },
+  rule: (value) => ruleWords(value as RuleInForce),
+  direction: (value, unit) => {
+    const { kind, target } = value as Direction;
+    return kind === 'nearest' ? `nearest to ${withUnit(formatPlain(target ?? 0), unit)}` : kind;
+  },
+  looks: (value) => looksWords(value as Looks),
+  expression: (value) => (typeof value === 'string' ? `“${value}”` : 'read at the bench'),
+};
+
+const BLIND_WORDS: Record<string, string> = {
+  no: 'codes given up',
+  blind: 'codes in place of names',
+  opened: 'codes opened',
+};
+
+/** One change of the plan in words: “margin from 0.1 m/s to 0.05 m/s”. */
+export function changeWords({ field, before, after, measurandId }: Change, document: Named): string {
+  const [old, next] = [JSON.parse(before) as unknown, JSON.parse(after) as unknown];
+  if (field === 'blind') return BLIND_WORDS[String(next)] ?? 'codes changed';
+  if (field === 'claim') {
+    const words = (claim: unknown) => `“${claimWords(claim as Claim, document)}”`;
+    if (old === null) return `claim added: ${words(next)}`;
+    if (next === null) return `claim removed: ${words(old)}`;
+    return `claim ${words(old)} changed to ${words(next)}`;
+  }
+  const unit = document.measurands.find(({ id }) => id === measurandId)?.unit ?? '';
+  return `${field} from ${SPOKEN[field](old, unit)} to ${SPOKEN[field](next, unit)}`;
+}
+
+/** Whether a change came when there were readings that it bears on. */
+export const isLate = ({ readingsThen }: Change): boolean => readingsThen > 0;
+
+/** How many changes came after the first reading; for a title. */
+export const changesTitle = (count: number): string => `${counted(count, 'change')} after the first reading`;
+
+/** When a field of a measurand was last settled, and whether that was before its first reading. */
+export function settledAt(
+  document: Pick<StudyDocument, 'measurands' | 'changes'>,
+  measurandId: string,
+  field: 'margin' | 'rule' | 'direction',
+): { at: string; late: boolean } {
+  const measurand = document.measurands.find(({ id }) => id === measurandId);
+  const last = document.changes.findLast(
+    (change) => change.measurandId === measurandId && change.field === field,
+  );
+  return last ? { at: last.changedAt, late: isLate(last) } : { at: measurand?.createdAt ?? '', late: false };
+}

@@ -1,0 +1,232 @@
+import { derivedExpression } from '../expression/derived.ts';
+import { readingForm, settingProblems } from '../forms/index.ts';
+import { factorLevels, planSize } from '../plan/grid.ts';
+import { convert } from '../quantity/units.ts';
+import type { Claim, Factor, Item, Level, Measurand, Reading } from '../model/parts.ts';
+import type { PartKind } from '../model/part-kinds.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+
+/** One thing wrong with what was sent, at a JSON pointer. */
+export interface FieldProblem {
+  path: string;
+  message: string;
+}
+
+/** The plan that a part is checked against. */
+export type PlanContext = Pick<StudyDocument, 'items' | 'measurands' | 'factors' | 'levels' | 'conditions'>;
+
+const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** Another part of the same name, if there is one. */
+const namesake = <T extends { id: string; name: string }>(parts: readonly T[], { id, name }: T) =>
+  parts.find((other) => other.id !== id && same(other.name, name));
+
+function checkItem(item: Item, { items }: PlanContext): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  const taken = items.find((other) => other.id !== item.id && same(other.code, item.code));
+  if (taken) problems.push({ path: '/code', message: `The code “${item.code}” is taken by ${taken.name}.` });
+  if (namesake(items, item)) {
+    problems.push({ path: '/name', message: `Another item is called “${item.name}” already.` });
+  }
+  return problems;
+}
+
+function checkForm({ form: formName, settings, unit }: Measurand): FieldProblem[] {
+  const form = readingForm(formName);
+  if (!form) return [{ path: '/form', message: `There is no reading form “${formName}”.` }];
+  const problems = settingProblems(form, settings).map(({ name, message }) => ({
+    path: `/settings/${name}`,
+    message,
+  }));
+  if (problems.length > 0) return problems;
+  const fixed = form.valueUnit?.(settings);
+  return fixed === undefined || unit === fixed
+    ? []
+    : [
+        {
+          path: '/unit',
+          message: `The value of “${form.label}” set so has ${fixed === '' ? 'no unit' : `the unit ${fixed}`}, not “${unit}”.`,
+        },
+      ];
+}
+
+function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProblem[] {
+  const { limits, direction, name, expression, onItems } = measurand;
+  const problems = checkForm(measurand);
+  if (limits.low !== null && limits.high !== null && limits.low >= limits.high) {
+    problems.push({
+      path: '/limits/low',
+      message: `The lower limit ${String(limits.low)} must be below the upper limit ${String(limits.high)}.`,
+    });
+  }
+  if (direction.kind === 'nearest' && direction.target === null) {
+    problems.push({ path: '/direction/target', message: '“Nearest to a target” needs the target.' });
+  }
+  if (namesake(context.measurands, measurand)) {
+    problems.push({ path: '/name', message: `Another measurand is called “${name}” already.` });
+  }
+  if (expression !== null) {
+    const others = context.measurands.filter(({ id }) => id !== measurand.id);
+    const read = derivedExpression({ ...context, measurands: [...others, measurand] }, measurand);
+    if ('problem' in read) problems.push({ path: '/expression', message: read.problem });
+    if (measurand.form !== 'value') {
+      problems.push({ path: '/form', message: 'A derived measurand is worked out, so its form is “value”.' });
+    }
+  }
+  const strange = onItems?.find((id) => !context.items.some((item) => item.id === id));
+  if (strange !== undefined) {
+    problems.push({ path: '/onItems', message: 'The study has no item with one of these ids.' });
+  }
+  return problems;
+}
+
+function checkFactor(factor: Factor, { factors }: PlanContext): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  if (namesake(factors, factor)) {
+    problems.push({ path: '/name', message: `Another factor is called “${factor.name}” already.` });
+  }
+  const other = factors.find(({ id, irreversible }) => id !== factor.id && irreversible);
+  if (factor.irreversible && other) {
+    problems.push({
+      path: '/irreversible',
+      message: `${other.name} cannot be undone either; only one factor of a study can be so.`,
+    });
+  }
+  return problems;
+}
+
+function checkLevel(level: Level, { factors, levels }: PlanContext): FieldProblem[] {
+  const own = levels.filter(({ factorId }) => factorId === level.factorId);
+  const problems: FieldProblem[] = [];
+  if (namesake(own, level)) {
+    problems.push({ path: '/name', message: `Another level is called “${level.name}” already.` });
+  }
+  const numeric = factors.find(({ id }) => id === level.factorId)?.kind === 'numeric';
+  if (numeric && level.value === null) {
+    problems.push({ path: '/value', message: 'A level of a numeric factor needs its number.' });
+  }
+  return problems;
+}
+
+function checkClaim(claim: Claim, { items, measurands, factors, levels }: PlanContext): FieldProblem[] {
+  const { kind, order, itemId, value, unit, factorId, attribute, stepSize, measurandId } = claim;
+  const problems: FieldProblem[] = [];
+  const measurand = measurands.find(({ id }) => id === measurandId);
+  if (kind === 'order') {
+    if (order.length < 2) problems.push({ path: '/order', message: 'An order needs at least two items.' });
+    else if (order.some((id) => !items.some((item) => item.id === id))) {
+      problems.push({ path: '/order', message: 'The study has no item with one of these ids.' });
+    }
+    return problems;
+  }
+  if (value === null) problems.push({ path: '/value', message: 'The claim needs its figure.' });
+  if (
+    measurand &&
+    value !== null &&
+    unit.trim() !== '' &&
+    convert(value, unit, measurand.unit) === undefined
+  ) {
+    problems.push({
+      path: '/unit',
+      message: `“${unit}” cannot be turned into ${measurand.unit || 'no unit'}.`,
+    });
+  }
+  if (kind === 'figure') {
+    if (itemId === null) problems.push({ path: '/itemId', message: 'Which item is the figure of?' });
+    return problems;
+  }
+  if ((factorId === null) === (attribute.trim() === '')) {
+    problems.push({ path: '/attribute', message: 'The steps go along one factor, or along one attribute.' });
+  } else if (factorId === null && stepSize === null) {
+    problems.push({ path: '/stepSize', message: 'How much of the attribute is one step?' });
+  } else if (
+    factorId !== null &&
+    !factorLevels({ factors, levels }).some(({ factor }) => factor.id === factorId)
+  ) {
+    problems.push({ path: '/factorId', message: 'The factor has no levels.' });
+  }
+  return problems;
+}
+
+/** What is wrong with a reading's parts, when its measurand is as given. */
+export function checkReading(
+  { parts, levels: at }: Reading,
+  measurand: Measurand | undefined,
+): FieldProblem[] {
+  const form = measurand && readingForm(measurand.form);
+  if (!form) return [];
+  if (measurand.expression !== null) {
+    return [{ path: '/measurandId', message: `${measurand.name} is worked out and not read.` }];
+  }
+  const asked = form.parts(measurand);
+  // Read once: what each part's text is understood to be together with the others.
+  const understood = form.read(Object.fromEntries(parts.map(({ name, text }) => [name, text])), measurand);
+  const seen = new Set<string>();
+  const problems = parts.flatMap((part, i) => {
+    const path = `/parts/${String(i)}`;
+    if (!asked.some(({ name }) => name === part.name)) {
+      return [{ path: `${path}/name`, message: `The form “${form.name}” has no part “${part.name}”.` }];
+    }
+    if (seen.has(part.name)) {
+      return [{ path: `${path}/name`, message: `The part “${part.name}” is there twice.` }];
+    }
+    seen.add(part.name);
+    if (part.number === null) return [];
+    if ('problem' in understood) return [{ path: `${path}/text`, message: understood.problem }];
+    const own = understood.parts.find(({ name }) => name === part.name)?.number;
+    return own === part.number
+      ? []
+      : [
+          {
+            path: `${path}/number`,
+            message: `“${part.text}” is understood as ${String(own)}, not as ${String(part.number)}.`,
+          },
+        ];
+  });
+  const twice = at.findIndex(({ factorId }, i) => at.findIndex((one) => one.factorId === factorId) !== i);
+  if (twice !== -1) {
+    problems.push({ path: `/levels/${String(twice)}`, message: 'A reading has one level of a factor.' });
+  }
+  return problems;
+}
+
+/** Levels of a reading that the study does not have. */
+export function checkLevelsOf({ levels: at }: Reading, levels: readonly Level[]): FieldProblem[] {
+  return at.flatMap(({ factorId, levelId }, i) =>
+    levels.some((level) => level.id === levelId && level.factorId === factorId)
+      ? []
+      : [{ path: `/levels/${String(i)}`, message: 'The study has no such level of this factor.' }],
+  );
+}
+
+/**
+ * What a schema cannot say: names and codes taken, limits the wrong way round, a number that is not what its text
+ * says, an expression that does not come out. The part must have passed its schema.
+ */
+export function checkPart(kind: PartKind, part: unknown, context: PlanContext): FieldProblem[] {
+  switch (kind) {
+    case 'items':
+      return checkItem(part as Item, context);
+    case 'measurands':
+      return checkMeasurand(part as Measurand, context);
+    case 'factors':
+      return checkFactor(part as Factor, context);
+    case 'levels':
+      return checkLevel(part as Level, context);
+    case 'claims':
+      return checkClaim(part as Claim, context);
+    case 'readings': {
+      const reading = part as Reading;
+      const measurand = context.measurands.find(({ id }) => id === reading.measurandId);
+      return [...checkReading(reading, measurand), ...checkLevelsOf(reading, context.levels)];
+    }
+    default:
+      return [];
+  }
+}
+
+/** A plan that is too large for any bench, told with its count. */
+export function checkPlanSize(document: StudyDocument): FieldProblem[] {
+  const { refused } = planSize(document);
+  return refused === undefined ? [] : [{ path: '', message: refused }];
+}

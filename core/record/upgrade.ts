@@ -1,0 +1,113 @@
+import { NEW_STUDY } from '../model/new-study.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-document.ts';
+
+type Fields = Record<string, unknown>;
+
+const isFields = (value: unknown): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** The objects of a list; undefined where it is no list, or holds something else. */
+const objects = (value: unknown): Fields[] | undefined =>
+  Array.isArray(value) && value.every(isFields) ? value : undefined;
+
+/** Changes every part of a kind, where there is a list of them. */
+function each(whole: Fields, kind: string, change: (part: Fields) => Fields): void {
+  const parts = objects(whole[kind]);
+  if (parts) whole[kind] = parts.map(change);
+}
+
+/** Version 1 grew over time: what an early document could not say yet is filled in as it stood then. */
+function wholeVersion1(whole: Fields): void {
+  whole.claims ??= [];
+  const { study } = whole;
+  let readingS: unknown = 20;
+  if (isFields(study)) {
+    const { blind, struck, reorders, deviations, misfireReasons } = NEW_STUDY;
+    const filled: Fields = { ...{ blind, struck, reorders, deviations, misfireReasons }, ...study };
+    const { timing, procedure } = study;
+    if (isFields(timing) && 'readingS' in timing) {
+      const { readingS: ofOneReading, ...rest } = timing;
+      readingS = ofOneReading;
+      filled.timing = { levelS: 0, ...rest };
+    }
+    if (isFields(procedure) && 'waits' in procedure) {
+      const waits = objects(procedure.waits)?.map((wait) => ({ when: 'reading', ...wait }));
+      filled.procedure = { ...procedure, waits: waits ?? procedure.waits };
+    }
+    whole.study = filled;
+  }
+  each(whole, 'measurands', (part) => ({ settings: {}, expression: null, onItems: null, readingS, ...part }));
+  each(whole, 'changes', (part) => ({ readingsThen: 1, reason: '', ...part }));
+  each(whole, 'decisions', (part) => ({
+    sessionId: null,
+    ...part,
+    ...(isFields(part.run) ? { run: { levelIds: [], ...part.run } } : {}),
+  }));
+  each(whole, 'sessions', (part) => ({
+    ...{ kind: 'bench', checked: [], acknowledged: [], pauses: [], continuesId: null },
+    ...part,
+    // A condition had no time of its own: it was read when its session began or ended.
+    conditions:
+      objects(part.conditions)?.map((read) => ({
+        takenAt: read.at === 'end' ? (part.endedAt ?? part.startedAt) : part.startedAt,
+        ...read,
+      })) ?? part.conditions,
+  }));
+  if (whole.notes === undefined) notesOfReadings(whole);
+}
+
+/** A reading's own note becomes a note to it. */
+function notesOfReadings(whole: Fields): void {
+  const notes: Fields[] = [];
+  each(whole, 'readings', ({ note, photo: _photo, ...reading }) => {
+    if (typeof note === 'string' && note.trim() !== '') {
+      const { id, studyId, createdAt, updatedAt, takenAt } = reading;
+      notes.push({
+        ...{ id, studyId, version: 1, createdAt, updatedAt, readingId: id },
+        ...{ itemId: null, sessionId: null, run: null, text: note, photo: null },
+        ...{ removed: false, notedAt: takenAt },
+      });
+    }
+    return reading;
+  });
+  whole.notes = notes;
+}
+
+/** Rules had no level of their own: every sample was tested at 0.05, by its readings. There were no planned looks. */
+function to2(whole: Fields): void {
+  wholeVersion1(whole);
+  each(whole, 'measurands', (part) =>
+    isFields(part.rule) ? { ...part, rule: { level: 'sample', judges: 'reading', ...part.rule } } : part,
+  );
+  each(whole, 'changes', (part) => {
+    if (part.field !== 'rule') return part;
+    const upgraded = (text: unknown): unknown => {
+      try {
+        const rule: unknown = JSON.parse(String(text));
+        return isFields(rule) ? JSON.stringify({ level: 'sample', judges: 'reading', ...rule }) : text;
+      } catch {
+        return text;
+      }
+    };
+    return { ...part, before: upgraded(part.before), after: upgraded(part.after) };
+  });
+  if (isFields(whole.study)) whole.study = { looks: NEW_STUDY.looks, ...whole.study };
+}
+
+/** What brings a document of each version to the next one. */
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2];
+
+/**
+ * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for
+ * the schema to judge.
+ */
+export function upToDate(document: unknown): unknown {
+  if (!isFields(document) || document.format !== STUDY_FORMAT) return document;
+  const { formatVersion } = document;
+  if (typeof formatVersion !== 'number' || !Number.isInteger(formatVersion)) return document;
+  if (formatVersion < 1 || formatVersion >= STUDY_FORMAT_VERSION) return document;
+  const whole: Fields = { ...document };
+  for (const upgrade of UPGRADES.slice(formatVersion - 1)) upgrade(whole);
+  whole.formatVersion = STUDY_FORMAT_VERSION;
+  return whole;
+}

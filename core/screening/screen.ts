@@ -1,0 +1,135 @@
+import { median, sorted } from '../summary/quantile.ts';
+import { levelOfEach } from '../distributions/several.ts';
+import type { LeftOut, Screening, ScreeningRule } from './rule.ts';
+
+/** One sample of a study: the readings of one item at one setting that were not left out by hand. */
+export interface SampleToScreen {
+  values: ArrayLike<number>;
+  /** Round of each reading, NaN for one that belongs to none; undefined where rounds share nothing. */
+  rounds?: ArrayLike<number> | undefined;
+  /** Readings of one setting share their rounds. */
+  setting: string;
+  /** Indices that the tester keeps whatever the rule says. */
+  insisted?: ReadonlySet<number> | undefined;
+  /** Whether it is compared with others; one that is not does not count among the samples of the study. */
+  compared: boolean;
+}
+
+export interface ScreenedSample extends Screening {
+  /** What was judged: the reading itself, or its distance from the median of its round. */
+  judged: 'reading' | 'distance';
+}
+
+export interface ScreenOptions {
+  rule: ScreeningRule;
+  parameter: number | null;
+  /** Level of the rule, shared by all samples of the study or each one's own. */
+  alpha: number;
+  level: 'study' | 'sample';
+  judges: 'reading' | 'distance';
+  /** Step of the readings, in their unit; 0 where none is known. */
+  step: number;
+}
+
+/** Distances within rounds are judged at this share of the level, since those of two or three items mirror each other. */
+const DISTANCE_SHARE = 0.4;
+
+/** Readings within this many steps of the median of what is kept are never left out by a statistical rule. */
+const STEPS = 2;
+
+/** Below this many shared rounds there are no distances to judge by. */
+const FEWEST_ROUNDS = 2;
+
+/** Distance of every reading from the median of its round; NaN where its round is not shared. */
+function distances(samples: readonly SampleToScreen[]): Float64Array[] | undefined {
+  const rounds = new Map<number, number[]>();
+  for (const { values, rounds: own } of samples) {
+    if (!own) continue;
+    for (let i = 0; i < values.length; i += 1) {
+      const round = own[i] as number;
+      if (Number.isNaN(round)) continue;
+      const there = rounds.get(round);
+      if (there) there.push(values[i] as number);
+      else rounds.set(round, [values[i] as number]);
+    }
+  }
+  const centres = new Map<number, number>();
+  for (const [round, values] of rounds) if (values.length > 1) centres.set(round, median(sorted(values)));
+  if (centres.size < FEWEST_ROUNDS) return undefined;
+  return samples.map(({ values, rounds: own }) =>
+    Float64Array.from(
+      values,
+      (value, i) => value - (centres.get(own ? (own[i] as number) : Number.NaN) ?? Number.NaN),
+    ),
+  );
+}
+
+/** Gives back what lies within two steps of the median of what is kept, again until nothing changes. */
+function guardSteps(values: ArrayLike<number>, leftOut: readonly LeftOut[], step: number): LeftOut[] {
+  let out = [...leftOut];
+  while (out.length > 0) {
+    const indices = new Set(out.map(({ index }) => index));
+    const kept = Float64Array.from(values).filter((_, i) => !indices.has(i));
+    const centre = median(kept.sort());
+    const beyond = out.filter(
+      ({ index }) => Math.abs((values[index] as number) - centre) > STEPS * step * (1 + 1e-9),
+    );
+    if (beyond.length === out.length) break;
+    out = beyond;
+  }
+  return out;
+}
+
+function screenOne(
+  sample: SampleToScreen,
+  distance: Float64Array | undefined,
+  { rule, parameter, alpha, step }: Pick<ScreenOptions, 'rule' | 'parameter' | 'alpha' | 'step'>,
+): ScreenedSample {
+  const judged = distance ? 'distance' : 'reading';
+  // A reading whose round nobody shares has no distance: it is not judged.
+  const places: number[] = [];
+  if (distance) distance.forEach((value, i) => (Number.isNaN(value) ? undefined : places.push(i)));
+  const values = distance ? Float64Array.from(places, (i) => distance[i] as number) : sample.values;
+  const { leftOut, ...rest } = rule.screen(values, { alpha, parameter });
+  if (rule.alwaysCuts) return { leftOut, ...rest, judged };
+  const guarded = step > 0 ? guardSteps(values, leftOut, step) : leftOut;
+  return {
+    ...rest,
+    judged,
+    leftOut: guarded
+      .map((out) => (distance ? { ...out, index: places[out.index] as number } : out))
+      .filter(({ index }) => !sample.insisted?.has(index)),
+  };
+}
+
+/**
+ * Applies one rule to all samples of a study. A test's level is shared by the samples that are compared, so that a clean
+ * study loses a reading in one case of twenty, whatever its size. Where items of a setting share rounds, a reading can
+ * be judged by its distance from the median of its round, so that what drifts between rounds hides no misread.
+ * @returns one screening per sample, in order; indices are of the sample's readings
+ * @source level of each: Šidák (1967); distances within rounds and steps: our simulation, docs/methods.md
+ */
+export function screenSamples(
+  samples: readonly SampleToScreen[],
+  { rule, parameter, alpha, level, judges, step }: ScreenOptions,
+): ScreenedSample[] {
+  const shared = samples.filter(({ compared, values }) => compared && values.length > 0).length;
+  const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
+  const bySetting = new Map<string, number[]>();
+  samples.forEach(({ setting }, i) => bySetting.set(setting, [...(bySetting.get(setting) ?? []), i]));
+  const result: ScreenedSample[] = [];
+  for (const indices of bySetting.values()) {
+    const group = indices.map((i) => samples[i] as SampleToScreen);
+    const byDistance = judges === 'distance' && !rule.alwaysCuts ? distances(group) : undefined;
+    const ruleAlpha = each(byDistance && rule.tests ? DISTANCE_SHARE * alpha : alpha);
+    indices.forEach((i, within) => {
+      result[i] = screenOne(group[within] as SampleToScreen, byDistance?.[within], {
+        rule,
+        parameter,
+        alpha: ruleAlpha,
+        step,
+      });
+    });
+  }
+  return result;
+}

@@ -1,0 +1,19 @@
+import type { RuleInForce } from '../model/parts.ts';
+import { formatPlain } from '../quantity/format.ts';
+import { screeningRule } from './index.ts';
+import type { ScreeningRule } from './rule.ts';
+
+/** What of a rule in force is not its usual way. */
+function ways(rule: ScreeningRule, { parameter, level, judges }: RuleInForce): string[] {
+  return [
+    ...(parameter !== null && rule.parameter ? [`${rule.parameter.label} ${formatPlain(parameter)}`] : []),
+    ...(rule.tests ? [level === 'study' ? '0.05 per study' : '0.05 per sample'] : []),
+    ...(rule.keepsAll || rule.alwaysCuts || judges === 'distance' ? [] : ['readings by themselves']),
+  ];
+}
+
+/** A rule in force with how it is applied: “Generalized ESD, 0.05 per study”. */
+export function ruleWords(inForce: RuleInForce): string {
+  const rule = screeningRule(inForce.name);
+  return [rule.label, ...ways(rule, inForce)].join(', ');
+}
