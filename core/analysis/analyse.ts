@@ -31,6 +31,8 @@ export interface AnalysisOptions {
   };
   /** 1 − coverage of the intervals and level of the rules, 0 < alpha < 1. */
   alpha: number;
+  /** Level of the pairs' intervals where it is another one, at a planned look; alpha when left out. */
+  pairAlpha?: number | undefined;
   margin: Margin;
   /** undefined: within rounds where two items share two of them, else Tamhane's T2. */
   method?: PairMethodName | undefined;

@@ -1,9 +1,5 @@
-import {
-  studentizedRangeQuantileUpper,
-  studentizedRangeUpper,
-  tQuantileUpper,
-  tTwoSided,
-} from '../distributions/index.ts';
+import { tQuantileUpper, tTwoSided } from '../distributions/index.ts';
+import { rangeCritical, rangeUpper } from '../distributions/range.ts';
 import { correctedP, levelOfEach } from '../distributions/several.ts';
 import type { Contrast, PairDifference } from './method.ts';
 import type { Location } from './sample.ts';
@@ -53,16 +49,6 @@ export const contrast = (estimate: number, se: number, critical: number): Contra
   low: estimate - critical * se,
   high: estimate + critical * se,
 });
-
-/** The library has no studentized range below two degrees of freedom, and two items need none. */
-const rangeUpper = (t: number, groups: number, df: number) =>
-  groups === 2 ? tTwoSided(t, df) : studentizedRangeUpper(Math.abs(t) * Math.SQRT2, groups, df);
-
-/** The difference over its standard error that the largest of all pairs exceeds with the given probability. */
-export const rangeCritical = (alpha: number, groups: number, df: number): number =>
-  groups === 2
-    ? tQuantileUpper(alpha / 2, df)
-    : studentizedRangeQuantileUpper(alpha, groups, df) / Math.SQRT2;
 
 /** p and interval of a difference by the studentized range over all items. */
 export function byRange(difference: number, se: number, df: number, items: number, alpha: number): Tested {

@@ -6,6 +6,7 @@ const AS = {
   kind: 'choice',
   name: 'as',
   label: 'Value',
+  changesMeaning: true,
   fallback: 'error',
   options: [
     { value: 'error', label: 'The error, indicated less reference' },

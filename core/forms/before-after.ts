@@ -6,6 +6,7 @@ const AS = {
   kind: 'choice',
   name: 'as',
   label: 'Value',
+  changesMeaning: true,
   fallback: 'change',
   options: [
     { value: 'change', label: 'The change' },
@@ -19,7 +20,8 @@ export const beforeAfter: ReadingForm = {
   label: 'Before and after',
   help: 'two numbers with a treatment between them',
   entry: 'numbers',
-  direction: 'higher',
+  // A gain or a loss: only the tester knows which is wanted.
+  direction: 'unranked',
   unit: '',
   settings: [AS, READ_UNIT],
   valueUnit: (settings) => (setting(AS, settings) === 'percent' ? '%' : undefined),

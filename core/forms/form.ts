@@ -5,7 +5,13 @@ import type { DIRECTIONS } from '../model/words.ts';
 export type FormContext = Pick<Measurand, 'unit' | 'settings'>;
 
 /** One thing that a form can be told in the plan, such as the rows of a grid. */
-export type FormSetting = { name: string; label: string; help?: string } & (
+export type FormSetting = {
+  name: string;
+  label: string;
+  help?: string;
+  /** Another choice makes another quantity of the reading, for which direction, margin and limits do not hold. */
+  changesMeaning?: true;
+} & (
   | { kind: 'whole'; fallback: number; low: number; high: number }
   | { kind: 'choice'; fallback: string; options: readonly { value: string; label: string; help?: string }[] }
   | { kind: 'yes'; fallback: boolean }
@@ -35,8 +41,10 @@ export interface ReadingForm {
   /** When it suits, in a few words. */
   help: string;
   entry: EntryKind;
-  /** Which direction is better unless the tester says otherwise. */
+  /** Which direction is better unless the tester says otherwise; “unranked” where that is not evident. */
   direction: (typeof DIRECTIONS)[number];
+  /** The same where it depends on what the settings make of the reading. */
+  directionOf?: (settings: FormSettings) => (typeof DIRECTIONS)[number];
   /** Unit of a new measurand of this form; the tester may have another where the form does not fix it. */
   unit: string;
   settings: readonly FormSetting[];

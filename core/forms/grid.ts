@@ -12,6 +12,7 @@ const STATISTIC = {
   kind: 'choice',
   name: 'statistic',
   label: 'Value of the grid',
+  changesMeaning: true,
   fallback: 'mean',
   options: [
     { value: 'mean', label: 'Mean of the cells' },
@@ -22,6 +23,9 @@ const STATISTIC = {
     { value: 'minToMean', label: 'Smallest to mean' },
   ],
 } as const;
+
+/** Evenness is better high, unevenness low. */
+const LOWER_IS_BETTER: readonly string[] = ['cv', 'maxToMin'];
 
 const RATIOS: readonly string[] = ['maxToMin', 'minToMean'];
 
@@ -40,6 +44,7 @@ export const grid: ReadingForm = {
   help: 'rows and columns of one quantity: how much, and how evenly',
   entry: 'cells',
   direction: 'higher',
+  directionOf: (settings) => (LOWER_IS_BETTER.includes(setting(STATISTIC, settings)) ? 'lower' : 'higher'),
   unit: '',
   settings: [ROWS, COLUMNS, STATISTIC, READ_UNIT],
   valueUnit: (settings) => {

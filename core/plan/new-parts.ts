@@ -1,10 +1,17 @@
 import { readingForm } from '../forms/index.ts';
 import { allSettings } from '../forms/read-parts.ts';
-import type { Item, Measurand, Session } from '../model/parts.ts';
+import type { Direction, FormSettings, Item, Measurand, Session } from '../model/parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { proposeCode, proposeMark } from './code.ts';
 
 type Stamps = 'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt';
+
+/** The direction that a form brings along: not ranked where it is not evident which way is better. */
+export function usualDirection(formName: string, settings: FormSettings): Direction {
+  const form = readingForm(formName);
+  const kind = form?.directionOf?.(settings) ?? form?.direction ?? 'unranked';
+  return { kind, target: kind === 'nearest' ? 0 : null };
+}
 
 /**
  * A measurand with everything still open but what its form brings along.
@@ -23,7 +30,7 @@ export function newMeasurand(name: string, position: number, formName = 'value')
     expression: null,
     onItems: null,
     readingS: form.typicalS({ unit, settings }),
-    direction: { kind: form.direction, target: form.direction === 'nearest' ? 0 : null },
+    direction: usualDirection(formName, settings),
     margin: { kind: 'absolute', value: 0 },
     limits: { low: null, high: null },
     instrument: {

@@ -1,4 +1,5 @@
 import { noncentralTUpper, tQuantileUpper } from '../distributions/index.ts';
+import { rangeCritical } from '../distributions/range.ts';
 
 export interface PowerInput {
   /** Difference to be seen, in the readings' unit, > 0. */
@@ -7,7 +8,23 @@ export interface PowerInput {
   sd: number;
   /** Chance of seeing a difference where there is none, two-sided. */
   alpha: number;
+  /** Degrees of freedom of a difference with n readings of each; 2(n − 1) when left out. */
+  df?: ((n: number) => number) | undefined;
 }
+
+const independentDf = (n: number): number => 2 * (n - 1);
+
+/**
+ * Degrees of freedom of a pair within n rounds of k items: its own n − 1, and what the other pairs lend where items turn
+ * out to scatter alike.
+ */
+export const alikeDf =
+  (items: number) =>
+  (n: number): number =>
+    n - 1 + (items < 3 || (n <= 2 && items > 6) ? 0 : ((n - 1) * (items - 2)) / 2);
+
+/** The same where items scatter differently, so that no pair can lend another one anything. */
+export const ownDf = (n: number): number => n - 1;
 
 /** More readings of an item than this are not planned. */
 export const MOST_PLANNED = 10000;
@@ -19,8 +36,8 @@ export const MOST_PLANNED = 10000;
  * @source Cohen (1988), Statistical Power Analysis; as R's power.t.test
  * @example power(10, { difference: 1.5, sd: 1, alpha: 0.05 }) // 0.8870
  */
-export function power(n: number, { difference, sd, alpha }: PowerInput): number {
-  const df = 2 * (n - 1);
+export function power(n: number, { difference, sd, alpha, df: dfOf = independentDf }: PowerInput): number {
+  const df = dfOf(n);
   return noncentralTUpper(tQuantileUpper(alpha / 2, df), df, (Math.sqrt(n / 2) * difference) / sd);
 }
 
@@ -52,14 +69,31 @@ export function readingsNeeded(chance: number, input: PowerInput): number | unde
  * The smallest difference that n readings per item give a stated chance of seeing.
  * @returns in the unit of the spread
  */
-export function differenceSeen(
+export function differenceSeen(n: number, chance: number, input: Omit<PowerInput, 'difference'>): number {
+  const { sd } = input;
+  let high = sd;
+  while (power(n, { ...input, difference: high }) < chance && high < 1e6 * sd) high *= 2;
+  return reach(chance, 0, high, (difference) => power(n, { ...input, difference }));
+}
+
+/**
+ * The smallest difference that n complete rounds of k items give a stated chance of seeing where all items are promised
+ * to scatter alike: the studentized range on the residual of all of them.
+ * @source Tukey (1953), randomized blocks
+ */
+export function differenceSeenPooled(
   n: number,
   chance: number,
-  { sd, alpha }: Omit<PowerInput, 'difference'>,
-): number {
+  { sd, alpha, items }: { sd: number; alpha: number; items: number },
+): number | undefined {
+  const df = (n - 1) * (items - 1);
+  if (df < 2) return undefined;
+  const critical = rangeCritical(alpha, items, df);
+  const chanceOf = (difference: number) =>
+    noncentralTUpper(critical, df, (Math.sqrt(n / 2) * difference) / sd);
   let high = sd;
-  while (power(n, { difference: high, sd, alpha }) < chance && high < 1e6 * sd) high *= 2;
-  return reach(chance, 0, high, (difference) => power(n, { difference, sd, alpha }));
+  while (chanceOf(high) < chance && high < 1e6 * sd) high *= 2;
+  return reach(chance, 0, high, chanceOf);
 }
 
 /** Level of each pair when all m pairs of k items must hold at once. Šidák (1967). */

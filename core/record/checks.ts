@@ -62,6 +62,18 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
   if (direction.kind === 'nearest' && direction.target === null) {
     problems.push({ path: '/direction/target', message: '“Nearest to a target” needs the target.' });
   }
+  if (
+    measurand.margin.kind === 'percent' &&
+    measurand.margin.value > 0 &&
+    direction.kind === 'nearest' &&
+    direction.target === 0 &&
+    !(readingForm(measurand.form)?.rankedBySize && expression === null)
+  ) {
+    problems.push({
+      path: '/margin',
+      message: `Per cent of a target of 0 is nothing: give the margin in ${measurand.unit || 'the unit of the value'}.`,
+    });
+  }
   if (namesake(context.measurands, measurand)) {
     problems.push({ path: '/name', message: `Another measurand is called “${name}” already.` });
   }

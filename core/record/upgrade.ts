@@ -76,9 +76,18 @@ function notesOfReadings(whole: Fields): void {
 /** Rules had no level of their own: every sample was tested at 0.05, by its readings. There were no planned looks. */
 function to2(whole: Fields): void {
   wholeVersion1(whole);
-  each(whole, 'measurands', (part) =>
-    isFields(part.rule) ? { ...part, rule: { level: 'sample', judges: 'reading', ...part.rule } } : part,
-  );
+  each(whole, 'measurands', (part) => ({
+    ...part,
+    ...(isFields(part.rule) ? { rule: { level: 'sample', judges: 'reading', ...part.rule } } : {}),
+    // Per cent of a target of 0 never was a margin.
+    ...(isFields(part.margin) &&
+    part.margin.kind === 'percent' &&
+    isFields(part.direction) &&
+    part.direction.target === 0 &&
+    part.form !== 'against-reference'
+      ? { margin: { kind: 'absolute', value: 0 } }
+      : {}),
+  }));
   each(whole, 'changes', (part) => {
     if (part.field !== 'rule') return part;
     const upgraded = (text: unknown): unknown => {

@@ -14,7 +14,7 @@ export const generalizedEsd: ScreeningRule = {
   label: 'Generalized ESD',
   does: 'Looks for up to a quarter of bad readings at once, so that two bad ones cannot hide each other.',
   suits:
-    'Suits most bench work from 5 readings on. At 0.05 per study it costs a clean study a reading in one case of twenty.',
+    'Suits most bench work from 5 readings on. At 0.05 per study it costs about one clean study in fifteen a reading.',
   statisticName: 'R',
   tests: true,
   parameter: { label: 'at most', minimum: 1, maximum: 1000000, whole: true },

@@ -34,7 +34,7 @@ export function finestStep(samples: Iterable<ArrayLike<number>>): number {
       const scaled = value * 10 ** most;
       if (
         Math.abs(scaled) < 2 ** 40 &&
-        Math.abs(scaled - Math.round(scaled)) < 1e-6 * Math.max(1, Math.abs(scaled) * 1e-6)
+        Math.abs(scaled - Math.round(scaled)) < 1e-9 * Math.max(1, Math.abs(scaled))
       )
         continue;
       most = Math.max(most, decimals(value));

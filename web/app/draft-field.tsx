@@ -62,6 +62,20 @@ export function SavedText({ saved, save, required = false, ...field }: SavedText
   return <DraftField {...field} draft={draft} />;
 }
 
+export interface SavedAsProps<T> extends Plain {
+  saved: T;
+  toText: (value: T) => string;
+  /** Understands what was typed, or says what is wrong with it. */
+  parse: (text: string) => { value: T } | { problem: string };
+  save: (value: T) => Promise<unknown>;
+}
+
+/** Anything that is told as a text and saves itself when it is left. */
+export function SavedAs<T>({ saved, toText, parse, save, ...field }: SavedAsProps<T>) {
+  const draft = useDraft<T>({ saved, toText, parse, save });
+  return <DraftField {...field} draft={draft} />;
+}
+
 export interface SavedNumberProps extends Plain {
   saved: number | null;
   save: (value: number | null) => Promise<unknown>;

@@ -1,13 +1,16 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { ALPHA } from '../../core/analysis/alpha.ts';
 import { type LookState, lookState } from '../../core/bench/look-state.ts';
-import { runQueue } from '../../core/bench/queue.ts';
+import { type Run, runQueue } from '../../core/bench/queue.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { recordParts } from './api/studies.ts';
 
-/** Where a study stands on the way to its answer. */
-export const useLook = (document: StudyDocument): LookState =>
-  useMemo(() => lookState(document, runQueue(document), ALPHA), [document]);
+/**
+ * Where a study stands on the way to its answer.
+ * @param queue its run queue, where that is known already
+ */
+export const useLook = (document: StudyDocument, queue?: readonly Run[]): LookState =>
+  useMemo(() => lookState(document, queue ?? runQueue(document), ALPHA), [document, queue]);
 
 /** Readings between two looks; as many more make it another look. */
 const SAME_LOOK = 1;

@@ -3,7 +3,8 @@ import { roundingVariance } from '../../summary/step.ts';
 import { completeRounds } from '../blocks.ts';
 import { blockedAnova } from '../complete-rounds.ts';
 import { type PairDifference, type PairMethod, allPairs } from '../method.ts';
-import { byRange, contrast, rangeCritical } from '../welch-pair.ts';
+import { rangeCritical } from '../../distributions/range.ts';
+import { byRange, contrast } from '../welch-pair.ts';
 
 /**
  * Differences within complete rounds: the studentized range on the residual of the two-way analysis.

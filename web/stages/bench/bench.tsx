@@ -25,6 +25,7 @@ import { ImportDialog } from './import-dialog.tsx';
 import { Instruments, fitting } from './instruments.tsx';
 import { LetterKey } from './letter-key.tsx';
 import { LogDialog } from './log-dialog.tsx';
+import { LookDue } from './look-due.tsx';
 import { NoteDialog } from './note-dialog.tsx';
 import { noteSubjects } from './note-subjects.ts';
 import { RunAtBench } from './run-at-bench.tsx';
@@ -221,6 +222,7 @@ export function Bench() {
     <Sheet
       notes={
         <BenchNotes document={whole} bench={bench}>
+          <LookDue document={whole} queue={queue} />
           <SessionCard document={whole} bench={bench.session} />
           {hands && (
             <Instruments

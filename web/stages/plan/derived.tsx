@@ -14,6 +14,8 @@ import { createPart } from '../../app/api/studies.ts';
 import { useDraft } from '../../app/draft.ts';
 import { ExpressionBox } from '../../app/expression-box.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Problem } from '../../ui/problem.tsx';
+import { Segments } from '../../ui/segments.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -93,12 +95,21 @@ export function SavedExpression({
   );
 }
 
+type DirectionAsked = 'higher' | 'lower' | 'unranked';
+
+const DIRECTIONS_ASKED = [
+  { value: 'higher', label: 'Higher' },
+  { value: 'lower', label: 'Lower' },
+  { value: 'unranked', label: 'Not ranked' },
+] as const;
+
 /** Adds a measurand that is worked out from others: its expression, its name, the unit that comes of it. */
 export function NewDerived({ document }: { document: StudyDocument }) {
   const names = studyNames(document);
   const [text, setText] = useState<string>();
   const [name, setName] = useState('');
   const [typedUnit, setUnit] = useState<string>();
+  const [better, setBetter] = useState<DirectionAsked>();
   const [problem, setProblem] = useState<string>();
   const written = text ?? '';
   // Whatever unit it comes to is proposed.
@@ -110,6 +121,7 @@ export function NewDerived({ document }: { document: StudyDocument }) {
     setText(undefined);
     setName('');
     setUnit(undefined);
+    setBetter(undefined);
     setProblem(undefined);
   };
   const add = async () => {
@@ -121,11 +133,16 @@ export function NewDerived({ document }: { document: StudyDocument }) {
       setProblem('Give it a name.');
       return;
     }
+    if (better === undefined) {
+      setProblem('Say which is better: of a worked-out value nobody else can know.');
+      return;
+    }
     const position = Math.max(0, ...measurandsInOrder(document).map((one) => one.position)) + 1;
     try {
       await createPart(document.study.id, 'measurands', {
         ...newMeasurand(name.trim(), position),
         unit,
+        direction: { kind: better, target: null },
         expression: written.trim(),
       });
       close();
@@ -184,6 +201,16 @@ export function NewDerived({ document }: { document: StudyDocument }) {
           onChange={setUnit}
           onEnter={() => void add()}
         />
+        <Segments<DirectionAsked | 'ask'>
+          label="Which is better"
+          value={better ?? 'ask'}
+          options={DIRECTIONS_ASKED}
+          onChange={(next) => {
+            if (next !== 'ask') setBetter(next);
+            setProblem(undefined);
+          }}
+        />
+        {problem !== undefined && name.trim() !== '' && better === undefined && <Problem>{problem}</Problem>}
         <DialogActions>
           <Button tone="quiet" onPress={close}>
             Not now

@@ -4,7 +4,9 @@ import { READING_FORMS, readingForm, unitRead } from '../../../core/forms/index.
 import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { SCREENING_RULES, screeningRule } from '../../../core/screening/index.ts';
+import { withForm, withSettings, withUnit } from '../../../core/plan/meaning.ts';
+import { ruleWords } from '../../../core/screening/words.ts';
+import { SCREENING_RULES } from '../../../core/screening/index.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
@@ -82,23 +84,7 @@ const FORM_OPTIONS = READING_FORMS.map(({ name, label, help }) => ({ value: name
 
 /** Instrument and rule of a measurand, in a few words. */
 const detailWords = ({ instrument, rule, expression }: Measurand): string =>
-  [
-    ...(expression === null ? [instrument.name || 'no instrument named'] : []),
-    screeningRule(rule.name).label,
-  ].join(', ');
-
-/** What changes when another reading form is chosen; what was said of the measurand stays. */
-function asForm(measurand: Measurand, name: string): Partial<Measurand> {
-  const { form, settings, unit, direction, readingS } = newMeasurand(measurand.name, 1, name);
-  const fixed = readingForm(name)?.valueUnit?.(settings);
-  return {
-    form,
-    settings,
-    readingS,
-    unit: fixed ?? (measurand.unit || unit),
-    ...(measurand.direction.kind === 'higher' ? { direction } : {}),
-  };
-}
+  [...(expression === null ? [instrument.name || 'no instrument named'] : []), ruleWords(rule)].join(', ');
 
 function MeasurandFields({
   measurand,
@@ -136,7 +122,7 @@ function MeasurandFields({
             value={measurand.form}
             options={FORM_OPTIONS}
             onChange={(name) => {
-              tell(save(asForm(measurand, name)));
+              tell(save(withForm(measurand, name)));
             }}
           />
         </Span>
@@ -147,7 +133,7 @@ function MeasurandFields({
           saved={unit}
           placeholder={fixedUnit === undefined ? 'm/s, dB, g…' : 'none'}
           isDisabled={fixedUnit !== undefined}
-          save={(text) => save({ unit: text.trim() })}
+          save={(text) => save(withUnit(measurand, text.trim()))}
         />
       </Span>
       <Span $columns={derived ? 6 : 3}>
@@ -185,12 +171,7 @@ function MeasurandFields({
           />
         </Span>
       ) : (
-        <FormSettings
-          measurand={measurand}
-          save={(settings) =>
-            save({ settings, unit: readingForm(measurand.form)?.valueUnit?.(settings) ?? unit })
-          }
-        />
+        <FormSettings measurand={measurand} save={(settings) => save(withSettings(measurand, settings))} />
       )}
       <Span $columns={3}>
         <SavedNumber
@@ -208,7 +189,7 @@ function MeasurandFields({
           value={margin.kind}
           options={[
             { value: 'absolute', label: unit || 'the unit' },
-            { value: 'percent', label: '% of best' },
+            { value: 'percent', label: direction.kind === 'nearest' ? '% of target' : '% of best' },
           ]}
           onChange={(kind) => {
             tell(save({ margin: { ...margin, kind } }));

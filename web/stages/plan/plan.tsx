@@ -8,6 +8,7 @@ import { studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
+import { looksWords } from '../../../core/plan/looks.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
@@ -25,6 +26,7 @@ import { Deviations } from './deviations.tsx';
 import { Factors } from './factors.tsx';
 import { HowLong, spokenDuration } from './how-long.tsx';
 import { ItemList } from './item-list.tsx';
+import { LooksPlanned } from './looks.tsx';
 import { MeasurandList } from './measurand-list.tsx';
 import { PlanNotes } from './plan-notes.tsx';
 import { Procedure } from './procedure.tsx';
@@ -144,6 +146,9 @@ export function Plan() {
         </Fold>
         <Fold title="How many readings" state="what the planned rounds can see">
           <ReadingsNeeded document={document} />
+        </Fold>
+        <Fold title="Looks before the end" state={looksWords(study.looks)}>
+          <LooksPlanned study={study} />
         </Fold>
         <Fold
           title="How long"

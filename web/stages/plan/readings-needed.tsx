@@ -5,7 +5,17 @@ import { convert } from '../../../core/quantity/units.ts';
 import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { differenceSeen, levelPerPair, power, readingsNeeded } from '../../../core/plan/power.ts';
+import {
+  type PowerInput,
+  alikeDf,
+  differenceSeen,
+  differenceSeenPooled,
+  levelPerPair,
+  ownDf,
+  power,
+  readingsNeeded,
+} from '../../../core/plan/power.ts';
+import { roundingVariance } from '../../../core/summary/step.ts';
 import { counted, formatPlain, formatShare, withUnit } from '../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { fetchDocument, patchStudy, useStudies } from '../../app/api/studies.ts';
@@ -97,6 +107,45 @@ function SpreadFromStudy({
   );
 }
 
+const figure = (value: number, unit: string) => withUnit(formatPlain(Number(value.toPrecision(2))), unit);
+
+/** What the way of comparing and the instrument's step cost, as differences that the planned rounds see. */
+function whatItCosts(
+  input: Omit<PowerInput, 'difference'>,
+  {
+    rounds,
+    chance,
+    items,
+    unit,
+    step,
+    inRounds,
+  }: { rounds: number; chance: number; items: number; unit: string; step: number | null; inRounds: boolean },
+): string {
+  const { sd } = input;
+  const parts: string[] = [];
+  if (inRounds && items > 2) {
+    const apart = differenceSeen(rounds, chance, { ...input, df: ownDf });
+    const pooled = differenceSeenPooled(rounds, chance, { sd, alpha: ALPHA, items });
+    parts.push(
+      `Where items turn out to scatter differently, it is ${figure(apart, unit)}.`,
+      ...(pooled === undefined
+        ? []
+        : [
+            `If you can promise that all scatter alike, “Rounds, one spread for all” sees ${figure(pooled, unit)}.`,
+          ]),
+    );
+  }
+  const floor = step === null ? 0 : Math.sqrt(roundingVariance(step));
+  if (step !== null && floor > sd) {
+    // Steps that hide the spread stand in for it, and the rounding of both means comes on top.
+    const coarse = differenceSeen(rounds, chance, { ...input, sd: floor * Math.sqrt(1 + rounds) });
+    parts.push(
+      `But the instrument’s steps of ${figure(step, unit)} hide this spread: with them it is ${figure(coarse, unit)}. A finer instrument would see what is said above.`,
+    );
+  }
+  return parts.join(' ');
+}
+
 /** How many readings show a difference of the margin, and what the planned ones can see. */
 export function ReadingsNeeded({ document }: { document: StudyDocument }) {
   const measurands = measurandsInOrder(document);
@@ -128,7 +177,12 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
   const input =
     sd.value === undefined || difference.value === undefined
       ? undefined
-      : { sd: sd.value, difference: difference.value, alpha };
+      : {
+          sd: sd.value,
+          difference: difference.value,
+          alpha,
+          df: document.study.runOrder === 'full-shuffle' ? undefined : alikeDf(items),
+        };
   const needed = input && readingsNeeded(Number(chance), input);
   const whole = needed === undefined ? undefined : Math.ceil(needed);
   return (
@@ -208,6 +262,18 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
                   unit,
                 )}
                 .{items > 2 && ` All pairs of ${String(items)} items are counted at once.`}
+              </Answer>
+            )}
+            {rounds >= 2 && (
+              <Answer>
+                {whatItCosts(input, {
+                  rounds,
+                  chance: Number(chance),
+                  items,
+                  unit,
+                  step: measurand.instrument.resolution,
+                  inRounds: input.df !== undefined,
+                })}
               </Answer>
             )}
             {whole !== undefined && whole !== rounds && whole <= 500 && document.readings.length === 0 && (

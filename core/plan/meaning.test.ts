@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import { testStudy } from '../testing-study.ts';
+import { newMeasurand } from './new-parts.ts';
+import { withForm, withSettings, withUnit } from './meaning.ts';
+
+const measurand = (form: string, change = {}) => ({
+  ...testStudy(['Ama']).measurand,
+  ...newMeasurand('Catch', 1, form),
+  margin: { kind: 'absolute' as const, value: 5 },
+  limits: { low: 1, high: 50 },
+  ...change,
+});
+
+describe('another unit', () => {
+  it('takes margin, limits and target along where they can be turned', () => {
+    const changed = withUnit(
+      measurand('value', { unit: 'g', direction: { kind: 'nearest', target: 20 } }),
+      'kg',
+    );
+    expect(changed).toEqual({
+      unit: 'kg',
+      margin: { kind: 'absolute', value: 0.005 },
+      limits: { low: 0.001, high: 0.05 },
+      direction: { kind: 'nearest', target: 0.02 },
+    });
+  });
+  it('turns a margin of temperature as a difference', () => {
+    const changed = withUnit(measurand('value', { unit: '°C' }), '°F');
+    expect(changed.margin?.value).toBeCloseTo(9, 9);
+    expect(changed.limits?.low).toBeCloseTo(33.8, 9);
+  });
+  it('keeps nothing that meant something else', () => {
+    expect(withUnit(measurand('value', { unit: 'g' }), 'dB')).toEqual({
+      unit: 'dB',
+      margin: { kind: 'absolute', value: 0 },
+      limits: { low: null, high: null },
+    });
+  });
+});
+
+describe('another quantity of the same reading', () => {
+  it('has a direction of its own and neither margin nor limits of the one before', () => {
+    const grid = measurand('grid', { unit: 'mm' });
+    const ratio = withSettings(grid, { ...grid.settings, statistic: 'maxToMin' });
+    expect(ratio).toMatchObject({
+      unit: '',
+      direction: { kind: 'lower' },
+      margin: { value: 0 },
+      limits: { low: null, high: null },
+    });
+    expect(withSettings(grid, { ...grid.settings, statistic: 'christiansen' })).toMatchObject({
+      unit: '%',
+      direction: { kind: 'higher' },
+    });
+  });
+  it('is not made by another number of rows', () => {
+    const grid = measurand('grid', { unit: 'mm' });
+    expect(withSettings(grid, { ...grid.settings, rows: 4 })).toEqual({
+      settings: { ...grid.settings, rows: 4 },
+    });
+  });
+});
+
+describe('another reading form', () => {
+  it('brings its direction along unless the tester chose one', () => {
+    expect(withForm(measurand('value', { unit: 'g' }), 'timed')).toMatchObject({
+      form: 'timed',
+      unit: 's',
+      direction: { kind: 'lower' },
+      margin: { value: 0 },
+    });
+    expect(
+      withForm(measurand('value', { unit: 's', direction: { kind: 'lower', target: null } }), 'count'),
+    ).not.toHaveProperty('direction');
+  });
+  it('of which nobody else can know what is better is not ranked until the tester says', () => {
+    expect(newMeasurand('Loss', 1, 'before-after').direction.kind).toBe('unranked');
+  });
+});
