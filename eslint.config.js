@@ -12,6 +12,29 @@ const OUT_OF_CORE = [
   '^(node:|react|react-|@tanstack|hono|sequelize|sqlite3|styled-components|chart\\.js|ajv|idb|comlink)|/(server|web|cli|instruments|demo)/',
   'The core is pure: no interface, no server, no input or output.',
 ];
+/** The folders of the core from the ground up: each imports only from those before it. */
+const LAYERS = [
+  'model',
+  'quantity',
+  'random',
+  'distributions',
+  'summary',
+  'forms',
+  'expression',
+  'screening',
+  'compare',
+  'plan',
+  'record',
+  'bench',
+  'observations',
+  'rank',
+  'findings',
+  'analysis',
+  'claims',
+  'report',
+  'formats',
+];
+
 const STATISTICS_DOOR = ['^lib-r-math\\.js$', 'Distributions come through core/distributions.'];
 
 export default tseslint.config(
@@ -50,6 +73,22 @@ export default tseslint.config(
     ignores: ['core/**/*.test.ts'],
     rules: noImports(OUT_OF_CORE, STATISTICS_DOOR),
   },
+  ...LAYERS.map((layer, i) => ({
+    files: [`core/${layer}/**/*.ts`],
+    ignores: ['core/**/*.test.ts', 'core/distributions/index.ts'],
+    rules: noImports(
+      OUT_OF_CORE,
+      STATISTICS_DOOR,
+      ...(i + 1 < LAYERS.length
+        ? [
+            [
+              `^(\\.\\./)+(${LAYERS.slice(i + 1).join('|')})/`,
+              `The folders of the core stand on one another: ${layer} knows nothing of those above it.`,
+            ],
+          ]
+        : []),
+    ),
+  })),
   {
     files: ['core/distributions/index.ts'],
     rules: noImports(OUT_OF_CORE),

@@ -134,8 +134,12 @@ test('the number of readings, the order and the time follow each other', async (
   await expect(page.getByLabel(/Spread of one item/)).not.toHaveValue('');
   await page.getByLabel(/Spread of one item/).fill('0.1');
   await page.getByLabel('Difference to be seen').fill('0.1');
-  // R: power.t.test(delta = 1, sd = 1, sig.level = 1 - 0.95^(1/15), power = 0.8)$n = 30.60, for all 15 pairs at once.
-  await expect(page.getByText('31 readings of each item show a difference of 0.1')).toBeVisible();
+  // R, noncentral t for all 15 pairs at once within rounds, df = 3(n − 1):
+  // uniroot(function(n) 1 - pt(qt(1 - a/2, 3*(n-1)), 3*(n-1), ncp = sqrt(n/2)) - 0.8, c(2, 100)) with
+  // a = 1 - 0.95^(1/15) gives 29.88.
+  await expect(page.getByText('30 readings of each item show a difference of 0.1')).toBeVisible();
+  await expect(page.getByText(/Where items turn out to scatter differently, it is 0\.27/)).toBeVisible();
+  await expect(page.getByText(/“Rounds, one spread for all” sees 0\.19/)).toBeVisible();
   await page.getByLabel(/Spread of one item/).fill('wide');
   await expect(page.getByText('“wide” is not a number in m/s.')).toBeVisible();
   await page.getByText('How long', { exact: true }).click();

@@ -11,6 +11,15 @@ import { v7 } from 'uuid';
 import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
 
 ensurePackages();
+if (process.argv.includes('--promise')) {
+  // How often the promises are broken, by simulation of whole studies; --long for all designs, --only to choose.
+  const { status } = spawnSync(
+    path.join(ROOT, 'node_modules/.bin/tsx'),
+    ['scripts/promise.ts', ...process.argv.slice(2).filter((word) => word !== '--promise')],
+    { cwd: ROOT, stdio: 'inherit' },
+  );
+  process.exit(status ?? 1);
+}
 const executablePath = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();

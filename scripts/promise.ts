@@ -4,7 +4,7 @@
  */
 import { parseArgs } from 'node:util';
 import { type ItemReadings, analyse } from '../core/analysis/analyse.ts';
-import { ALPHA } from '../core/analysis/alpha.ts';
+import { ALPHA } from '../core/model/alpha.ts';
 import { lookLevels } from '../core/plan/looks.ts';
 import { type SeededRandom, seededRandom } from '../core/random/seeded.ts';
 import { DEFAULT_RULE } from '../core/screening/rule.ts';
@@ -48,7 +48,11 @@ function draw(design: Design, truth: readonly number[], random: SeededRandom): I
       const value = 50 + (truth[item] as number) + shift + sd * random.normal() + slip;
       return step === undefined ? value : Math.round(value / step) * step;
     });
-    return { item: String(item), values, ...(rounds ? { rounds: values.map((_value, round) => round) } : {}) };
+    return {
+      item: String(item),
+      values,
+      ...(rounds ? { rounds: values.map((_value, round) => round) } : {}),
+    };
   });
 }
 
@@ -77,7 +81,14 @@ function looksOf({ looks, readings }: Design): { at: number[]; levels: number[] 
   const at = looks
     ? [...new Set([Math.ceil(readings / 2), Math.ceil((3 * readings) / 4), readings])].filter((n) => n > 1)
     : [readings];
-  return { at, levels: lookLevels(at.map((n) => n / readings), ALPHA, 'late') };
+  return {
+    at,
+    levels: lookLevels(
+      at.map((n) => n / readings),
+      ALPHA,
+      'late',
+    ),
+  };
 }
 
 interface Rates {
@@ -106,7 +117,9 @@ function rates(design: Design, studies: number, seed: number): Rates {
     const quiet = draw(design, equal, random);
     if (
       at.some((n, look) =>
-        judge(design, upTo(quiet, n), levels[look] as number).pairs.some(({ verdict }) => verdict.endsWith('ahead')),
+        judge(design, upTo(quiet, n), levels[look] as number).pairs.some(({ verdict }) =>
+          verdict.endsWith('ahead'),
+        ),
       )
     )
       count.ahead += 1;
@@ -142,17 +155,24 @@ function designs(long: boolean): Design[] {
   const yesNo = [false, true];
   return sizes.flatMap((size) =>
     yesNo.flatMap((rounds) =>
-      (long ? (Object.keys(SPREADS) as Spread[]) : (['equal', 'graded 1:4', 'one × 10'] as const)).flatMap((spread) =>
-        yesNo.flatMap((slips) =>
-          yesNo.flatMap((coarse) => yesNo.map((looks) => ({ ...size, rounds, spread, slips, coarse, looks }))),
-        ),
+      (long ? (Object.keys(SPREADS) as Spread[]) : (['equal', 'graded 1:4', 'one × 10'] as const)).flatMap(
+        (spread) =>
+          yesNo.flatMap((slips) =>
+            yesNo.flatMap((coarse) =>
+              yesNo.map((looks) => ({ ...size, rounds, spread, slips, coarse, looks })),
+            ),
+          ),
       ),
     ),
   );
 }
 
 const { values: given } = parseArgs({
-  options: { studies: { type: 'string' }, long: { type: 'boolean', default: false }, only: { type: 'string' } },
+  options: {
+    studies: { type: 'string' },
+    long: { type: 'boolean', default: false },
+    only: { type: 'string' },
+  },
 });
 const studies = Number(given.studies ?? (given.long ? 2000 : 300));
 const words = (given.only ?? '').split(',').filter((word) => word !== '');
@@ -167,7 +187,9 @@ const nameOf = ({ items, readings, rounds, spread, slips, coarse, looks }: Desig
   ].join(', ');
 const percent = (share: number) => (100 * share).toFixed(1).padStart(6);
 
-console.log(`Per cent of ${String(studies)} studies (± ${((100 * 2 * Math.sqrt(0.05 * 0.95)) / Math.sqrt(studies)).toFixed(1)} at 5 %)`);
+console.log(
+  `Per cent of ${String(studies)} studies (± ${((100 * 2 * Math.sqrt(0.05 * 0.95)) / Math.sqrt(studies)).toFixed(1)} at 5 %)`,
+);
 console.log(`${'study'.padEnd(58)} ahead places   same  power`);
 const worst: { name: string; ahead: number }[] = [];
 let sum = 0;
@@ -180,4 +202,9 @@ designs(given.long).forEach((design, i) => {
   console.log(`${name.padEnd(58)}${percent(ahead)} ${percent(places)} ${percent(same)} ${percent(power)}`);
 });
 worst.sort((a, b) => b.ahead - a.ahead);
-console.log(`mean of false “ahead”: ${percent(sum / worst.length)}; worst: ${worst.slice(0, 5).map(({ name, ahead }) => `${percent(ahead).trim()} (${name})`).join('; ')}`);
+console.log(
+  `mean of false “ahead”: ${percent(sum / worst.length)}; worst: ${worst
+    .slice(0, 5)
+    .map(({ name, ahead }) => `${percent(ahead).trim()} (${name})`)
+    .join('; ')}`,
+);

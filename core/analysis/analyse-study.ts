@@ -7,8 +7,9 @@ import type { StudyDocument } from '../model/study-document.ts';
 import type { Observation } from '../observations/observation.ts';
 import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
+import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
-import { ALPHA } from './alpha.ts';
+import { ALPHA } from '../model/alpha.ts';
 import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
 import { type StudySetting, settingsRead } from './settings.ts';
@@ -19,6 +20,8 @@ export interface ClassAnalysis {
   items: Item[];
   /** Indices in it are of `items`. */
   analysis: Analysis;
+  /** Of errors that are ranked by their size: the signed ones of each item, whose mean is the bias. */
+  signed?: Summary[];
 }
 
 /** A measurand at one setting. */
@@ -33,6 +36,8 @@ export interface SettingAnalysis {
   controls: ClassAnalysis | undefined;
   /** Errors against a reference are ranked by their size: means are of it, whatever their sign. */
   bySize: boolean;
+  /** Whether a rule judges the values: none judges marks in an order, nor exact figures. */
+  ruled: boolean;
 }
 
 /** A measurand at all its settings. */
@@ -96,9 +101,16 @@ function analyseSetting(
       cell.setting === setting.key || screened.exact ? [[cell.itemId, cell] as const] : [],
     ),
   );
+  const signedOf = (itemId: string): Summary => {
+    const { observations: own, screening } = cellOf.get(itemId) ?? NOTHING;
+    const out = new Set(screening.leftOut.map(({ index }) => index));
+    const kept = own.flatMap(({ value }, i) => (out.has(i) ? [] : [value as number]));
+    return summarise(kept, ALPHA, { step: screened.step });
+  };
   const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => ({
     name,
     items,
+    ...(bySize ? { signed: items.map(({ id }) => signedOf(id)) } : {}),
     analysis: compareScreened(
       items.map((item) =>
         readingsOf(item, cellOf.get(item.id) ?? NOTHING, bySize ? measurand.direction.target : null),
@@ -134,6 +146,7 @@ function analyseSetting(
     ),
     controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
     bySize,
+    ruled: !screened.ranksOnly && !screened.exact,
   };
 }
 

@@ -81,7 +81,7 @@ export interface RankedItem {
 
 /** Something to know about how the readings were treated. */
 export interface Remark {
-  about: 'screening' | 'comparison' | 'means' | 'draws';
+  about: 'screening' | 'comparison' | 'means' | 'draws' | 'tests';
   text: string;
 }
 
@@ -97,6 +97,8 @@ export interface Analysis {
   method: PairMethodName;
   /** The values are exact figures, and no method was needed. */
   exact: boolean;
+  /** Placed by mean ranks: the values are ordered marks. */
+  ranksOnly: boolean;
   /** Level that the intervals of the pairs hold together. */
   pairAlpha: number;
   /** Step of the readings, in their unit; 0 where none is known. */
@@ -292,6 +294,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     tests: exact ? {} : testsOfAll(compared, blocks, remarks),
     method,
     exact,
+    ranksOnly: comparison.meanRanks !== undefined,
     pairAlpha,
     step,
     margin,
@@ -408,7 +411,7 @@ function testsOfAll(
   if (welch) tests.welchAnova = welch;
   else {
     remarks.push({
-      about: 'comparison',
+      about: 'tests',
       text: 'Welch’s test of all items is not available, because an item has one reading or no spread.',
     });
   }

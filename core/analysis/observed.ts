@@ -10,7 +10,7 @@ import { readObservations } from '../observations/read.ts';
 import { screeningRule } from '../screening/index.ts';
 import { type SampleToScreen, type ScreenedSample, screenSamples } from '../screening/screen.ts';
 import { median, sorted } from '../summary/quantile.ts';
-import { ALPHA } from './alpha.ts';
+import { ALPHA } from '../model/alpha.ts';
 
 /** The observations of one item at one setting that were not left out by hand, in the order recorded. */
 export interface Cell {

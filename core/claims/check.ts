@@ -1,4 +1,4 @@
-import { ALPHA } from '../analysis/alpha.ts';
+import { ALPHA } from '../model/alpha.ts';
 import {
   type ClassAnalysis,
   type MeasurandAnalysis,
@@ -89,9 +89,10 @@ function checkOrder(claim: Claim, { classes, measurand, bySize }: SettingAnalysi
 }
 
 const summaryOf = (classes: readonly ClassAnalysis[], itemId: string) => {
-  for (const { items, analysis } of classes) {
-    const at = items.findIndex(({ id }) => id === itemId);
-    if (at !== -1) return analysis.items[at]?.summary;
+  for (const { items, analysis, signed } of classes) {
+    const place = items.findIndex(({ id }) => id === itemId);
+    // A figure said of an error has its sign.
+    if (place !== -1) return signed?.[place] ?? analysis.items[place]?.summary;
   }
   return undefined;
 };

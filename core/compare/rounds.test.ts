@@ -71,7 +71,7 @@ describe('pairs within rounds', () => {
       shared.map(({ n }) => n - 1),
       { rounds: 6, items: 5 },
     );
-    expectRelative(found.d0, complete.prior.d0 as number, CLOSE);
+    expectRelative(found.d0, complete.prior.d0, CLOSE);
     expectRelative(found.s0, complete.prior.s0, CLOSE);
     expectRelative(found.lent, complete.prior.lent, CLOSE);
   });

@@ -11,6 +11,9 @@ const JUDGED_FROM = 5;
 /** Makes the median deviation of normal readings an SD. */
 const MAD_TO_SD = 1.4826;
 
+/** Kind of the finding that names a reading which stands out. */
+export const STANDS_OUT = 'one stands out';
+
 type Readings = Inspected['items'][number];
 
 /** What the other items' readings spread by, typically. */
@@ -66,7 +69,7 @@ export const oddOne: Inspect = ({ items, unit, step }) =>
         : `${withUnit(figure(odd.value), unit)} is far from the others`;
     return [
       {
-        kind: 'one stands out',
+        kind: STANDS_OUT,
         item: own.item,
         message: `${own.item}: ${withUnit(formatNumber(mean, Math.max(decimals, 2)), unit)} is the mean of ${listed([...own.kept].map(figure))}.`,
         why: `${guess}. No rule judges ${counted(own.kept.length, 'reading')}; that is yours.`,

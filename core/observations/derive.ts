@@ -44,6 +44,20 @@ function paired(sources: readonly Source[]): Observation[][] {
   );
 }
 
+/** The interval of a counted source, carried through what is worked out of it; none where two sources have one. */
+function carried(
+  own: readonly Observation[],
+  work: (source: number, value: number) => number | undefined,
+): Observation['interval'] {
+  const counted = own.flatMap(({ interval }, i) => (interval ? [{ i, interval }] : []));
+  const [only] = counted;
+  if (!only || counted.length > 1) return undefined;
+  const [a, b] = [work(only.i, only.interval.low), work(only.i, only.interval.high)];
+  return a === undefined || b === undefined
+    ? undefined
+    : { low: Math.min(a, b), high: Math.max(a, b), method: only.interval.method };
+}
+
 /** How an observation stands that was worked out from others. */
 function standing(own: readonly Observation[], sources: readonly Source[], problem: string | undefined): Use {
   if (problem !== undefined) return { is: 'left out', by: 'source', reason: problem };
@@ -101,6 +115,11 @@ export function deriveObservations(
             return 'number' in moved ? moved.number : undefined;
           });
     const [first] = own;
+    const interval = carried(own, (i, at) => {
+      const identifier = read.find(({ id: sourceId }) => order.get(sourceId) === i)?.identifier;
+      const bound = identifier === undefined ? undefined : work(new Map(values).set(identifier, at));
+      return bound && 'number' in bound ? bound.number : undefined;
+    });
     return [
       {
         id,
@@ -115,6 +134,7 @@ export function deriveObservations(
         parts: [],
         value,
         step,
+        ...(interval ? { interval } : {}),
         sources: own.length > 0 ? own.map((source) => source.id) : [itemId],
         use: standing(own, sources, 'problem' in worked ? worked.problem : undefined),
       },

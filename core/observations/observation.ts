@@ -33,6 +33,8 @@ export interface Observation {
   value: number | null;
   /** Step of the value, in its unit; 0 where none is known. */
   step: number;
+  /** Interval of this one value where the form's own statistics give one, and what it is called. */
+  interval?: { low: number; high: number; method: string };
   /** Ids of the observations that it was worked out from; none for a reading. */
   sources: readonly string[];
   use: Use;

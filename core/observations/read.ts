@@ -1,5 +1,6 @@
 import { runKey, runOfReading } from '../bench/queue.ts';
 import { readingForm } from '../forms/index.ts';
+import { ALPHA } from '../model/alpha.ts';
 import type { Measurand, ReadingPart } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { settingKey } from '../plan/grid.ts';
@@ -7,6 +8,9 @@ import { type StandingReading, readingNotes, recordOf } from '../record/record.t
 import { finestStep } from '../summary/step.ts';
 import { stepTyped } from '../summary/step-typed.ts';
 import type { Observation, Use } from './observation.ts';
+
+/** Of more readings than this nobody looks at the interval of one. */
+const MOST_INTERVALS = 5000;
 
 /** Readings of a measurand that say how finely it was typed; more say no more. */
 const ASKED = 2000;
@@ -74,8 +78,11 @@ export function readObservations(document: StudyDocument, measurand: Measurand):
     document.decisions.flatMap(({ action, run }) => (action === 'add-run' && run ? [runKey(run)] : [])),
   );
   const step = stepRead(measurand, entries);
+  const form = readingForm(measurand.form);
   return entries.map(({ reading, value, standing }): Observation => {
     const run = runOfReading(reading);
+    const interval =
+      entries.length <= MOST_INTERVALS ? form?.interval?.(reading.parts, measurand, ALPHA) : undefined;
     const use: Use =
       standing.is === 'left out'
         ? { is: 'left out', by: standing.by, reason: standing.reason }
@@ -96,6 +103,7 @@ export function readObservations(document: StudyDocument, measurand: Measurand):
       value,
       step: stepOfValue(reading.parts, value, measurand, step),
       sources: [],
+      ...(interval ? { interval } : {}),
       use,
     };
   });

@@ -8,7 +8,15 @@ import sampleSize from '../reference/sample-size.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
 import { CAUTIONS, cautionOf, suggestedHazards } from './cautions.ts';
 import { planDuration } from './duration.ts';
-import { differenceSeen, levelPerPair, power, readingsNeeded } from './power.ts';
+import {
+  alikeDf,
+  differenceSeen,
+  differenceSeenPooled,
+  levelPerPair,
+  ownDf,
+  power,
+  readingsNeeded,
+} from './power.ts';
 import { balanceOf, runOrder } from './run-order.ts';
 import { williamsSquare } from './williams.ts';
 import { undoSteps } from '../bench/undo.ts';
@@ -134,6 +142,14 @@ describe('how many readings', () => {
     // Šidák: for three pairs 1 − 0.95^(1/3) = 0.016952.
     expect(levelPerPair(0.05, 3)).toBeCloseTo(0.016952, 6);
     expect(levelPerPair(0.05, 2)).toBe(0.05);
+  });
+  it('within rounds depends on whether the items scatter alike', () => {
+    // R, noncentral t with 3(n − 1), n − 1 and, by qtukey, (n − 1)(k − 1) degrees of freedom; six items, SD 1.
+    const alpha = levelPerPair(0.05, 6);
+    expect(readingsNeeded(0.8, { difference: 1, sd: 1, alpha, df: alikeDf(6) })).toBeCloseTo(29.8817, 3);
+    expect(differenceSeen(8, 0.8, { sd: 1, alpha, df: ownDf })).toBeCloseTo(2.7253, 3);
+    expect(differenceSeenPooled(8, 0.8, { sd: 1, alpha: 0.05, items: 6 })).toBeCloseTo(1.9429, 3);
+    expect(differenceSeenPooled(2, 0.8, { sd: 1, alpha: 0.05, items: 2 })).toBeUndefined();
   });
 });
 

@@ -1,6 +1,7 @@
 import type { AnalysedPair, Analysis, RankedItem } from '../analysis/compare-screened.ts';
 import { pairMethod } from '../compare/methods.ts';
 import { counted, formatChance, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import { STANDS_OUT } from '../findings/odd-one.ts';
 import { MOST_MORE } from '../rank/readings-to-settle.ts';
 import { figuresOf } from './figures.ts';
 
@@ -88,23 +89,23 @@ function leadNote({ analysis: { ranking, pairs }, name, figure }: Telling): Plai
   ];
 }
 
+/** More readings of each than this are better spared for a finer instrument, where steps hide the spread. */
+const MANY = 10;
+
 /** How many more readings an open pair would take, and what keeps it open. */
-function openText(pair: AnalysedPair, { analysis, figure }: Telling): string {
-  const gap = pair.advantage === null ? '' : `They differ by ${figure(Math.abs(pair.lead))}. `;
-  const { step, items } = analysis;
-  const hidden =
-    step > 0 &&
-    [pair.a, pair.b].some((index) => items[index]?.summary.hidden) &&
-    Math.abs(pair.lead) <= 2 * step;
-  const reason = hidden
-    ? `The readings come in steps of ${figure(step)}, which hide their spread; a finer instrument would tell more. `
-    : '';
-  if (pair.advantage === null) {
-    return 'Their mean ranks lie closer together than chance alone may bring.';
-  }
-  return pair.moreReadings === undefined
-    ? `${gap}${reason}More than ${String(MOST_MORE)} more readings of each would be needed, which is more than is worth taking.`
-    : `${gap}${reason}About ${counted(pair.moreReadings, 'more reading')} of each would be likely to tell.`;
+function openText(pair: AnalysedPair, { analysis: { step, items }, figure }: Telling): string {
+  if (pair.advantage === null) return 'By their order alone, chance could bring them this far apart.';
+  const more = pair.moreReadings;
+  const hidden = step > 0 && [pair.a, pair.b].some((index) => items[index]?.summary.hidden);
+  const reason =
+    hidden && (more === undefined || more > MANY)
+      ? `The readings come in steps of ${figure(step)}, which hide their spread; a finer instrument would tell more. `
+      : '';
+  const needed =
+    more === undefined
+      ? `More than ${String(MOST_MORE)} more readings of each would be needed, which is more than is worth taking.`
+      : `About ${counted(more, 'more reading')} of each would be likely to tell.`;
+  return `They differ by ${figure(Math.abs(pair.lead))}. ${reason}${needed}`;
 }
 
 /** Neighbours in the order that are the same or not settled. */
@@ -161,6 +162,14 @@ function singleNotes({ analysis }: Telling, names: readonly string[]): PlainNote
   ];
 }
 
+/** Names the items of which one reading stands out that no rule judged: whatever is said may hang on it. */
+export function standsOutSentence({ findings }: Pick<Analysis, 'findings'>): string {
+  const items = findings.flatMap(({ kind, item }) =>
+    kind === STANDS_OUT && item !== undefined ? [item] : [],
+  );
+  return items.length === 0 ? '' : `One reading of ${listed(items)} stands out.`;
+}
+
 function wholeSentence(telling: Telling): string {
   const { analysis, name } = telling;
   const { ranking, pairs } = analysis;
@@ -169,7 +178,9 @@ function wholeSentence(telling: Telling): string {
       ? 'No appreciable difference: the single readings lie within the meter’s accuracy.'
       : 'Too few readings for an order: one reading shows no spread.';
   }
-  const sentence = leadSentence(telling);
+  const sentence = [leadSentence(telling), standsOutSentence(analysis)]
+    .filter((part) => part !== '')
+    .join(' ');
   const last = ranking[ranking.length - 1] as RankedItem;
   return ranking.length > 2 && last.placeLow === ranking.length && last.placeHigh === ranking.length
     ? `${sentence} ${name(last)} is last.`

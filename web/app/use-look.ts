@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { ALPHA } from '../../core/analysis/alpha.ts';
+import { ALPHA } from '../../core/model/alpha.ts';
 import { type LookState, lookState } from '../../core/bench/look-state.ts';
 import { type Run, runQueue } from '../../core/bench/queue.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';

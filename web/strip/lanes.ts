@@ -59,6 +59,16 @@ function marksOf(
   return marks;
 }
 
+/** An interval told about another middle. */
+function shifted(
+  interval: readonly [number, number] | null,
+  mean: number | null,
+  from: number | null,
+): readonly [number, number] | null {
+  if (interval === null || mean === null || from === null || mean === from) return interval;
+  return [interval[0] + mean - from, interval[1] + mean - from];
+}
+
 /**
  * The lanes of a measurand at a setting: every reading at once, means and intervals as soon as the analysis has them.
  * @param key of the setting
@@ -79,12 +89,15 @@ export function stripLanes(
   );
   const figures = known && settingFigures(known);
   const groups = [...(known?.classes ?? []), ...(known?.controls ? [known.controls] : [])];
-  // Means of sizes have no place among signed errors.
-  const withMeans = !bySize || sizes;
   return (order ?? itemsInOrder(document)).map((item) => {
     const group = groups.find(({ items }) => items.some(({ id }) => id === item.id));
     const index = group?.items.findIndex(({ id }) => id === item.id) ?? -1;
     const analysed = group?.analysis.items[index];
+    // Among signed errors stands their mean, the bias; among sizes that of the sizes.
+    const summary = bySize && !sizes ? group?.signed?.[index] : analysed?.summary;
+    // A ranking shows what it places by, which rounds with gaps may move.
+    const placedBy = places && !group?.analysis.ranksOnly ? analysed?.placedBy : undefined;
+    const mean = placedBy ?? summary?.mean ?? null;
     const place = group?.analysis.ranking.find((entry) => entry.index === index);
     return {
       id: item.id,
@@ -92,9 +105,12 @@ export function stripLanes(
       code: item.code,
       mark: item.mark,
       marks: marks.get(item.id) ?? [],
-      mean: withMeans ? (analysed?.summary.mean ?? null) : null,
-      interval: withMeans ? (analysed?.summary.interval ?? null) : null,
-      figure: withMeans && figures ? figures.result(analysed?.summary.mean) : '–',
+      mean,
+      // Marks in an order have no interval that would mean anything.
+      interval: group?.analysis.ranksOnly
+        ? null
+        : shifted(summary?.interval ?? null, mean, summary?.mean ?? null),
+      figure: figures ? figures.result(mean) : '–',
       ...(places ? { place: place ? placeRange(place.placeLow, place.placeHigh) : '–' } : {}),
     };
   });
@@ -109,7 +125,14 @@ export function leaderBand(
   const group = analysis?.classes.find(({ name }) => name === className);
   const leader = group?.analysis.ranking[0];
   const mean = leader && group.analysis.items[leader.index]?.placedBy;
-  if (!analysis || !group || mean == null || group.analysis.margin === 0 || group.analysis.ranking.length < 2)
+  if (
+    !analysis ||
+    !group ||
+    mean == null ||
+    group.analysis.margin === 0 ||
+    group.analysis.ranksOnly ||
+    group.analysis.ranking.length < 2
+  )
     return undefined;
   const { margin } = group.analysis;
   const { direction } = analysis.measurand;

@@ -2,7 +2,7 @@ import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterC
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { InOrder } from '../../core/analysis/in-order.ts';
-import { formatPlain, withUnit } from '../../core/quantity/format.ts';
+import { formatReading, withUnit } from '../../core/quantity/format.ts';
 import { MARKS, markOutline } from './marks.ts';
 import { useThemeChange } from './use-theme-change.ts';
 
@@ -142,7 +142,7 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
     .map(({ name, unit: of, steps }) => {
       const [first, last] = [steps[0], steps.at(-1)];
       return first && last
-        ? `${name} from ${formatPlain(first.value)} to ${withUnit(formatPlain(last.value), of)}`
+        ? `${name} from ${formatReading(first.value)} to ${withUnit(formatReading(last.value), of)}`
         : '';
     })
     .join('; ')}`;

@@ -1,5 +1,5 @@
 import { Chart, LinearScale, PointElement, type Plugin, ScatterController } from 'chart.js';
-import { decimalsOf, formatNumber } from '../../core/quantity/format.ts';
+import { decimalsOf, formatNumber, formatReading } from '../../core/quantity/format.ts';
 import {
   type Domain,
   FOOT,
@@ -256,7 +256,7 @@ export class StripChart {
   private labelParked(context: CanvasRenderingContext2D, parked: PlacedMark[], side: 'left' | 'right'): void {
     const first = parked[0];
     if (!first) return;
-    const values = parked.map(({ mark }) => formatNumber(mark.value, decimalsOf(mark.value)));
+    const values = parked.map(({ mark }) => formatReading(mark.value));
     const words = values.length > 2 ? `${String(values.length)} far off` : values.join(', ');
     context.font = `13px ${this.inks.font}`;
     context.fillStyle = this.inks.quiet;

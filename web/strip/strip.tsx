@@ -10,7 +10,7 @@ import {
   useState,
 } from 'react';
 import styled from 'styled-components';
-import { formatPlain, withUnit } from '../../core/quantity/format.ts';
+import { formatReading, withUnit } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { ItemName } from '../ui/name.tsx';
 import { Table } from '../ui/table.tsx';
@@ -167,7 +167,7 @@ function bandLabelPlace(band: StripBand, { min, max }: Domain): CSSProperties {
 
 function sentence(one: PlacedMark, lanes: readonly StripLane[], unit: string): string {
   const lane = lanes[one.lane];
-  const value = withUnit(formatPlain(one.mark.value), unit);
+  const value = withUnit(formatReading(one.mark.value), unit);
   return `${lane?.name ?? ''}: ${value}, ${one.mark.title}${one.mark.out ? ', left out' : ''}`;
 }
 
@@ -202,13 +202,13 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
                 <td>
                   {lane.marks
                     .filter(({ out }) => !out)
-                    .map(({ value }) => formatPlain(value))
+                    .map(({ value }) => formatReading(value))
                     .join('; ')}
                 </td>
                 <td>
                   {lane.marks
                     .filter(({ out }) => out)
-                    .map(({ value }) => formatPlain(value))
+                    .map(({ value }) => formatReading(value))
                     .join('; ') || '–'}
                 </td>
                 <td className="figure">{lane.figure ?? '–'}</td>

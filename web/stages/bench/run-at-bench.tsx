@@ -1,6 +1,6 @@
 import type { KeyboardEvent, ReactNode, RefObject } from 'react';
 import styled from 'styled-components';
-import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { ALPHA } from '../../../core/model/alpha.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { settingWords } from '../../../core/plan/grid.ts';

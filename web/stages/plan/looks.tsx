@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { ALPHA } from '../../../core/model/alpha.ts';
 import type { Looks, Study } from '../../../core/model/parts.ts';
 import { lookLevels, plannedLooks } from '../../../core/plan/looks.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';

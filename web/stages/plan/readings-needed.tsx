@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import { ALPHA } from '../../../core/analysis/alpha.ts';
+import { ALPHA } from '../../../core/model/alpha.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';

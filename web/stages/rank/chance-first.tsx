@@ -32,7 +32,8 @@ const Bar = styled.span`
 /** How often each item comes first when the readings are drawn again. */
 export function ChanceFirst({ group }: { group: ClassAnalysis }) {
   const entries = group.analysis.ranking.filter(({ chanceFirst }) => chanceFirst !== null && chanceFirst > 0);
-  if (entries.length === 0) return null;
+  const why = group.analysis.remarks.find(({ about }) => about === 'draws');
+  if (entries.length === 0) return why ? <p>{why.text}</p> : null;
   return (
     <section aria-labelledby="chance">
       <h2 id="chance">How often first, in 10 000 draws from these readings</h2>

@@ -52,7 +52,7 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
       {analysis?.classes.map((group) => {
         const { label, because, assumes } = pairMethod(group.analysis.method);
         const remarks = group.analysis.remarks.filter(
-          ({ about }) => about !== 'screening' && about !== 'draws',
+          ({ about }) => about === 'comparison' || about === 'means',
         );
         return (
           <p key={group.name} style={{ marginTop: 8 }}>
@@ -86,6 +86,13 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
           {error.message}
         </Note>
       )}
+      {analysis?.classes
+        .flatMap((group) => group.analysis.findings)
+        .map(({ kind, item, message, why, todo }) => (
+          <Note key={`${kind}/${item ?? ''}`} tone="attention" title={message}>
+            {why} {todo}
+          </Note>
+        ))}
       {ranked &&
         analysis.classes.flatMap((group) =>
           answer(
@@ -98,21 +105,16 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
             </Note>
           )),
         )}
-      {analysis?.classes
-        .flatMap((group) => group.analysis.findings)
-        .map(({ kind, item, message, why, todo }) => (
-          <Note key={`${kind}/${item ?? ''}`} tone="attention" title={message}>
-            {why} {todo}
-          </Note>
-        ))}
       <ChangeNote document={document} />
       {measurand && (
         <Aside>
           <h3>Margin</h3>
           <p>
-            {measurand.margin.value === 0
-              ? 'None is set: any lead that the readings support counts as one.'
-              : `A difference under ${marginText ?? ''} does not matter.`}
+            {analysis.classes.some((group) => group.analysis.ranksOnly)
+              ? 'Marks in an order have no distances, so no margin applies.'
+              : measurand.margin.value === 0
+                ? 'None is set: any lead that the readings support counts as one.'
+                : `A difference under ${marginText ?? ''} does not matter.`}
           </p>
         </Aside>
       )}

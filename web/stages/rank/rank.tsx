@@ -14,6 +14,7 @@ import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { Bias } from './bias.tsx';
 import { Claims } from './claims.tsx';
 import { ChanceFirst } from './chance-first.tsx';
 import { LookNote } from './look-note.tsx';
@@ -92,7 +93,9 @@ function ClassRanking({
         {leftOutWords(analysis.readings, measurand.rule.name)}.
         {group.analysis.exact
           ? ' Exact figures, worked out from attributes alone.'
-          : ' Bars are 95 % intervals of the means; the last column is the place.'}
+          : group.analysis.ranksOnly
+            ? ' Only the order of the marks decides, not their mean; the last column is the place.'
+            : ' Bars are 95 % intervals of the means; the last column is the place.'}
       </PageHead>
       <Strip
         label={`${measurand.name}: items in order of place`}
@@ -100,6 +103,7 @@ function ClassRanking({
         lanes={lanes}
         band={band}
       />
+      {bySize && <Bias group={group} unit={measurand.unit} order={order} />}
       {group.analysis.pairs.length > 0 && measurand.direction.kind !== 'unranked' && (
         <Section>
           <Lower>

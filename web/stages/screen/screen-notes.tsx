@@ -47,6 +47,10 @@ export function ScreenNotes({
     const judged = use.judged === 'distance' ? ', by its distance from the median of its round' : '';
     return `Left out by ${use.reason}${judged}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)} over ${formatNumber(use.limit, 2)}.`;
   };
+  const intervalWords = ({ interval }: Observation) =>
+    interval
+      ? `By itself it is known to ${formatReading(Number(interval.low.toPrecision(3)))} to ${withUnit(formatReading(Number(interval.high.toPrecision(3))), measurand.unit)} (${interval.method}). `
+      : '';
   const actions = (reading: Observation) => {
     const { id, use } = reading;
     if (isDerived(reading)) return 'Worked out from other readings; judge those.';
@@ -106,7 +110,7 @@ export function ScreenNotes({
       title={title(reading)}
       actions={actions(reading)}
     >
-      {why(reading)} Recorded {clockTime(reading.takenAt)}
+      {why(reading)} {intervalWords(reading)}Recorded {clockTime(reading.takenAt)}
       {reading.note && `, “${reading.note}”`}.
     </Note>
   );
@@ -147,30 +151,32 @@ export function ScreenNotes({
             {reason} {todo}
           </Note>
         ))}
-      {notApplied.length > 0 && (
+      {analysis.ruled && notApplied.length > 0 && (
         <Note title={`${rule.label} was not applied to ${counted(notApplied.length, 'item')}`}>
           It {notApplied[0]?.notScreened}.
         </Note>
       )}
-      <Aside>
-        <h3>Rule in force</h3>
-        <p>
-          {ruleWords(measurand.rule)}. {rule.does} {rule.suits}
-        </p>
-        {ruleToday && (
-          <>
-            <p style={{ marginTop: 8 }}>{ruleToday}</p>
-            <Button
-              size="small"
-              onPress={() => {
-                onRule({ ...measurand.rule, level: 'study', judges: 'distance' });
-              }}
-            >
-              Change over
-            </Button>
-          </>
-        )}
-      </Aside>
+      {analysis.ruled && (
+        <Aside>
+          <h3>Rule in force</h3>
+          <p>
+            {ruleWords(measurand.rule)}. {rule.does} {rule.suits}
+          </p>
+          {ruleToday && (
+            <>
+              <p style={{ marginTop: 8 }}>{ruleToday}</p>
+              <Button
+                size="small"
+                onPress={() => {
+                  onRule({ ...measurand.rule, level: 'study', judges: 'distance' });
+                }}
+              >
+                Change over
+              </Button>
+            </>
+          )}
+        </Aside>
+      )}
     </>
   );
 }

@@ -3,6 +3,7 @@ import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
+import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { patchPart, recordParts } from '../../app/api/studies.ts';
@@ -21,7 +22,11 @@ import { SummaryTable } from './summary-table.tsx';
 /** What screening does to the means, in one sentence. */
 function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const out = analysis.readings.filter(({ use }) => use.is === 'left out' && use.by !== 'misfire');
-  if (out.length === 0) return 'Every reading counts.';
+  const odd = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])]
+    .map((group) => standsOutSentence(group.analysis))
+    .filter((sentence) => sentence !== '')
+    .join(' ');
+  if (out.length === 0) return `Every reading counts. ${odd}`.trim();
   const { decimals } = settingFigures(analysis);
   const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
     group.items.flatMap((item, i) => {
@@ -30,7 +35,7 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
           ? [value]
           : [],
       );
-      const mean = group.analysis.items[i]?.summary.mean;
+      const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
       const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);
       const printed = formatNumber(shift, Math.min(decimals, 2));
       return Number(printed.replace(/\u202f/g, '')) > 0
@@ -39,10 +44,10 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
     }),
   );
   const words = `${counted(out.length, 'reading is', 'readings are')} left out`;
-  if (moved.length === 0) return `${words}. No mean moves by it.`;
+  if (moved.length === 0) return `${words}. No mean moves by it. ${odd}`.trim();
   return moved.length > 3
-    ? `${words}. That moves ${counted(moved.length, 'mean')}.`
-    : `${words}. That moves ${listed(moved)}.`;
+    ? `${words}. That moves ${counted(moved.length, 'mean')}. ${odd}`.trim()
+    : `${words}. That moves ${listed(moved)}. ${odd}`.trim();
 }
 
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
@@ -98,8 +103,11 @@ export function Screen() {
       {control}
       <PageHead title={analysis ? headline(analysis, measurand) : 'Looking the readings over…'}>
         {measurand.name}
-        {setting && ` at ${setting}`}. {ruleWords(measurand.rule)} is in force. Hollow marks are left out;
-        choose one to see why, or to take it back.
+        {setting && ` at ${setting}`}.{' '}
+        {analysis?.ruled === false
+          ? 'No rule judges these values.'
+          : `${ruleWords(measurand.rule)} is in force.`}{' '}
+        Hollow marks are left out; choose one to see why, or to take it back.
       </PageHead>
       <Strip
         label={`${measurand.name}: all readings by item`}
@@ -110,10 +118,12 @@ export function Screen() {
       />
       {analysis && (
         <>
-          <Section aria-labelledby="schools">
-            <h2 id="schools">What each rule would do</h2>
-            <SchoolTable document={document} measurand={measurand} settingKey={settingKey} />
-          </Section>
+          {analysis.ruled && (
+            <Section aria-labelledby="schools">
+              <h2 id="schools">What each rule would do</h2>
+              <SchoolTable document={document} measurand={measurand} settingKey={settingKey} />
+            </Section>
+          )}
           <Section aria-labelledby="summary">
             <h2 id="summary">Summary of what counts</h2>
             <SummaryTable analysis={analysis} />

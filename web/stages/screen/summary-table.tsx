@@ -9,7 +9,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
   const { measurand } = analysis;
   const { result, spread } = settingFigures(analysis);
   const rows = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
-    group.items.map((item, i) => ({ item, own: group.analysis.items[i] })),
+    group.items.map((item, i) => ({ item, own: group.analysis.items[i], bias: group.signed?.[i] })),
   );
   return (
     <Scroll aria-label="Summary per item">
@@ -24,8 +24,14 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
               count
             </th>
             <th scope="col" className="figure">
-              mean{measurand.unit && `, ${measurand.unit}`}
+              {analysis.bySize ? 'mean size' : 'mean'}
+              {measurand.unit && `, ${measurand.unit}`}
             </th>
+            {analysis.bySize && (
+              <th scope="col" className="figure">
+                bias
+              </th>
+            )}
             <th scope="col" className="figure">
               95 % interval
             </th>
@@ -44,7 +50,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ item, own }) => {
+          {rows.map(({ item, own, bias }) => {
             const summary = own?.summary;
             return (
               <tr key={item.id}>
@@ -54,6 +60,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
                 <td className="figure">{own?.n ?? 0}</td>
                 <td className="figure">{summary?.n ?? 0}</td>
                 <td className="figure">{result(summary?.mean)}</td>
+                {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
                 <td className="figure">
                   {summary?.interval
                     ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
