@@ -223,10 +223,13 @@ test('a derived measurand is written with completion, unit and preview', async (
   await expect(dialog.getByText(/^= \d+\.\d+.EUR s\/m with price = 34.EUR/)).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Name' }).fill('Price of the air');
   await dialog.getByRole('button', { name: 'Add it' }).click();
+  await expect(dialog.getByText(/^Say which is better/)).toBeVisible();
+  await dialog.getByText('Lower', { exact: true }).click();
+  await dialog.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByRole('group', { name: 'Price of the air' })).toBeVisible();
   await page.getByRole('link', { name: 'Rank' }).click();
   await page.getByText('Price of the air', { exact: true }).click();
-  await expect(page.getByText(/^Price of the air in EUR s\/m, higher is better/)).toBeVisible();
+  await expect(page.getByText(/^Price of the air in EUR s\/m, lower is better/)).toBeVisible();
 });
 
 test('a claim is entered, checked in the ranking, and told as late when readings were there', async ({

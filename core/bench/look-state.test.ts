@@ -52,4 +52,9 @@ describe('a study on its way', () => {
     expect(read(5, [4, 6]).state().level).toBeCloseTo(0.00305, 4);
     expect(read(8, [4, 6]).state().level).toBeCloseTo(0.044, 3);
   });
+  it('is complete where it was made of a table: what is not in it will not come', () => {
+    const { document, state } = read(3);
+    for (const reading of document.readings) reading.source = 'import';
+    expect(state()).toMatchObject({ final: true, level: expect.closeTo(0.05, 6) });
+  });
 });

@@ -75,6 +75,10 @@ function roundsAtLooks(document: StudyDocument, queue: readonly Run[]): number[]
     .map((share) => share * document.study.rounds);
 }
 
+/** A study that was made of a table was never planned: what is not in it will not come. */
+const isTableAlone = ({ readings }: StudyDocument): boolean =>
+  readings.length > 0 && readings.every(({ source, sessionId }) => source === 'import' && sessionId === null);
+
 /**
  * Where a study stands: rounds complete, the level at which its ranking is read now, and what looking has cost.
  * @param queue its run queue
@@ -87,7 +91,7 @@ export function lookState(document: StudyDocument, queue: readonly Run[], alpha:
     queue.flatMap(({ state, added, round }) => (state === 'to come' && !added ? [round] : [])),
   );
   const complete = Math.max(0, of - open.size);
-  const final = queue.length > 0 && open.size === 0;
+  const final = queue.length > 0 && (open.size === 0 || isTableAlone(document));
   const planned = plannedLooks(study);
   const before = roundsAtLooks(document, queue);
   // What was looked at is one look, however often the page was opened on the same readings.

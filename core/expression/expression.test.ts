@@ -118,3 +118,27 @@ describe('a name in an expression', () => {
     expect(identifierOf(text)).toBe(identifier);
   });
 });
+
+describe('units of the tester’s own', () => {
+  it('are never used up, however many there were', () => {
+    const worth = (unit: string) =>
+      readExpression('price / mass', [
+        { identifier: 'price', name: 'Price', kind: 'attribute', unit, id: 'Price' },
+        { identifier: 'mass', name: 'Mass', kind: 'attribute', unit: 'kg', id: 'Mass' },
+      ]);
+    for (let i = 0; i < 900; i += 1) {
+      const coin = `coin${[...String(i)].map((digit) => 'abcdefghij'[Number(digit)] ?? '').join('')}`;
+      expect(worth(coin)).toMatchObject({ unit: `${coin}/kg` });
+    }
+    const early = worth('coina');
+    expect(
+      'work' in early &&
+        early.work(
+          new Map([
+            ['price', 6],
+            ['mass', 2],
+          ]),
+        ),
+    ).toEqual({ number: 3 });
+  });
+});

@@ -27,18 +27,27 @@ export interface Expression {
 
 class Wrong extends Error {}
 
-/** Units of the tester's own, such as a currency, become base units of their own. */
-const ownUnits = new Map<string, string>();
-const MOST_OWN_UNITS = 400;
+/**
+ * Units of the tester's own, such as a currency, become base units of their own. The library keeps every unit that it
+ * was ever given, so there is a fixed number of them: the one that was used longest ago is lent to the next word.
+ */
+const lentUnits = new Map<string, string>();
+const MOST_LENT = 400;
 
 function ownUnit(word: string): string {
-  let name = ownUnits.get(word);
+  let name = lentUnits.get(word);
   if (name === undefined) {
-    if (ownUnits.size >= MOST_OWN_UNITS) throw new Wrong('There are too many units that are not known.');
-    name = `own${[...String(ownUnits.size)].map((digit) => 'abcdefghij'[Number(digit)] as string).join('')}unit`;
-    algebra.createUnit(name);
-    ownUnits.set(word, name);
-  }
+    if (lentUnits.size < MOST_LENT) {
+      const letters = [...String(lentUnits.size)].map((digit) => 'abcdefghij'[Number(digit)] as string);
+      name = `own${letters.join('')}unit`;
+      algebra.createUnit(name);
+    } else {
+      const [oldest, free] = lentUnits.entries().next().value as [string, string];
+      lentUnits.delete(oldest);
+      name = free;
+    }
+  } else lentUnits.delete(word);
+  lentUnits.set(word, name);
   return name;
 }
 
@@ -73,7 +82,7 @@ function quantity(number: number, unit: string): Quantity {
 function unitWords(result: Quantity): string {
   if (typeof result === 'number') return '';
   let words = result.formatUnits();
-  for (const [word, name] of ownUnits) words = words.replaceAll(name, word);
+  for (const [word, name] of lentUnits) words = words.replaceAll(name, word);
   return words.replace(/ \/ /g, '/').replace(/^\(([^()]*)\)\//, '$1/');
 }
 

@@ -166,7 +166,7 @@ export function NewDerived({ document }: { document: StudyDocument }) {
           label="Worked out as"
           value={written}
           names={names}
-          problem={written.trim() === '' || problem === undefined ? undefined : problem}
+          problem={written.trim() === '' || !('problem' in read) ? undefined : problem}
           preview={
             'problem' in read
               ? written.trim() === ''

@@ -129,7 +129,10 @@ export function Report() {
           <ChangeNote document={document} />
           <Aside>
             <h3>The files</h3>
-            <p>Both hold everything, and can be imported again as the same study, here or elsewhere.</p>
+            <p>
+              Both hold plan, readings and decisions, and can be imported again as the same study, here or
+              elsewhere. Photos are named in them and stay here.
+            </p>
           </Aside>
         </>
       }
