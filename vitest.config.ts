@@ -6,7 +6,10 @@ export default defineConfig({
     testTimeout: 60000,
     hookTimeout: 60000,
     projects: [
-      { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: { name: 'core', isolate: false, include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] },
+      },
       { extends: true, test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'] } },
       { extends: true, test: { name: 'server', include: ['{server,instruments,demo}/**/*.test.ts'] } },
     ],

@@ -18,6 +18,7 @@ import { places } from '../rank/place.ts';
 import { readingsToSettle } from '../rank/readings-to-settle.ts';
 import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
 import type { ScreenedSample } from '../screening/screen.ts';
+import { counted } from '../quantity/format.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 
@@ -195,6 +196,8 @@ function placedBy(
   blocks: Blocks | undefined,
   method: PairMethodName,
   comparison: Comparison,
+  /** Readings that belong to no round. */
+  outside: number,
   remarks: Remark[],
 ): number[] {
   if (comparison.meanRanks) return [...comparison.meanRanks];
@@ -202,6 +205,12 @@ function placedBy(
   if (!pairMethod(method).needsRounds || !blocks) return means;
   const adjusted = leastSquaresMeans(blocks);
   if (!adjusted || adjusted.some(Number.isNaN)) return means;
+  if (outside > 0) {
+    remarks.push({
+      about: 'means',
+      text: `${counted(outside, 'reading')} of added runs ${outside === 1 ? 'belongs' : 'belong'} to no round and ${outside === 1 ? 'counts' : 'count'} in the summary only.`,
+    });
+  }
   const moved = samples.filter(({ summary: { mean, se } }, i) => {
     const by = Math.abs((adjusted[i] as number) - (mean as number));
     return by > 1e-9 * Math.max(Math.abs(mean as number), se ?? 0);
@@ -248,7 +257,11 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
         index.map((i) => keptRounds[i]),
       );
   const { comparison, method } = compareBy(compared, blocks, options, remarks);
-  const located = placedBy(compared, blocks, method, comparison, remarks);
+  const outside = index.reduce(
+    (sum, i) => sum + (keptRounds[i]?.filter((round) => Number.isNaN(round)).length ?? 0),
+    0,
+  );
+  const located = placedBy(compared, blocks, method, comparison, outside, remarks);
   const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
   const merits = located.map((value) => merit(value, direction));
   const best = merits.length > 0 ? merits.indexOf(Math.max(...merits)) : -1;
@@ -356,6 +369,7 @@ function judgePairs(
             difference: verdict.lead,
             margin,
             variance: pair.variance as number,
+            fixed: pair.fixed,
             rounding,
             criticalAt: planned,
             readings: Math.min(...counts),

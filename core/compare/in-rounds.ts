@@ -3,6 +3,7 @@ import { tQuantileUpper } from '../distributions/index.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type RoundDifferences, roundDifferences } from './blocks.ts';
+import { spreadOfPair } from './independent.ts';
 import { type Comparison, type PairDifference, type PairInput, allPairs, bare } from './method.ts';
 import { type Moderation, moderation } from './moderation.ts';
 import { type Location, type Sample, locate } from './sample.ts';
@@ -81,7 +82,7 @@ export function compareInRounds(
       b,
       difference,
       ...tested,
-      variance: left.varianceOfMean * left.n + right.varianceOfMean * right.n,
+      ...spreadOfPair(left, right),
       ...(tested.critical === null ? {} : { sum: contrast(left.mean + right.mean, se, tested.critical) }),
     };
   });
@@ -115,6 +116,7 @@ function sharedPair(
     difference: mean,
     ...tested,
     variance,
+    fixed: rounding,
     sum: contrast(sum, sumSe, sumCritical),
     inRounds: true,
   };

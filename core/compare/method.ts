@@ -26,6 +26,8 @@ export interface PairDifference {
   critical: number | null;
   /** Variance of the difference of one reading (or one round) of each, in the square of the unit. */
   variance: number | null;
+  /** Variance of the difference that more readings would not lessen, in the square of the unit. */
+  fixed: number;
   /** a + b, where distances from a target are compared. */
   sum?: Contrast;
   /** b's mean rank less a's, for a method that goes by ranks. */
@@ -87,6 +89,7 @@ export const bare = (a: number, b: number, difference: number): PairDifference =
   high: null,
   critical: null,
   variance: null,
+  fixed: 0,
 });
 
 /** Indices of all pairs of k items, in order. */

@@ -1,3 +1,4 @@
+import { roundingVariance } from '../summary/step.ts';
 import type { Summary } from '../summary/summary.ts';
 import type { Trim } from '../summary/winsorized.ts';
 
@@ -18,6 +19,8 @@ export interface Location {
   n: number;
   mean: number;
   varianceOfMean: number;
+  /** The part of it that more readings would not lessen: the rounding of the mean, where the step hides the spread. */
+  fixed: number;
   df: number;
 }
 
@@ -26,12 +29,13 @@ export interface Location {
  * both ends, that of the energies for levels, and never less than the readings' step allows (see summarise).
  * @source Welch (1947); Yuen (1974), Biometrika 61
  */
-export function locate({ summary }: Sample): Location {
-  const { n, mean, varianceOfMean } = summary;
+export function locate({ summary, step = 0 }: Sample): Location {
+  const { n, mean, varianceOfMean, hidden } = summary;
   return {
     n,
     mean: mean ?? Number.NaN,
     varianceOfMean: varianceOfMean ?? Number.NaN,
+    fixed: hidden ? roundingVariance(step) : 0,
     df: n - 1,
   };
 }

@@ -4,7 +4,7 @@ import { correctedP, levelOfEach } from '../distributions/several.ts';
 import type { Contrast, PairDifference } from './method.ts';
 import type { Location } from './sample.ts';
 
-type Tested = Omit<PairDifference, 'a' | 'b' | 'difference' | 'variance'>;
+type Tested = Omit<PairDifference, 'a' | 'b' | 'difference' | 'variance' | 'fixed'>;
 
 /** Standard error and degrees of freedom of a difference (Welch 1947; Satterthwaite 1946). */
 export function welch(a: Location, b: Location): { se: number; df: number } {

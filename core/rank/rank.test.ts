@@ -124,6 +124,7 @@ describe('readings to settle a pair', () => {
     difference: 1,
     margin: 0,
     variance: 2,
+    fixed: 0,
     rounding: 0,
     criticalAt: criticalOfPairs(2, 0.05),
     readings: 3,
@@ -153,6 +154,15 @@ describe('readings to settle a pair', () => {
   it('are not named where no number would do', () => {
     expect(readingsToSettle({ ...input, difference: 0 })).toBeUndefined();
     expect(readingsToSettle({ ...input, difference: 0.001 })).toBeUndefined();
+  });
+});
+
+describe('what keeps a pair open', () => {
+  it('is said where the step hides the spread, and no number of readings is promised', () => {
+    const { notes } = study({ Ama: [0.5, 0.5, 0.5], Bel: [0.6, 0.6, 0.6] });
+    expect(notes[0]?.title).toBe('Bel and Ama are not settled');
+    expect(notes[0]?.text).toContain('come in steps of 0.1\u202fg, which hide their spread');
+    expect(notes[0]?.text).toContain('more than is worth taking');
   });
 });
 

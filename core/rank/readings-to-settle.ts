@@ -10,6 +10,8 @@ export interface SettleInput {
   margin: number;
   /** Variance of the difference of one reading (or one round) of each, in the square of the unit. */
   variance: number;
+  /** What of the difference's variance more readings would not lessen. */
+  fixed: number;
   /** Variance of both means' rounding, step²/6, which more readings do not lessen. */
   rounding: number;
   criticalAt: CriticalAt;
@@ -30,12 +32,12 @@ const BOTH_ENDS = 0.1;
  *   Schuirmann (1987), Journal of Pharmacokinetics and Biopharmaceutics 15
  */
 export function readingsToSettle(input: SettleInput): number | undefined {
-  const { margin, variance, rounding, criticalAt, readings } = input;
+  const { margin, variance, fixed, rounding, criticalAt, readings } = input;
   const difference = Math.abs(input.difference);
   const likely = (n: number) => {
     const { critical, df } = criticalAt(n);
-    const apart = (critical + tQuantileUpper(ONE_END, df)) * Math.sqrt(variance / n);
-    const alike = (critical + tQuantileUpper(BOTH_ENDS, df)) * Math.sqrt(variance / n + rounding);
+    const apart = (critical + tQuantileUpper(ONE_END, df)) * Math.sqrt(variance / n + fixed);
+    const alike = (critical + tQuantileUpper(BOTH_ENDS, df)) * Math.sqrt(variance / n + fixed + rounding);
     return apart <= difference || alike <= margin - difference;
   };
   let low = Math.max(2, readings);

@@ -30,6 +30,7 @@ interface Telling {
   name: (entry: RankedItem) => string;
   figure: (value: number) => string;
   marginFigure: string;
+  stepFigure: string;
 }
 
 /** The largest share of first places, where it can be told: the sentence and the picture are one story. */
@@ -93,13 +94,13 @@ function leadNote({ analysis: { ranking, pairs }, name, figure }: Telling): Plai
 const MANY = 10;
 
 /** How many more readings an open pair would take, and what keeps it open. */
-function openText(pair: AnalysedPair, { analysis: { step, items }, figure }: Telling): string {
+function openText(pair: AnalysedPair, { analysis: { step, items }, figure, stepFigure }: Telling): string {
   if (pair.advantage === null) return 'By their order alone, chance could bring them this far apart.';
   const more = pair.moreReadings;
   const hidden = step > 0 && [pair.a, pair.b].some((index) => items[index]?.summary.hidden);
   const reason =
     hidden && (more === undefined || more > MANY)
-      ? `The readings come in steps of ${figure(step)}, which hide their spread; a finer instrument would tell more. `
+      ? `The readings come in steps of ${stepFigure}, which hide their spread; a finer instrument would tell more. `
       : '';
   const needed =
     more === undefined
@@ -211,6 +212,7 @@ export function answer(names: readonly string[], analysis: Analysis, unit: strin
     name,
     figure: (value) => withUnit(result(value), unit),
     marginFigure: withUnit(formatPlain(Number(margin.toPrecision(3))), unit),
+    stepFigure: withUnit(formatPlain(Number(analysis.step.toPrecision(2))), unit),
   };
   const sentence = wholeSentence(telling);
   return {

@@ -35,6 +35,7 @@ export const rounds: PairMethod = {
         difference: right - left,
         ...tested,
         variance,
+        fixed: 0,
         inRounds: true,
         ...(tested.critical === null ? {} : { sum: contrast(left + right, se, tested.critical) }),
       };
