@@ -97,7 +97,7 @@ describe('what analyse cannot use', () => {
     [['--rule', 'guess'], 'There is no rule “guess”'],
     [['--rule', 'grubbs=2'], 'takes no parameter'],
     [['--rule', 'generalized-esd=1.5'], 'a whole number from 1'],
-    [['--rule', 'peirce'], 'not available in this version'],
+    [['--rule', 'plausibility'], 'There is no rule'],
     [['--reference', 'ref'], 'not available in this version'],
     [['--factor', 'dose'], 'not available in this version'],
     [['--alpha-per', 'item'], 'study or sample'],

@@ -53,7 +53,7 @@ describe('the built command', () => {
     ['an empty file', '', [], /empty/],
     ['a file that is no text', Uint8Array.of(137, 80, 78, 71, 0, 1, 2), [], /not text/],
     ['a file in another encoding', Uint8Array.of(105, 116, 101, 109, 0xe9), [], /UTF-8/],
-    ['a rule of later versions', 'item,value\nA,1\n', ['--rule', 'peirce'], /not available in this version/],
+    ['a rule that is not there', 'item,value\nA,1\n', ['--rule', 'pierce'], /There is no rule/],
   ])('ends with status 2 and one sentence for %s', (_what, contents, args, sentence) => {
     const { status, stdout, stderr } = command(contents, ...args);
     expect(status).toBe(2);

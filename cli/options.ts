@@ -17,7 +17,9 @@ export interface CommandOptions {
 }
 
 const LATER_OPTIONS = ['reference', 'factor', 'baseline'] as const;
-const LATER_RULES = ['trimmed', 'dixon', 'fences', 'chauvenet', 'peirce'];
+
+/** A file states no plausible limits. */
+const RULES = SCREENING_RULES.filter(({ byItself }) => !byItself);
 
 const later = (what: string) => new FileProblem(`${what} is not available in this version.`);
 
@@ -31,11 +33,10 @@ function numberOf(option: string, text: string, allowed: (x: number) => boolean,
 
 function ruleOf(text: string): AnalysisOptions['rule'] {
   const [name, parameter] = text.split(/=(.*)/s) as [string, string | undefined];
-  if (LATER_RULES.includes(name)) throw later(`The rule “${name}”`);
-  const rule = SCREENING_RULES.find((candidate) => candidate.name === name);
+  const rule = RULES.find((candidate) => candidate.name === name);
   if (!rule) {
     throw new FileProblem(
-      `There is no rule “${name}”; the rules are ${SCREENING_RULES.map((one) => one.name).join(', ')}.`,
+      `There is no rule “${name}”; the rules are ${RULES.map((one) => one.name).join(', ')}.`,
     );
   }
   if (parameter === undefined) return { name: rule.name };

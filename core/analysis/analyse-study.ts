@@ -12,6 +12,7 @@ import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
+import { type PriceDesign, priceDesign } from './school-price.ts';
 import { type StudySetting, settingsRead } from './settings.ts';
 
 /** One class of items, compared among themselves. */
@@ -168,12 +169,48 @@ function readingsOf(item: Item, cell: Cell, target: number | null | undefined): 
 
 /** What one school of screening would do to a class of items. */
 export interface SchoolOutcome {
-  rule: RuleName;
-  leftOut: number;
+  rule: RuleInForce;
+  /** What it leaves out, in the order recorded. */
+  leftOut: { itemId: string; round: number; value: number }[];
   means: (number | null)[];
-  /** Index of the first item by mean, −1 without one. */
-  first: number;
-  notApplied: number;
+  /** Indices of the items that may be first, the best mean first. */
+  contenders: number[];
+  /** Why it judged nothing, where it judged no item. */
+  notApplied: string | undefined;
+}
+
+/** A rule as it would be if it were put in force: the study's own way of judging stays. */
+const asInForce = (inForce: RuleInForce, name: RuleName): RuleInForce =>
+  inForce.name === name ? inForce : { ...inForce, name, parameter: null };
+
+function schoolOutcome(
+  document: StudyDocument,
+  measurand: Measurand,
+  rule: RuleInForce,
+  className: string,
+  settingKey: string | undefined,
+): SchoolOutcome {
+  const { classes, readings } = atSetting(
+    analyseStudy(document, measurand.id, { rule, resamples: 0 }),
+    settingKey,
+  );
+  const group = classes.find(({ name }) => name === className);
+  const items = group?.analysis.items ?? [];
+  const ids = new Set(group?.items.map(({ id }) => id));
+  const reasons = items.map(({ notScreened }) => notScreened);
+  return {
+    rule,
+    leftOut: readings.flatMap(({ itemId, round, value, use }) =>
+      use.is === 'left out' && use.by === 'rule' && value !== null && ids.has(itemId)
+        ? [{ itemId, round, value }]
+        : [],
+    ),
+    means: items.map(({ summary }) => summary.mean),
+    contenders: (group?.analysis.ranking ?? [])
+      .filter(({ placeLow }) => placeLow === 1)
+      .map(({ index }) => index),
+    notApplied: reasons.every((reason) => reason !== undefined) ? reasons[0] : undefined,
+  };
 }
 
 /** Every school of screening side by side on one class, at one setting. */
@@ -182,27 +219,13 @@ export function compareSchools(
   measurandId: string,
   className: string,
   settingKey?: string,
-): SchoolOutcome[] {
-  const inForce = document.measurands.find(({ id }) => id === measurandId)?.rule;
-  return SCREENING_RULES.map(({ name }) => {
-    const outcome = analyseStudy(document, measurandId, {
-      rule: {
-        level: 'study',
-        judges: 'distance',
-        ...inForce,
-        name,
-        parameter: inForce?.name === name ? inForce.parameter : null,
-      },
-      resamples: 0,
-    });
-    const group = atSetting(outcome, settingKey).classes.find((candidate) => candidate.name === className);
-    const items = group?.analysis.items ?? [];
-    return {
-      rule: name,
-      leftOut: items.reduce((sum, { leftOut }) => sum + leftOut.length, 0),
-      means: items.map(({ summary }) => summary.mean),
-      first: group?.analysis.ranking[0]?.index ?? -1,
-      notApplied: items.filter(({ notScreened }) => notScreened !== undefined).length,
-    };
-  });
+): { schools: SchoolOutcome[]; design: PriceDesign } {
+  const measurand = document.measurands.find(({ id }) => id === measurandId);
+  if (!measurand) throw new RangeError('The study has no such measurand.');
+  return {
+    schools: SCREENING_RULES.map(({ name }) =>
+      schoolOutcome(document, measurand, asInForce(measurand.rule, name), className, settingKey),
+    ),
+    design: priceDesign(document, measurand, className, settingKey ?? ''),
+  };
 }

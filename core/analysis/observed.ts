@@ -216,6 +216,7 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
     alpha: ALPHA,
     level: rule.level,
     judges: rule.judges,
+    limits: measurand.limits,
     step,
   });
   const standing = new Map<string, Observation>();

@@ -90,6 +90,15 @@ describe('what is lent', () => {
     expect(moderation([3, 4, 5], [1, 1, 1], { rounds: 2, items: 7 }).lent).toBe(0);
     expect(moderation([3, 4, 5], [1, 1, 1], { rounds: 2, items: 6 }).lent).toBe(2);
   });
+  it('is little in three and four rounds, where a wild item may look calm', () => {
+    const alike = (rounds: number) =>
+      moderation(
+        Array.from({ length: 66 }, (_, i) => 3 + 0.01 * i),
+        Array.from({ length: 66 }, () => rounds - 1),
+        { rounds, items: 12 },
+      ).lent;
+    expect([3, 4, 5, 12].map(alike)).toEqual([2, 6, 10, 38]);
+  });
   it('is half of all where variances differ by chance alone, and little where one item is wild', () => {
     const { d0, lent } = moderation([3, 3.1, 2.9], [7, 7, 7], { rounds: 8, items: 3 });
     expect([d0, lent]).toEqual([Number.POSITIVE_INFINITY, 3.5]);

@@ -17,7 +17,19 @@ export const DECISION_ACTIONS = [
   'amend-session',
   'look',
 ] as const;
-export const RULE_NAMES = ['none', 'drop-extremes', 'grubbs', 'generalized-esd', 'modified-z'] as const;
+export const RULE_NAMES = [
+  'none',
+  'generalized-esd',
+  'grubbs',
+  'dixon',
+  'modified-z',
+  'fences',
+  'chauvenet',
+  'peirce',
+  'drop-extremes',
+  'trimmed',
+  'plausibility',
+] as const;
 /** Whether all samples of a study share the level of a rule that tests, or each has it for itself. */
 export const RULE_LEVELS = ['study', 'sample'] as const;
 /** What a rule judges in rounds: the reading itself, or its distance from the median of its round. */

@@ -21,7 +21,11 @@ const independentDf = (n: number): number => 2 * (n - 1);
 export const alikeDf =
   (items: number) =>
   (n: number): number =>
-    n - 1 + (items < 3 || (n <= 2 && items > 6) ? 0 : ((n - 1) * (items - 2)) / 2);
+    n -
+    1 +
+    (items < 3 || (n <= 2 && items > 6)
+      ? 0
+      : Math.min(((n - 1) * (items - 2)) / 2, n < 3 ? Number.POSITIVE_INFINITY : 4 * (n - 1) - 6));
 
 /** The same where items scatter differently, so that no pair can lend another one anything. */
 export const ownDf = (n: number): number => n - 1;

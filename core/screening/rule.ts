@@ -1,4 +1,4 @@
-import type { RuleInForce } from '../model/parts.ts';
+import type { Limits, RuleInForce } from '../model/parts.ts';
 import type { Trim } from '../summary/winsorized.ts';
 
 export type RuleName = RuleInForce['name'];
@@ -42,9 +42,14 @@ export interface ScreeningRule {
   parameter?: { label: string; minimum: number; maximum: number; whole: boolean };
   /** Takes readings out of clean samples too, so that it judges none: nothing can be kept against it. */
   alwaysCuts?: true;
+  /** Judges a reading by itself, whatever the others read: neither distances nor steps bear on it. */
+  byItself?: true;
   /** Judges nothing at all. */
   keepsAll?: true;
   /** A test at a level, which all samples of a study can share. */
   tests?: true;
-  screen(values: ArrayLike<number>, options: { alpha: number; parameter?: number | null }): Screening;
+  screen(
+    values: ArrayLike<number>,
+    options: { alpha: number; parameter?: number | null; limits?: Limits },
+  ): Screening;
 }

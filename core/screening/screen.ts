@@ -1,5 +1,6 @@
 import { median, sorted } from '../summary/quantile.ts';
 import { levelOfEach } from '../distributions/several.ts';
+import type { Limits } from '../model/parts.ts';
 import type { LeftOut, Screening, ScreeningRule } from './rule.ts';
 
 /** One sample of a study: the readings of one item at one setting that were not left out by hand. */
@@ -29,6 +30,10 @@ export interface ScreenOptions {
   judges: 'reading' | 'distance';
   /** Step of the readings, in their unit; 0 where none is known. */
   step: number;
+  /** What the plan calls plausible. */
+  limits?: Limits | undefined;
+  /** How many samples of the study share the level, where not all of them are here. */
+  shared?: number | undefined;
 }
 
 /** Distances within rounds are judged at this share of the level, since those of two or three items mirror each other. */
@@ -83,16 +88,22 @@ function guardSteps(values: ArrayLike<number>, leftOut: readonly LeftOut[], step
 function screenOne(
   sample: SampleToScreen,
   distance: Float64Array | undefined,
-  { rule, parameter, alpha, step }: Pick<ScreenOptions, 'rule' | 'parameter' | 'alpha' | 'step'>,
+  {
+    rule,
+    parameter,
+    alpha,
+    step,
+    limits,
+  }: Pick<ScreenOptions, 'rule' | 'parameter' | 'alpha' | 'step' | 'limits'>,
 ): ScreenedSample {
   const judged = distance ? 'distance' : 'reading';
   // A reading whose round nobody shares has no distance: it is not judged.
   const places: number[] = [];
   if (distance) distance.forEach((value, i) => (Number.isNaN(value) ? undefined : places.push(i)));
   const values = distance ? Float64Array.from(places, (i) => distance[i] as number) : sample.values;
-  const { leftOut, ...rest } = rule.screen(values, { alpha, parameter });
+  const { leftOut, ...rest } = rule.screen(values, { alpha, parameter, ...(limits ? { limits } : {}) });
   if (rule.alwaysCuts) return { leftOut, ...rest, judged };
-  const guarded = step > 0 ? guardSteps(values, leftOut, step) : leftOut;
+  const guarded = step > 0 && !rule.byItself ? guardSteps(values, leftOut, step) : leftOut;
   return {
     ...rest,
     judged,
@@ -111,16 +122,17 @@ function screenOne(
  */
 export function screenSamples(
   samples: readonly SampleToScreen[],
-  { rule, parameter, alpha, level, judges, step }: ScreenOptions,
+  { rule, parameter, alpha, level, judges, step, limits, shared: given }: ScreenOptions,
 ): ScreenedSample[] {
-  const shared = samples.filter(({ compared, values }) => compared && values.length > 0).length;
+  const shared = given ?? samples.filter(({ compared, values }) => compared && values.length > 0).length;
   const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
   const bySetting = new Map<string, number[]>();
   samples.forEach(({ setting }, i) => bySetting.set(setting, [...(bySetting.get(setting) ?? []), i]));
   const result: ScreenedSample[] = [];
   for (const indices of bySetting.values()) {
     const group = indices.map((i) => samples[i] as SampleToScreen);
-    const byDistance = judges === 'distance' && !rule.alwaysCuts ? distances(group) : undefined;
+    const byDistance =
+      judges === 'distance' && !rule.alwaysCuts && !rule.byItself ? distances(group) : undefined;
     const ruleAlpha = each(byDistance && rule.tests ? DISTANCE_SHARE * alpha : alpha);
     indices.forEach((i, within) => {
       result[i] = screenOne(group[within] as SampleToScreen, byDistance?.[within], {
@@ -128,6 +140,7 @@ export function screenSamples(
         parameter,
         alpha: ruleAlpha,
         step,
+        limits,
       });
     });
   }

@@ -8,7 +8,9 @@ function ways(rule: ScreeningRule, { parameter, level, judges }: RuleInForce): s
   return [
     ...(parameter !== null && rule.parameter ? [`${rule.parameter.label} ${formatPlain(parameter)}`] : []),
     ...(rule.tests ? [level === 'study' ? '0.05 per study' : '0.05 per sample'] : []),
-    ...(rule.keepsAll || rule.alwaysCuts || judges === 'distance' ? [] : ['readings by themselves']),
+    ...(rule.keepsAll || rule.alwaysCuts || rule.byItself || judges === 'distance'
+      ? []
+      : ['readings by themselves']),
   ];
 }
 

@@ -10,6 +10,8 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
+import type { RuleInForce } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { type StudyChange, changedStudy } from './held.ts';
 
@@ -42,6 +44,22 @@ function about<Asked extends unknown[], Answer>(work: (document: StudyDocument, 
     if (!document) throw new Error('This state of the study is not held.');
     return work(document, ...asked);
   };
+}
+
+/** Studies simulated for the price of a school, and how many before others have their turn. */
+const PRICE = { studies: 400, seed: 1, atOnce: 20 };
+
+async function priceSchool(
+  ticket: number,
+  design: PriceDesign,
+  rule: RuleInForce,
+): Promise<SchoolPrice | undefined> {
+  let price: SchoolPrice | undefined;
+  for (price of schoolPrice(design, rule, PRICE)) {
+    await yielded();
+    if (cancelled.delete(ticket)) return undefined;
+  }
+  return price;
 }
 
 /** The table that was taken apart last; it stays here, since to send a hundred thousand rows to and fro takes long. */
@@ -86,6 +104,7 @@ const analysis = {
   analyseStudy: about(analyseStudy),
   checkClaims: about(checkClaims),
   compareSchools: about(compareSchools),
+  priceSchool,
   parseTable,
   readTable,
 };

@@ -6,7 +6,9 @@ import {
   type StudyAnalysisOptions,
   atSetting,
 } from '../../../core/analysis/analyse-study.ts';
+import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
+import type { RuleInForce } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
@@ -47,34 +49,44 @@ function numberOf(document: StudyDocument): number {
 let sent: { number: number; document: StudyDocument } | undefined;
 let tickets = 0;
 
-/** Asks the worker about a state of a study; it is sent what has changed since the state that it holds. */
-async function ask<Answer>(
-  document: StudyDocument,
+/** Asks the worker something, and lets it know when nobody waits for the answer any more. */
+async function waited<Answer>(
   signal: AbortSignal,
-  question: (remote: Remote<AnalysisWorker>, ticket: number, number: number) => Promise<Answer | undefined>,
+  question: (remote: Remote<AnalysisWorker>, ticket: number) => Promise<Answer | undefined>,
 ): Promise<Answer> {
-  const number = numberOf(document);
   const remote = analyst();
   tickets += 1;
   const ticket = tickets;
-  if (sent?.number !== number) {
-    const before = sent?.document.study.id === document.study.id ? sent : undefined;
-    sent = { number, document };
-    remote.hold(number, studyChange(document, before)).catch(() => {
-      sent = undefined;
-    });
-  }
   const cancel = () => {
     void remote.cancel(ticket);
   };
   signal.addEventListener('abort', cancel);
   try {
-    const answered = await question(remote, ticket, number);
+    const answered = await question(remote, ticket);
     if (answered === undefined) throw new Error('Nobody waited for this answer.');
     return answered;
   } finally {
     signal.removeEventListener('abort', cancel);
   }
+}
+
+/** Asks the worker about a state of a study; it is sent what has changed since the state that it holds. */
+function ask<Answer>(
+  document: StudyDocument,
+  signal: AbortSignal,
+  question: (remote: Remote<AnalysisWorker>, ticket: number, number: number) => Promise<Answer | undefined>,
+): Promise<Answer> {
+  const number = numberOf(document);
+  if (sent?.number !== number) {
+    const before = sent?.document.study.id === document.study.id ? sent : undefined;
+    sent = { number, document };
+    analyst()
+      .hold(number, studyChange(document, before))
+      .catch(() => {
+        sent = undefined;
+      });
+  }
+  return waited(signal, (remote, ticket) => question(remote, ticket, number));
 }
 
 const settings = {
@@ -123,6 +135,18 @@ export function useSchools(
         remote.compareSchools(ticket, number, measurandId, className, settingKey),
       ),
     ...settings,
+  });
+}
+
+/** What a school of screening costs studies of a design in which there is nothing to find, simulated once. */
+export function usePrice(design: PriceDesign | undefined, rule: RuleInForce) {
+  return useQuery({
+    queryKey: ['price', design, rule],
+    queryFn: ({ signal }) =>
+      waited(signal, (remote, ticket) => remote.priceSchool(ticket, design as PriceDesign, rule)),
+    enabled: design !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
   });
 }
 

@@ -1,106 +1,301 @@
-import type { Measurand } from '../../../core/model/parts.ts';
+import styled from 'styled-components';
+import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
+import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
+import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { formatNumber } from '../../../core/quantity/format.ts';
+import { counted, formatNumber, formatReading, listed } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
-import { useAnalysis, useSchools } from '../../app/api/analysis.ts';
+import { ruleWords } from '../../../core/screening/words.ts';
+import { useAnalysis, usePrice, useSchools } from '../../app/api/analysis.ts';
 import { patchPart } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
 import { settingFigures } from '../../strip/lanes.ts';
-import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
+import { MovedMeans, type Stretch } from './moved-means.tsx';
 
-/** Every school of screening side by side: what it leaves out, the means that result, who is first. */
-export function SchoolTable({
-  document,
-  measurand,
-  settingKey,
-}: {
+/** Readings that a rule leaves out are named up to here, and counted beyond. */
+const MOST_NAMED = 4;
+/** What the verdicts promise. */
+const PROMISE = 0.05;
+/** Beyond this a school makes the intervals too short, and not the simulation by chance. */
+const TOO_MANY = 0.07;
+/** The longest bar. */
+const FULL = 0.2;
+
+const Schools = styled(Table)`
+  td,
+  tbody th {
+    padding-top: 9px;
+    padding-bottom: 9px;
+  }
+  small {
+    display: block;
+    max-width: 26ch;
+    font-size: var(--size-13);
+    font-weight: 400;
+    color: var(--quiet);
+  }
+  /* As wide while the simulation runs as when its bars are there. */
+  .price {
+    min-width: 150px;
+    white-space: nowrap;
+  }
+  .changed {
+    color: var(--rust);
+    font-weight: 640;
+  }
+`;
+
+const Bar = styled.span`
+  position: relative;
+  display: inline-block;
+  width: 92px;
+  height: 14px;
+  vertical-align: middle;
+  i {
+    position: absolute;
+    inset: 4px auto 4px 0;
+    min-width: 2px;
+    border-radius: 2px;
+  }
+  b {
+    position: absolute;
+    inset: 0 auto;
+    left: ${(100 * PROMISE) / FULL}%;
+    border-left: 2px dotted var(--quiet);
+  }
+`;
+
+const Caption = styled.p`
+  max-width: 84ch;
+  margin-bottom: 12px;
+  color: var(--quiet);
+`;
+
+const percent = (share: number) => `${formatNumber(100 * share, 0)}\u202f%`;
+
+/** What a school costs clean studies of the same size: samples hurt, false winners, and a bar against the promise. */
+function Price({ design, rule }: { design: PriceDesign; rule: SchoolOutcome['rule'] }) {
+  const { data: price } = usePrice(design, rule);
+  if (!price) {
+    return (
+      <>
+        <td className="figure">…</td>
+        <td className="price">…</td>
+      </>
+    );
+  }
+  const many = price.falseWinner > TOO_MANY;
+  return (
+    <>
+      <td className="figure">{percent(price.hurt)}</td>
+      <td className="price">
+        <Bar aria-hidden>
+          <i
+            style={{
+              width: `${String(Math.min(100, (100 * price.falseWinner) / FULL))}%`,
+              background: many ? 'var(--rust)' : 'var(--fern)',
+            }}
+          />
+          <b />
+        </Bar>{' '}
+        <span className={many ? 'changed' : undefined}>{percent(price.falseWinner)}</span>
+      </td>
+    </>
+  );
+}
+
+/** What a rule leaves out, named or counted. */
+function leavesOut({ leftOut, notApplied }: SchoolOutcome, items: ReadonlyMap<string, Item>): string {
+  if (notApplied !== undefined) return notApplied;
+  if (leftOut.length === 0) return 'leaves out nothing';
+  const named = leftOut.map(
+    ({ itemId, value }) => `${items.get(itemId)?.code ?? ''}\u00a0${formatReading(value)}`,
+  );
+  return leftOut.length > MOST_NAMED
+    ? `leaves out ${String(leftOut.length)}: ${named.slice(0, MOST_NAMED - 1).join(', ')} and ${String(leftOut.length - MOST_NAMED + 1)} more`
+    : `leaves out ${String(leftOut.length)}: ${named.join(', ')}`;
+}
+
+const firstWords = ({ contenders }: SchoolOutcome, items: readonly Item[]): string => {
+  const names = contenders.map((index) => items[index]?.name ?? '');
+  if (names.length === 0) return '–';
+  return names.length === 1 ? (names[0] as string) : 'not settled';
+};
+
+/** What the schools do and cost, in a sentence or two. */
+function headline(schools: readonly SchoolOutcome[], items: readonly Item[], inForce: string): string {
+  const mine = schools.find(({ rule }) => rule.name === inForce);
+  if (!mine) return '';
+  const judging = schools.filter(({ notApplied }) => notApplied === undefined);
+  const other = judging.filter((school) => firstWords(school, items) !== firstWords(mine, items));
+  const more = judging.filter(({ leftOut }) => leftOut.length > mine.leftOut.length).length;
+  const first =
+    other.length === 0
+      ? 'No rule changes who is first.'
+      : `${counted(other.length, 'rule')} would say something else about first place: ${listed(other.map(({ rule }) => screeningRule(rule.name).label))}.`;
+  return more === 0
+    ? first
+    : `${first} ${counted(more, 'rule takes', 'rules take')} more readings than the one in force.`;
+}
+
+export interface SchoolTableProps {
   document: StudyDocument;
   measurand: Measurand;
   settingKey: string;
-}) {
+}
+
+/** Every school of screening side by side: what it leaves out, the means that result, who is first, what it costs. */
+export function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
   const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
   const className = ranked[0]?.class ?? '';
   const items = ranked.filter((item) => item.class === className);
-  const { data: schools } = useSchools(document, measurand.id, className, settingKey);
+  const { data } = useSchools(document, measurand.id, className, settingKey);
   const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
-  if (!schools || !analysis) return <p>Comparing the rules…</p>;
+  const { data: plain } = usePrice(data?.design, measurand.rule);
+  if (!data || !analysis) return <p>Comparing the rules…</p>;
+  const { schools, design } = data;
   const { result } = settingFigures(analysis);
-  const inForce = schools.find(({ rule }) => rule === measurand.rule.name);
-  const use = (name: Measurand['rule']['name']) => {
+  const byId = new Map(items.map((item) => [item.id, item]));
+  const none = schools.find(({ rule }) => screeningRule(rule.name).keepsAll);
+  const mine = schools.find(({ rule }) => rule.name === measurand.rule.name);
+  const all = schools.flatMap(({ means }) => means.flatMap((mean) => (mean === null ? [] : [mean])));
+  const stretch: Stretch = { low: Math.min(...all), high: Math.max(...all) };
+  const use = (rule: SchoolOutcome['rule']) => {
     const before = measurand.rule;
-    patchPart('measurands', measurand, { rule: { ...before, name, parameter: null } })
+    patchPart('measurands', measurand, { rule })
       .then((now) => {
-        tellDone(`${screeningRule(name).label} is in force now.`, () =>
+        tellDone(`${screeningRule(rule.name).label} is in force now.`, () =>
           patchPart('measurands', now, { rule: before }),
         );
       })
       .catch(tellFailure);
   };
   return (
-    <Scroll aria-label="What each rule would do">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Rule</th>
-            <th scope="col" className="figure">
-              leaves out
-            </th>
-            {items.map(({ id, code, mark, name }) => (
-              <th key={id} scope="col" className="figure" aria-label={name}>
-                <MarkSign mark={mark} size={13} /> {code}
+    <>
+      <Caption>
+        {headline(schools, items, measurand.rule.name)} The last columns are from made-up studies of the same
+        size in which no item is better{design.step > 0 && ', read in the same steps'}: how many clean samples
+        lose a reading, and in how many studies a false winner is named. The dotted line is the 5{'\u202f'}%
+        that the verdicts promise.
+        {plain &&
+          ` Plain t-tests between all pairs, as is the habit, would name one in ${percent(plain.plainTests)} after the rule in force.`}
+      </Caption>
+      <Scroll aria-label="What each rule would do">
+        <Schools>
+          <thead>
+            <tr>
+              <th scope="col">Rule</th>
+              <th scope="col">means, moved from where no rule leaves them</th>
+              <th scope="col">first</th>
+              <th scope="col" className="figure">
+                clean samples
+                <br />
+                it hurts
               </th>
-            ))}
-            <th scope="col">first by mean</th>
-            <th scope="col">
-              <span hidden>use it</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {schools.map(({ rule, leftOut, means, first, notApplied }) => (
-            <tr key={rule} data-current={rule === measurand.rule.name || undefined}>
-              <th scope="row">{screeningRule(rule).label}</th>
-              <td className="figure">
-                {notApplied === items.length ? 'n too small' : leftOut === 0 ? '–' : formatNumber(leftOut, 0)}
-              </td>
-              {means.map((mean, i) => {
-                const differs = mean !== null && inForce && mean !== inForce.means[i];
-                return (
-                  <td
-                    key={items[i]?.id ?? i}
-                    className="figure"
-                    style={differs ? { color: 'var(--rust)', fontWeight: 640 } : {}}
-                  >
-                    {result(mean)}
-                  </td>
-                );
-              })}
-              <td>
-                <bdi>{items[first]?.name ?? '–'}</bdi>
-              </td>
-              <td className="figure">
-                {rule === measurand.rule.name ? (
-                  'in force'
-                ) : (
-                  <Button
-                    size="small"
-                    tone="quiet"
-                    aria-label={`Use ${screeningRule(rule).label}`}
-                    onPress={() => {
-                      use(rule);
-                    }}
-                  >
-                    Use
-                  </Button>
-                )}
-              </td>
+              <th scope="col">
+                false winner among
+                <br />
+                equal items
+              </th>
+              <th scope="col">
+                <span hidden>use it</span>
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </Table>
-    </Scroll>
+          </thead>
+          <tbody>
+            {schools.map((school) => {
+              const { rule, means, notApplied } = school;
+              const { label } = screeningRule(rule.name);
+              const current = rule.name === measurand.rule.name;
+              const first = firstWords(school, items);
+              const changes = mine && notApplied === undefined && first !== firstWords(mine, items);
+              return (
+                <tr key={rule.name} data-current={current || undefined}>
+                  <th scope="row">
+                    {label}
+                    <small>{leavesOut(school, byId)}</small>
+                  </th>
+                  <td>
+                    <MovedMeans items={items} means={means} from={none?.means ?? means} stretch={stretch} />
+                    <span hidden>{items.map(({ code }, i) => `${code} ${result(means[i])}`).join(', ')}</span>
+                  </td>
+                  <td className={changes ? 'changed' : undefined}>
+                    <bdi>{first}</bdi>
+                  </td>
+                  <Price design={design} rule={rule} />
+                  <td className="figure">
+                    {current ? (
+                      'in force'
+                    ) : (
+                      <Button
+                        size="small"
+                        tone="quiet"
+                        aria-label={`Use ${ruleWords(rule)}`}
+                        onPress={() => {
+                          use(rule);
+                        }}
+                      >
+                        Use
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Schools>
+      </Scroll>
+      <MeansTable schools={schools} items={items} figure={result} />
+    </>
+  );
+}
+
+/** The same means as figures; those that a rule moves are marked. */
+function MeansTable({
+  schools,
+  items,
+  figure,
+}: {
+  schools: readonly SchoolOutcome[];
+  items: readonly Item[];
+  figure: (value: number | null | undefined) => string;
+}) {
+  const none = schools.find(({ rule }) => screeningRule(rule.name).keepsAll);
+  return (
+    <details style={{ marginTop: 12 }}>
+      <summary>The means as figures</summary>
+      <Scroll aria-label="Means under each rule">
+        <Schools>
+          <thead>
+            <tr>
+              <th scope="col">Rule</th>
+              {items.map(({ id, code, name }) => (
+                <th key={id} scope="col" className="figure" aria-label={name}>
+                  {code}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {schools.map(({ rule, means }) => (
+              <tr key={rule.name}>
+                <th scope="row">{screeningRule(rule.name).label}</th>
+                {items.map(({ id }, i) => (
+                  <td
+                    key={id}
+                    className={`figure${figure(means[i]) === figure(none?.means[i]) ? '' : ' changed'}`}
+                  >
+                    {figure(means[i])}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Schools>
+      </Scroll>
+    </details>
   );
 }

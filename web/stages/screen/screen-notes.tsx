@@ -117,7 +117,10 @@ export function ScreenNotes({
 
   const { level, judges } = measurand.rule;
   const ruleToday =
-    !rule.keepsAll && !rule.alwaysCuts && ((rule.tests && level === 'sample') || judges === 'reading')
+    !rule.keepsAll &&
+    !rule.alwaysCuts &&
+    !rule.byItself &&
+    ((rule.tests && level === 'sample') || judges === 'reading')
       ? 'This study keeps the way that it was judged in. Today a rule shares its level among all samples of a study and judges readings in rounds by their distance from the median of the round, which names fewer false winners and finds misreads through a drift.'
       : undefined;
   const chosen = readings.find(({ id }) => id === chosenId);
