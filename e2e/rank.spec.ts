@@ -136,3 +136,72 @@ test('nearest to a target puts the nearest first, from either side', async ({ pa
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Almo is first. Castor is last.');
   await expect(page.getByText('nearest to 100')).toBeVisible();
 });
+
+test('a planned look is said at the bench, and until the end the ranking speaks of so far', async ({
+  page,
+  server,
+}) => {
+  const at = await takenStudy(server, {
+    readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8, 8.1, 7.9, 8] },
+  });
+  await page.goto(at('plan'));
+  const rounds = page.getByLabel('Rounds', { exact: true });
+  await rounds.fill('8');
+  await rounds.blur();
+  await expect(page.getByRole('heading', { name: /^2 items in 8 rounds/ })).toBeVisible();
+  await page.getByText('Looks before the end', { exact: true }).click();
+  const looks = page.getByLabel('Look after rounds');
+  await looks.fill('4, 9');
+  await looks.blur();
+  await expect(page.getByText('“9” is no round before the last one, which is 8.')).toBeVisible();
+  await looks.fill('6 and 4');
+  await looks.blur();
+  await expect(page.getByText('after rounds 4 and 6, strict early')).toBeVisible();
+  // Lan and DeMets (1983), spending like O’Brien and Fleming’s, half of the readings in: 0.305 %.
+  await expect(page.getByRole('row', { name: /after round 4/ })).toContainText(/0\.3\d.%/);
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(page.getByRole('heading', { name: 'Planned look after round 4' })).toBeVisible();
+  await expect(page.getByText('First place is settled, so you may stop here.')).toBeVisible();
+  await page.getByRole('link', { name: 'Rank' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('So far: Almo is first.');
+  await expect(page.getByText('4 of 8 rounds complete')).toBeVisible();
+});
+
+test('a look without a plan is recorded, and what looking costs is said', async ({ page, server }) => {
+  const at = await takenStudy(server, {
+    readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8, 8.1, 7.9, 8] },
+  });
+  await page.goto(at('plan'));
+  const rounds = page.getByLabel('Rounds', { exact: true });
+  await rounds.fill('8');
+  await rounds.blur();
+  await expect(page.getByRole('heading', { name: /^2 items in 8 rounds/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Rank' }).click();
+  // Armitage, McPherson and Rowe (1969): a look half-way and one at the end cost 8.3 %.
+  await expect(page.getByText(/a false one now has a chance of about 8.%, not 5.%/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Looked at 1 time before the end' })).toBeVisible();
+});
+
+test('the schools stand side by side with their price, and one is put in force and taken back', async ({
+  page,
+  server,
+}) => {
+  const at = await takenStudy(server, {
+    readings: {
+      Almo: [10, 10.2, 9.9, 10.1, 10, 14],
+      Berrin: [8, 8.1, 7.9, 8.2, 8, 8.1],
+      Castor: [9, 9.2, 8.9, 9, 9.1, 9],
+    },
+  });
+  await page.goto(at('screen'));
+  const table = page.getByRole('region', { name: 'What each rule would do' });
+  await expect(table.getByRole('row', { name: /Generalized ESD/ })).toContainText('leaves out 1: A\u00a014');
+  await expect(table.getByRole('row', { name: /Trimmed mean/ })).toContainText('needs 10 readings');
+  // The simulation fills in what each school costs.
+  await expect(table.getByRole('row', { name: /Drop highest/ })).toContainText(/100.%/);
+  await table.getByRole('button', { name: /^Use Generalized ESD/ }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 reading is left out.');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Every reading counts.');
+});

@@ -174,10 +174,10 @@ function compareBy(
   if (options.method === undefined && suited.reason !== undefined) {
     remarks.push({ about: 'comparison', text: suited.reason });
   }
+  if (samples.length < 2) return { comparison: { pairs: [] }, method: name };
   if (method.needsRounds && !blocks) {
     throw new RangeError(`“${method.label}” does not apply: no two items were read together in two rounds.`);
   }
-  if (samples.length < 2) return { comparison: { pairs: [] }, method: name };
   const comparison = options.exact
     ? exactComparison(samples)
     : method.compare({ samples, blocks, alpha: options.pairAlpha ?? options.alpha });
