@@ -223,53 +223,82 @@ function placedBy(
   return [...adjusted];
 }
 
-/** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
-export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
-  const { better, alpha, rule, step, exact = false } = options;
-  const pairAlpha = options.pairAlpha ?? alpha;
-  const remarks: Remark[] = [];
-  const keptRounds: (Float64Array | undefined)[] = [];
-  const samples = readings.map(({ item, values, rounds, screening }): Sample => {
+/** The kept readings of every item, and the round of each. */
+function keptOf(
+  readings: readonly ScreenedReadings[],
+  { alpha, average, step, exact }: CompareOptions,
+): { samples: Sample[]; rounds: (Float64Array | undefined)[] } {
+  const rounds: (Float64Array | undefined)[] = [];
+  const samples = readings.map(({ item, values, rounds: read, screening }): Sample => {
     const out = new Set(screening.leftOut.map(({ index }) => index));
     const kept = without(values, out);
-    keptRounds.push(rounds ? without(rounds, out) : undefined);
+    rounds.push(read ? without(read, out) : undefined);
     const { trim } = screening;
-    const { average } = options;
     const summary = summarise(kept, alpha, { trim, average, step: exact ? 0 : step });
     return { item, kept, summary, step, trim, average };
   });
-  readings.forEach(({ item, values, screening: { notAvailable } }) => {
-    if (notAvailable !== undefined && values.length > 0) {
-      remarks.push({
-        about: 'screening',
-        text: `${rule.label} was not applied to ${item}: it ${notAvailable}.`,
-      });
-    }
-  });
+  return { samples, rounds };
+}
+
+/** Items to which the rule was not applied, with why. */
+const screeningRemarks = (readings: readonly ScreenedReadings[], { rule }: CompareOptions): Remark[] =>
+  readings.flatMap(({ item, values, screening: { notAvailable } }) =>
+    notAvailable !== undefined && values.length > 0
+      ? [
+          {
+            about: 'screening',
+            text: `${rule.label} was not applied to ${item}: it ${notAvailable}.`,
+          } as const,
+        ]
+      : [],
+  );
+
+/** The margin in the readings' unit: per cent is of the best item, or of the target. */
+function marginOf({ margin, better }: CompareOptions, best: number | undefined): number {
+  if (margin.kind === 'absolute') return margin.value;
+  return (margin.value / 100) * Math.abs(better.kind === 'nearest' ? better.target : (best ?? 0));
+}
+
+/** Items from first to last; index is the place among those that are compared. */
+function rankingOf(
+  merits: readonly number[],
+  pairs: readonly AnalysedPair[],
+  chances: number[][] | undefined,
+): RankedItem[] {
+  return places(merits, pairs)
+    .map((place, index) => ({
+      ...place,
+      index,
+      chanceFirst: chances?.[index]?.[0] ?? null,
+      placeShares: chances?.[index] ?? null,
+    }))
+    .sort((x, y) => x.place - y.place || (merits[y.index] as number) - (merits[x.index] as number));
+}
+
+/** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
+export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
+  const { better, rule, step, exact = false } = options;
+  const pairAlpha = options.pairAlpha ?? options.alpha;
+  const { samples, rounds } = keptOf(readings, options);
+  const remarks = screeningRemarks(readings, options);
 
   // From here on only items with a reading that counts; `index` leads back to all items.
   const index = samples.flatMap(({ kept }, i) => (kept.length > 0 ? [i] : []));
+  const back = (place: number) => index[place] as number;
   const compared = index.map((i) => samples[i] as Sample);
+  const keptRounds = index.map((i) => rounds[i]);
   const blocks = exact
     ? undefined
     : blocksOf(
         compared.map(({ kept }) => kept),
-        index.map((i) => keptRounds[i]),
+        keptRounds,
       );
   const { comparison, method } = compareBy(compared, blocks, options, remarks);
-  const outside = index.reduce(
-    (sum, i) => sum + (keptRounds[i]?.filter((round) => Number.isNaN(round)).length ?? 0),
-    0,
-  );
+  const outside = keptRounds.reduce((sum, own) => sum + (own?.filter(Number.isNaN).length ?? 0), 0);
   const located = placedBy(compared, blocks, method, comparison, outside, remarks);
   const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
   const merits = located.map((value) => merit(value, direction));
-  const best = merits.length > 0 ? merits.indexOf(Math.max(...merits)) : -1;
-  const margin =
-    options.margin.kind === 'absolute'
-      ? options.margin.value
-      : (options.margin.value / 100) *
-        Math.abs(better.kind === 'nearest' ? better.target : (located[best] ?? 0));
+  const margin = marginOf(options, located[merits.indexOf(Math.max(...merits))]);
   const pairs = judgePairs(compared, comparison, located, {
     ...options,
     better: direction,
@@ -277,22 +306,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     pairAlpha,
   });
   const chances = drawn(compared, comparison, located, merits, options, remarks);
-  const ranked = better.kind !== 'unranked';
-  const positions = places(merits, pairs);
-  const ranking = ranked
-    ? positions
-        .map((place, i) => ({
-          ...place,
-          index: index[i] as number,
-          chanceFirst: chances?.[i]?.[0] ?? null,
-          placeShares: chances?.[i] ?? null,
-        }))
-        .sort(
-          (x, y) =>
-            x.place - y.place ||
-            (merits[index.indexOf(y.index)] as number) - (merits[index.indexOf(x.index)] as number),
-        )
-    : [];
+  const ranking = better.kind === 'unranked' ? [] : rankingOf(merits, pairs, chances);
 
   return {
     items: readings.map(({ item, values, screening }, i) => ({
@@ -311,8 +325,8 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     pairAlpha,
     step,
     margin,
-    pairs: pairs.map((pair) => ({ ...pair, a: index[pair.a] as number, b: index[pair.b] as number })),
-    ranking,
+    pairs: pairs.map((pair) => ({ ...pair, a: back(pair.a), b: back(pair.b) })),
+    ranking: ranking.map((entry) => ({ ...entry, index: back(entry.index) })),
     findings: exact
       ? []
       : findings({

@@ -141,6 +141,59 @@ function headline(schools: readonly SchoolOutcome[], items: readonly Item[], inF
     : `${first} ${counted(more, 'rule takes', 'rules take')} more readings than the one in force.`;
 }
 
+interface SchoolRowProps {
+  school: SchoolOutcome;
+  /** The one in force. */
+  mine: SchoolOutcome | undefined;
+  items: readonly Item[];
+  /** The means where no rule leaves anything out. */
+  from: SchoolOutcome['means'];
+  stretch: Stretch;
+  design: PriceDesign;
+  figure: (value: number | null | undefined) => string;
+  onUse: (rule: SchoolOutcome['rule']) => void;
+}
+
+/** One school: what it leaves out, where that moves the means, who is first, and what it costs. */
+function SchoolRow({ school, mine, items, from, stretch, design, figure, onUse }: SchoolRowProps) {
+  const { rule, means, notApplied } = school;
+  const current = rule.name === mine?.rule.name;
+  const first = firstWords(school, items);
+  const changes = mine && notApplied === undefined && first !== firstWords(mine, items);
+  return (
+    <tr data-current={current || undefined}>
+      <th scope="row">
+        {screeningRule(rule.name).label}
+        <small>{leavesOut(school, new Map(items.map((item) => [item.id, item])))}</small>
+      </th>
+      <td>
+        <MovedMeans items={items} means={means} from={from} stretch={stretch} />
+        <span hidden>{items.map(({ code }, i) => `${code} ${figure(means[i])}`).join(', ')}</span>
+      </td>
+      <td className={changes ? 'changed' : undefined}>
+        <bdi>{first}</bdi>
+      </td>
+      <Price design={design} rule={rule} />
+      <td className="figure">
+        {current ? (
+          'in force'
+        ) : (
+          <Button
+            size="small"
+            tone="quiet"
+            aria-label={`Use ${ruleWords(rule)}`}
+            onPress={() => {
+              onUse(rule);
+            }}
+          >
+            Use
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
 export interface SchoolTableProps {
   document: StudyDocument;
   measurand: Measurand;
@@ -158,7 +211,6 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
   if (!data || !analysis) return <p>Comparing the rules…</p>;
   const { schools, design } = data;
   const { result } = settingFigures(analysis);
-  const byId = new Map(items.map((item) => [item.id, item]));
   const none = schools.find(({ rule }) => screeningRule(rule.name).keepsAll);
   const mine = schools.find(({ rule }) => rule.name === measurand.rule.name);
   const all = schools.flatMap(({ means }) => means.flatMap((mean) => (mean === null ? [] : [mean])));
@@ -206,45 +258,19 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
             </tr>
           </thead>
           <tbody>
-            {schools.map((school) => {
-              const { rule, means, notApplied } = school;
-              const { label } = screeningRule(rule.name);
-              const current = rule.name === measurand.rule.name;
-              const first = firstWords(school, items);
-              const changes = mine && notApplied === undefined && first !== firstWords(mine, items);
-              return (
-                <tr key={rule.name} data-current={current || undefined}>
-                  <th scope="row">
-                    {label}
-                    <small>{leavesOut(school, byId)}</small>
-                  </th>
-                  <td>
-                    <MovedMeans items={items} means={means} from={none?.means ?? means} stretch={stretch} />
-                    <span hidden>{items.map(({ code }, i) => `${code} ${result(means[i])}`).join(', ')}</span>
-                  </td>
-                  <td className={changes ? 'changed' : undefined}>
-                    <bdi>{first}</bdi>
-                  </td>
-                  <Price design={design} rule={rule} />
-                  <td className="figure">
-                    {current ? (
-                      'in force'
-                    ) : (
-                      <Button
-                        size="small"
-                        tone="quiet"
-                        aria-label={`Use ${ruleWords(rule)}`}
-                        onPress={() => {
-                          use(rule);
-                        }}
-                      >
-                        Use
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
+            {schools.map((school) => (
+              <SchoolRow
+                key={school.rule.name}
+                school={school}
+                mine={mine}
+                items={items}
+                from={none?.means ?? school.means}
+                stretch={stretch}
+                design={design}
+                figure={result}
+                onUse={use}
+              />
+            ))}
           </tbody>
         </Schools>
       </Scroll>
