@@ -17,7 +17,7 @@ const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + 
  * now and then; if others lent it their calm as well, it would be called ahead of them or behind in up to 12 % of
  * studies (our simulation: 12 items in three rounds, one scattering six to ten times as much).
  */
-const mostLent = (rounds: number): number => 4 * (rounds - 1) - 6;
+export const mostLent = (rounds: number): number => Math.max(2, 4 * (rounds - 1) - 6);
 
 /**
  * What the variances of the pairs' differences lend each other: a scaled inverse χ² prior by the moments of ln s². Pairs
@@ -45,5 +45,5 @@ export function moderation(
   const d0 = beyondChance > 0 ? 2 * trigammaInverse(beyondChance) : Number.POSITIVE_INFINITY;
   const s0 = Number.isFinite(d0) ? Math.exp(centre + digamma(d0 / 2) - Math.log(d0 / 2)) : Math.exp(centre);
   const half = Math.min(d0, (rounds - 1) * (items - 2)) / 2;
-  return { d0, s0, lent: rounds < 3 ? half : Math.min(half, mostLent(rounds)) };
+  return { d0, s0, lent: Math.min(half, mostLent(rounds)) };
 }

@@ -1,4 +1,5 @@
 import { noncentralTUpper, tQuantileUpper } from '../distributions/index.ts';
+import { mostLent } from '../compare/moderation.ts';
 import { rangeCritical } from '../distributions/range.ts';
 
 export interface PowerInput {
@@ -20,12 +21,10 @@ const independentDf = (n: number): number => 2 * (n - 1);
  */
 export const alikeDf =
   (items: number) =>
-  (n: number): number =>
-    n -
-    1 +
-    (items < 3 || (n <= 2 && items > 6)
-      ? 0
-      : Math.min(((n - 1) * (items - 2)) / 2, n < 3 ? Number.POSITIVE_INFINITY : 4 * (n - 1) - 6));
+  (n: number): number => {
+    const lends = items > 2 && (n > 2 || items <= 6);
+    return n - 1 + (lends ? Math.min(((n - 1) * (items - 2)) / 2, mostLent(n)) : 0);
+  };
 
 /** The same where items scatter differently, so that no pair can lend another one anything. */
 export const ownDf = (n: number): number => n - 1;

@@ -45,6 +45,7 @@ const Fields = styled.div`
 `;
 
 const Answer = styled.p`
+  margin-top: 12px;
   font-size: var(--size-19);
   line-height: 1.4;
   max-width: 56ch;

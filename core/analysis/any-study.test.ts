@@ -1,0 +1,135 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
+import { METHODS } from '../compare/methods.ts';
+import { answer } from '../report/answer.ts';
+import { testStudy } from '../testing-study.ts';
+import { analyseStudy, atSetting, compareSchools } from './analyse-study.ts';
+
+const NAMES = ['Ama', 'Bel', 'Cor', 'Dun'];
+
+/** Numbers in the result that are none. */
+function badNumbers(value: unknown, path = ''): string[] {
+  if (typeof value === 'number') return Number.isFinite(value) || path.endsWith('.df') ? [] : [path];
+  if (Array.isArray(value)) return value.flatMap((entry, i) => badNumbers(entry, `${path}[${String(i)}]`));
+  if (value !== null && typeof value === 'object') {
+    return Object.entries(value).flatMap(([key, entry]) => badNumbers(entry, `${path}.${key}`));
+  }
+  return [];
+}
+
+const reading = fc.record({
+  item: fc.integer({ min: 0, max: 3 }),
+  round: fc.integer({ min: 1, max: 6 }),
+  text: fc.oneof(
+    fc.integer({ min: -5, max: 5 }).map(String),
+    fc.constantFrom('0.5', '1e-9', '1000000', '0.333333333333', '9999999.99'),
+  ),
+  decision: fc.constantFrom(undefined, undefined, undefined, 'leave-out', 'keep', 'misfire', 'withdraw'),
+});
+
+const study = fc.record({
+  readings: fc.array(reading, { maxLength: 40 }),
+  rule: fc.record({
+    name: fc.constantFrom(...RULE_NAMES),
+    parameter: fc.constant(null),
+    level: fc.constantFrom(...RULE_LEVELS),
+    judges: fc.constantFrom(...RULE_JUDGES),
+  }),
+  form: fc.constantFrom('value', 'value', 'score', 'level'),
+  direction: fc.constantFrom(
+    { kind: 'higher' as const, target: null },
+    { kind: 'lower' as const, target: null },
+    { kind: 'nearest' as const, target: 1 },
+    { kind: 'unranked' as const, target: null },
+  ),
+  margin: fc.constantFrom({ kind: 'absolute' as const, value: 0 }, { kind: 'percent' as const, value: 5 }),
+  resolution: fc.constantFrom(null, 0.1, 2),
+  accuracy: fc.constantFrom(null, 1),
+  runOrder: fc.constantFrom('shuffled-rounds' as const, 'full-shuffle' as const),
+  control: fc.boolean(),
+});
+
+type Made = typeof study extends fc.Arbitrary<infer T> ? T : never;
+
+function made({ readings, rule, form, direction, margin, resolution, accuracy, runOrder, control }: Made) {
+  const planned = testStudy(NAMES, { rounds: 6, runOrder });
+  Object.assign(planned.measurand, { rule, form, direction, margin, limits: { low: -4, high: 1e6 } });
+  planned.measurand.instrument.resolution = resolution;
+  planned.measurand.instrument.accuracyConstant = accuracy;
+  if (control) (planned.items[3] as (typeof planned.items)[0]).role = 'control';
+  const part = { value: 'value', score: 'mark', level: 'level' }[form] as string;
+  for (const { item, round, text, decision } of readings) {
+    const taken = planned.read(item, round, text);
+    taken.parts = taken.parts.map((typed) => ({ ...typed, name: part }));
+    if (decision) planned.decide(decision, { readingId: taken.id, reason: 'seen' });
+  }
+  return planned;
+}
+
+describe('any study', () => {
+  it('is judged without a number that is none, in places that agree with their ranges', () => {
+    fc.assert(
+      fc.property(study, (given) => {
+        const { document, measurand } = made(given);
+        const { classes, controls } = atSetting(analyseStudy(document, measurand.id, { resamples: 50 }));
+        for (const { items, analysis } of [...classes, ...(controls ? [controls] : [])]) {
+          expect(badNumbers(analysis)).toEqual([]);
+          for (const { place, placeLow, placeHigh } of analysis.ranking) {
+            expect(place).toBeGreaterThanOrEqual(placeLow);
+            expect(place).toBeLessThanOrEqual(placeHigh);
+          }
+          const { sentence, notes } = answer(
+            items.map(({ name }) => name),
+            analysis,
+            'g',
+          );
+          expect([sentence, ...notes.map(({ text }) => text)].join(' ')).not.toMatch(
+            /NaN|undefined|Infinity/,
+          );
+          // Who is said to be first is ahead of every other one.
+          const [leader] = analysis.ranking;
+          if (leader?.placeHigh === 1 && analysis.ranking.length > 1) {
+            const against = analysis.pairs.filter(({ a, b }) => a === leader.index || b === leader.index);
+            expect(
+              against.every(({ a, verdict }) => verdict === (a === leader.index ? 'a ahead' : 'b ahead')),
+            ).toBe(true);
+          }
+          const chances = analysis.ranking.map(({ chanceFirst }) => chanceFirst);
+          if (chances.every((chance) => chance !== null) && chances.length > 1) {
+            expect(chances.reduce((sum, chance) => sum + chance, 0)).toBeCloseTo(1, 9);
+          }
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+  it('is compared by every way that applies, and says so where one does not', () => {
+    fc.assert(
+      fc.property(study, fc.constantFrom(...METHODS), (given, { name }) => {
+        const { document, measurand } = made(given);
+        let said: unknown;
+        try {
+          said = atSetting(analyseStudy(document, measurand.id, { method: name, resamples: 20 })).classes;
+        } catch (error) {
+          expect(error).toBeInstanceOf(RangeError);
+          expect((error as RangeError).message).toMatch(/[.]$/);
+          return;
+        }
+        expect(badNumbers(said)).toEqual([]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it('is looked at by all schools without one that fails', () => {
+    fc.assert(
+      fc.property(study, (given) => {
+        const { document, measurand } = made(given);
+        const { schools, design } = compareSchools(document, measurand.id, '');
+        expect(badNumbers({ schools, design })).toEqual([]);
+        expect(schools).toHaveLength(RULE_NAMES.length);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
