@@ -45,6 +45,13 @@ describe('what is noticed about a plan', () => {
     measurand.margin = { kind: 'percent', value: 1 };
     expect(titles(document)).toEqual([]);
   });
+  it('is a change of which nobody said whether it is a gain or a loss', () => {
+    const { document, measurand } = soundPlan();
+    Object.assign(measurand, { form: 'before-after', direction: { kind: 'unranked', target: null } });
+    expect(titles(document)).toEqual(['! Which way is better? Pull']);
+    measurand.direction = { kind: 'lower', target: null };
+    expect(titles(document)).toEqual([]);
+  });
   it('is a margin that nobody stated, unless the measurand is not ranked', () => {
     const { document, measurand } = soundPlan();
     measurand.margin.value = 0;

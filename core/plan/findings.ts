@@ -5,6 +5,7 @@ import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
+import { usualDirection } from './new-parts.ts';
 import { type OrderedRun, balanceOf, plannedOrder } from './run-order.ts';
 import { williamsRows } from './williams.ts';
 
@@ -88,6 +89,23 @@ const margins: Look = (document) =>
         ]
       : [];
   });
+
+/** Measurands whose form leaves it to the tester which way is better, and of which nothing was said. */
+const directions: Look = (document) =>
+  measurandsInOrder(document)
+    .filter(
+      ({ form, settings, direction, expression }) =>
+        document.items.length > 0 &&
+        expression === null &&
+        direction.kind === 'unranked' &&
+        usualDirection(form, settings).kind === 'unranked',
+    )
+    .map(({ name }) =>
+      attention(
+        `Which way is better? ${name}`,
+        'A change may be a gain or a loss. Say which is wanted, under “Which is better”; until then it is measured and not ranked.',
+      ),
+    );
 
 const order: Look = (document, runs) => {
   if (document.items.length < 2 || document.study.rounds < 2) return [];
@@ -204,6 +222,7 @@ const LOOKS: readonly Look[] = [
   rounds,
   measured,
   margins,
+  directions,
   factors,
   order,
   conditions,
