@@ -6,6 +6,7 @@ import sqlite3 from 'sqlite3';
 import { afterAll, describe, expect, it } from 'vitest';
 import { documentProblems } from '../../core/formats/study-json.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
+import { changeWords } from '../../core/record/change-words.ts';
 import { createStore } from '../store.ts';
 import { schemaProblems } from '../validate.ts';
 import * as studyParts from './migrations/0001-study-parts.ts';
@@ -81,7 +82,9 @@ async function oldDatabase(file: string): Promise<void> {
   await run(
     `INSERT INTO changes (id, studyId, version, createdAt, updatedAt, measurandId, field, before, after, changedAt)
      VALUES ('${id(7)}', ${stamp}, '${id(3)}', 'margin', '{"kind":"absolute","value":2}',
-       '{"kind":"absolute","value":1}', '${NOW}')`,
+       '{"kind":"absolute","value":1}', '${NOW}'),
+       ('${id(17)}', ${stamp}, '${id(3)}', 'rule', '{"name":"grubbs","parameter":null}',
+       '{"name":"none","parameter":null}', '${NOW}')`,
   );
   await sequelize.close();
 }
@@ -100,8 +103,16 @@ describe('a database of an earlier version', () => {
       procedure: { waits: [{ what: 'settle', durationS: 9, when: 'reading' }] },
     });
     expect(document.measurands).toMatchObject([
-      { readingS: 35, settings: {}, expression: null, onItems: null },
+      {
+        readingS: 35,
+        settings: {},
+        expression: null,
+        onItems: null,
+        // A study that exists keeps the rule that it had.
+        rule: { name: 'none', parameter: null, level: 'sample', judges: 'reading' },
+      },
     ]);
+    expect(document.study.looks).toEqual({ after: [], spending: 'late' });
     expect(document.readings).toMatchObject([{ parts: [{ text: '3,5', number: 3.5 }] }]);
     expect(document.notes).toMatchObject([
       { readingId: id(4), text: 'hand shook', photo: null, removed: false },
@@ -122,7 +133,13 @@ describe('a database of an earlier version', () => {
       { run: { levelIds: [] }, sessionId: null },
       { run: null, sessionId: null },
     ]);
-    expect(document.changes).toMatchObject([{ field: 'margin', readingsThen: 1, reason: '' }]);
+    expect(document.changes).toMatchObject([
+      { field: 'margin', readingsThen: 1, reason: '' },
+      { field: 'rule' },
+    ]);
+    expect(document.changes.map((change) => changeWords(change, document))[1]).toBe(
+      'rule from Grubbs, 0.05 per sample, readings by themselves to None',
+    );
     const [check] = await database.sequelize.query('PRAGMA foreign_key_check', { type: QueryTypes.SELECT });
     expect(check).toBeUndefined();
     await database.close();
