@@ -32,7 +32,7 @@ function LookAt({
     const first = ranked.ranking[0];
     const settled = first?.placeLow === 1 && first.placeHigh === 1;
     return (
-      <p key={name}>
+      <p key={name} style={{ marginTop: 4 }}>
         <b>{[measurand.name, name].filter((word) => word !== '').join(', ')}:</b>{' '}
         {
           answer(

@@ -1,5 +1,6 @@
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
+import { ALPHA } from '../../../core/model/alpha.ts';
 import { METHODS, pairMethod } from '../../../core/compare/methods.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
@@ -18,6 +19,9 @@ export interface RankNotesProps {
   method: PairMethodName | undefined;
   onMethod: (method: PairMethodName | undefined) => void;
 }
+
+/** Confidence of the intervals: 95 %, and more at a planned look before the end. */
+const confidence = (alpha = ALPHA): string => `${formatPlain(Number((100 * (1 - alpha)).toFixed(1)))}\u202f%`;
 
 /** How the pairs were compared, and the other ways that there are, each with what it takes for granted. */
 function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProps, 'error'>) {
@@ -63,7 +67,7 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
       <p style={{ marginTop: 8 }}>
         {marks
           ? 'All comparisons hold at once: nobody is called ahead by chance in more than one study of twenty.'
-          : 'All intervals of differences hold at once, with 95 % confidence.'}{' '}
+          : `All intervals of differences hold at once, with ${confidence(analysis?.classes[0]?.analysis.pairAlpha)} confidence.`}{' '}
         Order of the runs from seed {document.study.seed}.
       </p>
     </Aside>
