@@ -54,3 +54,70 @@ describe('analysis of variance on readings with many digits in common', () => {
     expect(digits(test(1000000), test(0))).toBeGreaterThan(9);
   });
 });
+
+// NIST StRD AtmWtAg: atomic weight of silver by two instruments (Powell, Murphy and Gramlich 1982); readings and
+// certified values from memory, which bear each other out.
+describe('the atomic weight of silver', () => {
+  const tail = (...digits: number[]) => Float64Array.from(digits, (end) => Number(`107.868${String(end)}`));
+  const instruments = [
+    tail(
+      1568,
+      1465,
+      1572,
+      1785,
+      1446,
+      1903,
+      1526,
+      1494,
+      1616,
+      1587,
+      1519,
+      1486,
+      1419,
+      1569,
+      1508,
+      1672,
+      1385,
+      1518,
+      1662,
+      1424,
+      1360,
+      1333,
+      1610,
+      1477,
+    ),
+    tail(
+      1079,
+      1344,
+      1513,
+      1197,
+      1604,
+      1385,
+      1642,
+      1365,
+      1151,
+      1082,
+      1517,
+      1448,
+      1198,
+      1482,
+      1334,
+      1609,
+      1101,
+      1512,
+      1469,
+      1360,
+      1254,
+      1261,
+      1450,
+      1368,
+    ),
+  ];
+  it('has the certified analysis of variance', () => {
+    const found = anova(instruments);
+    expect([found?.df1, found?.df2]).toEqual([1, 46]);
+    expect(digits(found?.ssBetween as number, 3.638341875e-9)).toBeGreaterThan(9);
+    expect(digits(found?.ssWithin as number, 1.04951729166667e-8)).toBeGreaterThan(9);
+    expect(digits(found?.f as number, 15.946733567793)).toBeGreaterThan(9);
+  });
+});
