@@ -59,7 +59,7 @@ function draw(design: Design, truth: readonly number[], random: SeededRandom): I
 const judge = (design: Design, readings: ItemReadings[], alpha: number, margin = 0) =>
   analyse(readings, {
     better: { kind: 'higher' },
-    rule: DEFAULT_RULE,
+    rule: { ...DEFAULT_RULE, strict: design.looks },
     alpha: ALPHA,
     pairAlpha: alpha,
     margin: { kind: 'absolute', value: margin },

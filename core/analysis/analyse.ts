@@ -28,6 +28,8 @@ export interface AnalysisOptions {
     level?: 'study' | 'sample';
     /** Whether readings in rounds are judged by their distance from the round's median; “distance” when left out. */
     judges?: 'distance' | 'reading';
+    /** Whether the study is looked at more than once, which asks the rule again each time. */
+    strict?: boolean;
   };
   /** 1 − coverage of the intervals and level of the rules, 0 < alpha < 1. */
   alpha: number;
@@ -72,6 +74,7 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
       alpha: options.alpha,
       level: options.rule.level ?? 'study',
       judges: options.rule.judges ?? 'distance',
+      strict: options.rule.strict,
       step,
     },
   );

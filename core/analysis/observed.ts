@@ -217,6 +217,7 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
     level: rule.level,
     judges: rule.judges,
     limits: measurand.limits,
+    strict: document.study.looks.after.length > 0,
     step,
   });
   const standing = new Map<string, Observation>();

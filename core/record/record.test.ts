@@ -118,7 +118,7 @@ describe('a change of the plan', () => {
         { name: 'none', parameter: null, level: 'study', judges: 'distance' },
         { name: 'grubbs', parameter: null, level: 'study', judges: 'distance' },
       ),
-    ).toBe('rule from None to Grubbs, 0.05 per study');
+    ).toBe('rule from None to Grubbs, per study');
     expect(words('direction', { kind: 'higher', target: null }, { kind: 'nearest', target: 3 })).toBe(
       'direction from higher to nearest to 3\u202fg',
     );

@@ -13,8 +13,7 @@ export const generalizedEsd: ScreeningRule = {
   name: 'generalized-esd',
   label: 'Generalized ESD',
   does: 'Looks for up to a quarter of bad readings at once, so that two bad ones cannot hide each other.',
-  suits:
-    'Suits most bench work from 5 readings on. At 0.05 per study it costs about one clean study in fifteen a reading.',
+  suits: 'Suits most bench work from 5 readings on. It costs about one clean study in fifteen a reading.',
   statisticName: 'R',
   tests: true,
   parameter: { label: 'at most', minimum: 1, maximum: 1000000, whole: true },

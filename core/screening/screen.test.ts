@@ -144,7 +144,7 @@ describe('a reading that the tester keeps', () => {
 describe('a rule in words', () => {
   it('says how it is applied', () => {
     expect(ruleWords({ name: 'generalized-esd', parameter: null, level: 'study', judges: 'distance' })).toBe(
-      'Generalized ESD, 0.05 per study',
+      'Generalized ESD, per study',
     );
     expect(ruleWords({ name: 'modified-z', parameter: 3, level: 'sample', judges: 'reading' })).toBe(
       'Modified z, limit 3, readings by themselves',

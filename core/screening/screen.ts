@@ -32,12 +32,17 @@ export interface ScreenOptions {
   step: number;
   /** What the plan calls plausible. */
   limits?: Limits | undefined;
+  /** The study is looked at more than once. */
+  strict?: boolean | undefined;
   /** How many samples of the study share the level, where not all of them are here. */
   shared?: number | undefined;
 }
 
-/** Distances within rounds are judged at this share of the level, since those of two or three items mirror each other. */
-const DISTANCE_SHARE = 0.4;
+/**
+ * Distances within rounds are judged at this share of the level, since those of two or three items mirror each other;
+ * and so are readings of a study that is looked at more than once, since each look asks the rule again.
+ */
+const STRICT_SHARE = 0.4;
 
 /** Readings within this many steps of the median of what is kept are never left out by a statistical rule. */
 const STEPS = 2;
@@ -122,7 +127,7 @@ function screenOne(
  */
 export function screenSamples(
   samples: readonly SampleToScreen[],
-  { rule, parameter, alpha, level, judges, step, limits, shared: given }: ScreenOptions,
+  { rule, parameter, alpha, level, judges, step, limits, strict = false, shared: given }: ScreenOptions,
 ): ScreenedSample[] {
   const shared = given ?? samples.filter(({ compared, values }) => compared && values.length > 0).length;
   const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
@@ -133,7 +138,7 @@ export function screenSamples(
     const group = indices.map((i) => samples[i] as SampleToScreen);
     const byDistance =
       judges === 'distance' && !rule.alwaysCuts && !rule.byItself ? distances(group) : undefined;
-    const ruleAlpha = each(byDistance && rule.tests ? DISTANCE_SHARE * alpha : alpha);
+    const ruleAlpha = each((byDistance || strict) && rule.tests ? STRICT_SHARE * alpha : alpha);
     indices.forEach((i, within) => {
       result[i] = screenOne(group[within] as SampleToScreen, byDistance?.[within], {
         rule,

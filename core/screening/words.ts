@@ -7,14 +7,14 @@ import type { ScreeningRule } from './rule.ts';
 function ways(rule: ScreeningRule, { parameter, level, judges }: RuleInForce): string[] {
   return [
     ...(parameter !== null && rule.parameter ? [`${rule.parameter.label} ${formatPlain(parameter)}`] : []),
-    ...(rule.tests ? [level === 'study' ? '0.05 per study' : '0.05 per sample'] : []),
+    ...(rule.tests ? [level === 'study' ? 'per study' : 'per sample'] : []),
     ...(rule.keepsAll || rule.alwaysCuts || rule.byItself || judges === 'distance'
       ? []
       : ['readings by themselves']),
   ];
 }
 
-/** A rule in force with how it is applied: “Generalized ESD, 0.05 per study”. */
+/** A rule in force with how it is applied: “Generalized ESD, per study”. */
 export function ruleWords(inForce: RuleInForce): string {
   const rule = screeningRule(inForce.name);
   return [rule.label, ...ways(rule, inForce)].join(', ');

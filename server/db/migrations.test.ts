@@ -138,7 +138,7 @@ describe('a database of an earlier version', () => {
       { field: 'rule' },
     ]);
     expect(document.changes.map((change) => changeWords(change, document))[1]).toBe(
-      'rule from Grubbs, 0.05 per sample, readings by themselves to None',
+      'rule from Grubbs, per sample, readings by themselves to None',
     );
     const [check] = await database.sequelize.query('PRAGMA foreign_key_check', { type: QueryTypes.SELECT });
     expect(check).toBeUndefined();
