@@ -58,7 +58,7 @@ function made({ readings, rule, form, direction, margin, resolution, accuracy, r
   planned.measurand.instrument.resolution = resolution;
   planned.measurand.instrument.accuracyConstant = accuracy;
   if (control) (planned.items[3] as (typeof planned.items)[0]).role = 'control';
-  const part = { value: 'value', score: 'mark', level: 'level' }[form] as string;
+  const part = { value: 'value', score: 'mark', level: 'level' }[form];
   for (const { item, round, text, decision } of readings) {
     const taken = planned.read(item, round, text);
     taken.parts = taken.parts.map((typed) => ({ ...typed, name: part }));
