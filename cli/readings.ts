@@ -34,6 +34,8 @@ export function readReadings(
   const roundNumbers = new Map<string, number>();
   let columns = { item: -1, value: -1, round: -1 };
   let delimiter: CsvHeader['delimiter'] = ',';
+  /** Most decimals written so far; −1 before the first number. */
+  let decimals = -1;
   readCsv(
     text,
     (header) => {
@@ -78,8 +80,14 @@ export function readReadings(
       if (number === undefined) {
         throw new FileProblem(`column “${value}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
       }
-      const step = stepTyped(cell.trim());
-      if (step !== undefined && (readings.step === 0 || step < readings.step)) readings.step = step;
+      // Only a number with more decimals than any before it can say more of the step.
+      const sign = Math.max(cell.lastIndexOf('.'), cell.lastIndexOf(','));
+      const behind = sign === -1 ? 0 : cell.length - sign - 1;
+      if (behind > decimals) {
+        decimals = behind;
+        const step = stepTyped(cell.trim());
+        if (step !== undefined && (readings.step === 0 || step < readings.step)) readings.step = step;
+      }
       readings.values.push(number);
       readings.lines.push(line);
       if (readings.rounds) {

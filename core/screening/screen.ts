@@ -129,6 +129,7 @@ export function screenSamples(
   samples: readonly SampleToScreen[],
   { rule, parameter, alpha, level, judges, step, limits, strict = false, shared: given }: ScreenOptions,
 ): ScreenedSample[] {
+  if (rule.keepsAll) return samples.map(() => ({ leftOut: [], judged: 'reading' }));
   const shared = given ?? samples.filter(({ compared, values }) => compared && values.length > 0).length;
   const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
   const bySetting = new Map<string, number[]>();
