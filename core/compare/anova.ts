@@ -23,7 +23,7 @@ export function fromOneOrigin(groups: readonly Float64Array[]): Float64Array[] {
 }
 
 /**
- * One-way analysis of variance, equal spread assumed. Readings are told from one exact origin first, so that leading
+ * One-way analysis of variance, equal spread assumed. Readings are measured from one exact origin first, so that leading
  * digits in common cost nothing.
  * @param groups readings of each item, one unit; k ≥ 2 items, more readings than items
  * @returns sums of squares in the readings' unit squared; f and p are null where there is no spread within items;

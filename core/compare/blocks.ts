@@ -171,7 +171,7 @@ export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Arra
   }
   if (!left) return right.map((sum) => origin + sum / rounds);
   if (!isTiedTogether({ items, rounds, cells })) return undefined;
-  // Effects are told from their own mean: adding one to every cell makes the equations regular without changing that.
+  // Effects are measured from their own mean: adding one to every cell makes the equations regular without changing that.
   const effects = solve(left.add(1), Matrix.columnVector(right)).to1DArray();
   const level =
     roundMeans.reduce((sum, mean, round) => {

@@ -8,7 +8,7 @@ export type Use =
       /** A rule, the tester's hand, a misfire, or a reading that it was worked out from. */
       by: 'rule' | 'hand' | 'misfire' | 'source';
       reason: string;
-      /** What the rule judged by, where it tells a statistic. */
+      /** What the rule judged by, where it gives a statistic. */
       statistic?: number;
       limit?: number;
       judged?: 'reading' | 'distance';

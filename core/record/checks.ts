@@ -237,7 +237,7 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
   }
 }
 
-/** A plan that is too large for any bench, told with its count. */
+/** A plan that is too large for any bench, named with its count. */
 export function checkPlanSize(document: StudyDocument): FieldProblem[] {
   const { refused } = planSize(document);
   return refused === undefined ? [] : [{ path: '', message: refused }];

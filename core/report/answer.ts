@@ -33,7 +33,7 @@ interface Telling {
   stepFigure: string;
 }
 
-/** The largest share of first places, where it can be told: the sentence and the picture are one story. */
+/** The largest share of first places, where it is known: the sentence and the picture are one story. */
 function chanceWords({ analysis, name }: Telling): string {
   const likeliest = [...analysis.ranking].sort((x, y) => (y.chanceFirst ?? 0) - (x.chanceFirst ?? 0))[0];
   return likeliest?.chanceFirst == null

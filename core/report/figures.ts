@@ -4,7 +4,7 @@ import { median, sorted } from '../summary/quantile.ts';
 
 /** How the figures of one analysis are printed, so that every table, sentence and picture shows the same ones. */
 export interface Figures {
-  /** Decimals of means and of what is told from them. */
+  /** Decimals of means and of what follows from them. */
   decimals: number;
   /** A mean, a limit of an interval, a difference. */
   result: (value: number | null | undefined) => string;

@@ -32,7 +32,7 @@ export interface EnergyMean {
  * @example energyMean(Float64Array.of(60, 70)).mean // 67.40
  */
 export function energyMean(ascending: Float64Array, trim?: Trim): EnergyMean {
-  // Relative to the largest, so that no level is too large to be told as an energy.
+  // Relative to the largest, so that no level is too large to be written as an energy.
   const top = ascending[ascending.length - 1] as number;
   const energies = ascending.map((levelDb) => energyOf(levelDb - top));
   const { n, mean, sumOfSquares } = moments(energies);

@@ -6,7 +6,7 @@ const FRACTION = /\/(\d{1,4})$/;
 /**
  * The step in which a number was typed, in the unit that it was typed in.
  * @param text as typed, without a unit
- * @returns undefined where that cannot be told
+ * @returns undefined where that is not known
  * @example stepTyped('3.90') // 0.01
  */
 export function stepTyped(text: string): number | undefined {

@@ -39,7 +39,7 @@ export interface SummaryOptions {
   trim?: Trim | undefined;
   /**
    * “energy”: the readings are levels in decibels; mean, standard error and interval are then those of the mean
-   * energy, told as a level.
+   * energy, given as a level.
    */
   average?: 'energy' | undefined;
   /**

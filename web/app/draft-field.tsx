@@ -70,7 +70,7 @@ export interface SavedAsProps<T> extends Plain {
   save: (value: T) => Promise<unknown>;
 }
 
-/** Anything that is told as a text and saves itself when it is left. */
+/** Anything that is shown as a text and saves itself when it is left. */
 export function SavedAs<T>({ saved, toText, parse, save, ...field }: SavedAsProps<T>) {
   const draft = useDraft<T>({ saved, toText, parse, save });
   return <DraftField {...field} draft={draft} />;

@@ -19,7 +19,7 @@ export interface ScreenNotesProps {
   onRule: (rule: RuleInForce) => void;
 }
 
-/** More notes than this on left-out readings are counted and not told one by one. */
+/** More notes than this on left-out readings are counted and not named one by one. */
 const MOST_NOTES = 6;
 
 /** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
