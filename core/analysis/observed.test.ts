@@ -85,6 +85,24 @@ describe('a derived measurand', () => {
     });
     addMeasurand(planned, { name: 'Cost per mass', unit: 'EUR/kg', expression: 'price / pack' });
     expect(means(planned.document, second.id)).toEqual([48, null]);
+    expect(at(planned.document, second.id).classes[0]?.analysis.exact).toBe(true);
+  });
+
+  it('takes what comes from attributes alone along to every run of the item', () => {
+    const planned = testStudy(['Ama', 'Bel']);
+    planned.items.forEach((item, i) => (item.attributes = [{ name: 'Mass', value: 2 + i, unit: 'g' }]));
+    ['10', '20', '30'].forEach((text, i) => planned.read(0, i + 1, text));
+    planned.read(1, 2, '9');
+    addMeasurand(planned, { name: 'Half mass', unit: 'g', expression: 'mass / 2' });
+    const derived = addMeasurand(planned, { name: 'Ratio', unit: '', expression: 'pull / half_mass' });
+    const { readings, classes } = at(planned.document, derived.id);
+    expect(readings.map(({ round, value }) => [round, value])).toEqual([
+      [1, 10],
+      [2, 20],
+      [3, 30],
+      [2, 6],
+    ]);
+    expect(classes[0]?.analysis.exact).toBe(false);
   });
 
   it('of the desk fans turns the order: the winner by speed is not the winner per watt', () => {

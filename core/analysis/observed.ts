@@ -72,7 +72,7 @@ function sourcesOf(document: StudyDocument, expression: Expression): Source[] {
   return expression.uses.flatMap(({ kind, id }) => {
     const measurand = kind === 'measurand' ? document.measurands.find((one) => one.id === id) : undefined;
     if (!measurand) return [];
-    const { observations } = screenedOf(document, measurand);
+    const { observations, exact } = screenedOf(document, measurand);
     // What a rule cuts from every sample it cuts from the values worked out, in its turn.
     return [
       {
@@ -80,6 +80,7 @@ function sourcesOf(document: StudyDocument, expression: Expression): Source[] {
         observations: screeningRule(measurand.rule.name).alwaysCuts
           ? unscreened(document, measurand)
           : observations,
+        exact,
       },
     ];
   });
@@ -112,15 +113,19 @@ function traitsOf(
     return { average: form?.average, ranksOnly: form?.ranksOnly ?? false, exact: false };
   }
   const expression = expressionOf(document, measurand);
-  const sources = expression ? sourcesOf(document, expression).map((source) => source.measurand) : [];
+  const sources = expression ? sourcesOf(document, expression) : [];
   // A level less or plus something is a level still: it has the unit of the level that it comes from.
   const levels = sources.some(
-    (source) => source.unit === measurand.unit && traitsOf(document, source).average === 'energy',
+    (source) =>
+      source.measurand.unit === measurand.unit && traitsOf(document, source.measurand).average === 'energy',
   );
   return {
     average: levels ? 'energy' : undefined,
     ranksOnly: false,
-    exact: expression !== undefined && !expression.uses.some(({ kind }) => kind !== 'attribute'),
+    exact:
+      expression !== undefined &&
+      expression.uses.every(({ kind }) => kind !== 'condition') &&
+      sources.every(({ exact }) => exact),
   };
 }
 

@@ -8,6 +8,8 @@ import type { Observation, Use } from './observation.ts';
 export interface Source {
   measurand: Measurand;
   observations: readonly Observation[];
+  /** From attributes alone: one value of an item, which goes with each of its runs. */
+  exact: boolean;
 }
 
 /** A condition during a session: the mean of what was read at its start and end. */
@@ -21,8 +23,23 @@ function conditionValue(
   return read.length === 0 ? undefined : read.reduce((sum, { number }) => sum + number, 0) / read.length;
 }
 
-/** Observations that were taken for one run, source by source; several of one source are paired in their order. */
+/**
+ * Observations that were taken for one run, source by source; several of one source are paired in their order.
+ * @param sources those that were read first, then the exact ones
+ */
 function paired(sources: readonly Source[]): Observation[][] {
+  const read = sources.filter(({ exact }) => !exact);
+  if (read.length > 0 && read.length < sources.length) {
+    const exact = sources
+      .slice(read.length)
+      .map(
+        ({ observations }) => new Map(observations.map((observation) => [observation.itemId, observation])),
+      );
+    return paired(read).flatMap((run) => {
+      const values = exact.flatMap((byItem) => byItem.get((run[0] as Observation).itemId) ?? []);
+      return values.length < exact.length ? [] : [[...run, ...values]];
+    });
+  }
   const cells = new Map<string, Observation[][]>();
   sources.forEach(({ observations }, source) => {
     for (const observation of observations) {
@@ -74,15 +91,17 @@ function standing(own: readonly Observation[], sources: readonly Source[], probl
 
 /**
  * Works a derived measurand out, run by run.
- * @param sources the measurands in its expression, screened; none where it comes from attributes alone, and then every
+ * @param unordered the measurands in its expression, screened; none where it comes from attributes alone, and then every
  *   item has one value
  */
 export function deriveObservations(
   document: StudyDocument,
   measurand: Measurand,
   { uses, work }: Expression,
-  sources: readonly Source[],
+  unordered: readonly Source[],
 ): Observation[] {
+  // Round, setting and session are those of what was read.
+  const sources = [...unordered].sort((a, b) => Number(a.exact) - Number(b.exact));
   const items = new Map(document.items.map((item) => [item.id, item]));
   const order = new Map(sources.map(({ measurand: { id } }, i) => [id, i]));
   const valuesFor = (itemId: string, own: readonly Observation[]): Map<string, number> | undefined => {
