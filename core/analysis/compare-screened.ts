@@ -218,7 +218,7 @@ function placedBy(
   if (moved.length === 0) return means;
   remarks.push({
     about: 'means',
-    text: `Rounds have gaps, so ${moved.map(({ item }) => item).join(', ')} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
+    text: `The means are not of the same rounds, so ${moved.map(({ item }) => item).join(', ')} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
   });
   return [...adjusted];
 }
