@@ -1,11 +1,13 @@
-import type { Better } from '../compare/better.ts';
-import type { PairMethodName } from '../compare/method-names.ts';
-import type { Margin } from '../model/parts.ts';
 import { screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
 import { screenSamples } from '../screening/screen.ts';
 import { finestStep } from '../summary/step.ts';
-import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
+import {
+  type Analysis,
+  type CompareOptions,
+  type ScreenedReadings,
+  compareScreened,
+} from './compare-screened.ts';
 
 export type { Analysis } from './compare-screened.ts';
 
@@ -19,8 +21,7 @@ export interface ItemReadings {
   insisted?: ReadonlySet<number>;
 }
 
-export interface AnalysisOptions {
-  better: Better;
+export interface AnalysisOptions extends Omit<CompareOptions, 'rule' | 'step' | 'exact'> {
   rule: {
     name: RuleName;
     parameter?: number | null;
@@ -31,24 +32,8 @@ export interface AnalysisOptions {
     /** Whether the study is looked at more than once, which asks the rule again each time. */
     strict?: boolean;
   };
-  /** 1 − coverage of the intervals and level of the rules, 0 < alpha < 1. */
-  alpha: number;
-  /** Level of the pairs' intervals where it is another one, at a planned look; alpha when left out. */
-  pairAlpha?: number | undefined;
-  margin: Margin;
-  /** undefined: within rounds where two items share two of them, else Tamhane's T2. */
-  method?: PairMethodName | undefined;
-  /** “energy”: the readings are levels in decibels. */
-  average?: 'energy' | undefined;
-  /** Readings are ordered marks: no rule touches them, and they are compared by rank. */
-  ranksOnly?: boolean | undefined;
   /** The instrument's step, in the readings' unit; undefined: the finest decimal step among the readings. */
   resolution?: number | undefined;
-  resamples: number;
-  seed: number;
-  unit?: string;
-  /** Expanded uncertainty of one reading at a value by the instrument's stated accuracy, where it is stated. */
-  accuracy?: (reading: number) => number | undefined;
 }
 
 /**

@@ -34,12 +34,16 @@ export interface ScreenedReadings {
 export interface CompareOptions {
   better: Better;
   rule: ScreeningRule;
+  /** 1 − coverage of the intervals and level of the rules, 0 < alpha < 1. */
   alpha: number;
   /** Level of the pairs' intervals where it is another one, at a planned look; alpha when left out. */
   pairAlpha?: number | undefined;
   margin: Margin;
+  /** undefined: within rounds where two items share two of them, else Tamhane's T2. */
   method?: PairMethodName | undefined;
+  /** “energy”: the readings are levels in decibels. */
   average?: 'energy' | undefined;
+  /** Readings are ordered marks: no rule touches them, and they are compared by rank. */
   ranksOnly?: boolean | undefined;
   /** The values are exact figures and no readings: there is nothing uncertain about them. */
   exact?: boolean | undefined;
@@ -47,6 +51,7 @@ export interface CompareOptions {
   resamples: number;
   seed: number;
   unit?: string;
+  /** Expanded uncertainty of one reading at a value by the instrument's stated accuracy, where it is stated. */
   accuracy?: ((reading: number) => number | undefined) | undefined;
 }
 
