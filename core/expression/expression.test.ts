@@ -54,7 +54,18 @@ describe('a derived measurand', () => {
     ['sqrt(length * length)', 'm', 0.25],
     ['power * humidity', 'W', 16],
     ['max(length, air_speed * time)', 'm', 18],
-    ['2 (3 + 4)', '', 14],
+    ['2 * (3 + 4)', '', 14],
+    ['-2 ^ 2', '', -4],
+    ['(-2) ^ 2', '', 4],
+    ['2 ^ 3 ^ 2', '', 512],
+    ['2 ^ -1', '', 0.5],
+    ['8 - 2 - 1', '', 5],
+    ['(length)^(1 + 1)', 'cm^2', 625],
+    ['if(air_speed > 12 * length / time, power, -power)', 'W', 40],
+    ['if(indicated <= room, 1, 0)', '', 0],
+    ['if(length ≥ time * air_speed, length, time * air_speed)', 'm', 18],
+    ['if(length / length == 1, 2, 3)', '', 2],
+    ['if(0.1 + 0.2 != 0.3, 2, 3)', '', 3],
     ['-abs(-length)', 'mm', -250],
     ['log10(length / length * 100)', '', 2],
     ['air_speed × time − length', 'm', 17.75],
@@ -71,13 +82,30 @@ describe('a derived measurand', () => {
     ['log(length)', '', '“log(length)”: log does not take mm.'],
     ['length', '', undefined],
     ['', '', 'Type an expression, such as air_speed / power.'],
-    ['import("x")', '', 'There is no function “import”; there are abs, sqrt, min, max, exp, log, log10.'],
+    [
+      'import(power)',
+      '',
+      'There is no function “import”; there are abs, sqrt, min, max, exp, log, log10, if.',
+    ],
     ['length.constructor', '', '“length.constructor” is more than arithmetic.'],
-    ['power = 3', '', '“power = 3” is more than arithmetic.'],
-    ['f(x) = f(x)', '', '“f(x) = f(x)” is more than arithmetic.'],
+    ['power = 3', '', 'This cannot be read: Unexpected "=" at character 6.'],
+    ['f(x) = f(x)', '', 'This cannot be read: Unexpected "=" at character 5.'],
     ['[length, time]', '', '“[length, time]” is more than arithmetic.'],
-    ['length > time', '', '“length > time” is more than arithmetic.'],
-    ['5 mm', '', 'There is no “mm” in this study.'],
+    ['length > time', '', '“length > time”: mm and s cannot be compared.'],
+    ['length > 2 * length', '', '“length > 2 * length” is yes or no, not a number.'],
+    ['1 < 2 < 3', '', '“1 < 2 < 3” is yes or no, not a number.'],
+    ['if(1, 2, 3)', '', '“if” asks something first: a comparison, such as speed > 5.'],
+    ['if(1 > 2, 3)', '', '“if” takes a comparison and two values, such as if(speed > 5, speed, 0).'],
+    ['if(1 > 2, time, power)', 's', '“if(1 > 2, time, power)”: s and W cannot stand for each other.'],
+    ['length ^ air_speed', 'm', '“length ^ air_speed”: mm and m/s cannot be raised.'],
+    ['length ^ humidity', 'm', '“length ^ humidity”: mm can be raised to a plain figure only.'],
+    ['NaN', '', 'There is no “NaN” in this study.'],
+    ['Infinity', '', 'There is no “Infinity” in this study.'],
+    ['1e999', '', '“1e999” is no number.'],
+    ['"x"', '', '“"x"” is no number.'],
+    ['this', '', '“this” is more than arithmetic.'],
+    ['2 (3 + 4)', '', 'Put a sign between “2” and “(3 + 4)”.'],
+    ['5 mm', '', 'Put a sign between “5” and “mm”.'],
     ['sqrt()', '', '“sqrt” takes one value.'],
     [
       `${'('.repeat(1000)}1${')'.repeat(1000)}`,
@@ -93,7 +121,7 @@ describe('a derived measurand', () => {
   });
 
   it('tells what cannot be read', () => {
-    expect(worked('3 +', '')).toMatch(/^This cannot be read: .*end of expression/);
+    expect(worked('3 +', '')).toBe('This cannot be read: Expected expression after + at character 3.');
     expect(worked('1/0', '')).toBe('“1 / 0” divides by zero or grows too large.');
   });
 

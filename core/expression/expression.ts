@@ -1,14 +1,21 @@
-import type { MathNode, OperatorNode, FunctionNode, ConstantNode, SymbolNode, ParenthesisNode } from 'mathjs';
 import { EXPRESSION_LIMIT } from '../model/common.ts';
-import { type Unit, algebra } from '../quantity/algebra.ts';
-import { isTemperature, knownUnit } from '../quantity/units.ts';
+import { NotArithmetic, type Operator, type Term, readArithmetic, termText } from '../quantity/arithmetic.ts';
+import {
+  KELVIN,
+  PLAIN,
+  type Unit,
+  anyUnit,
+  isTemperature,
+  knownUnit,
+  measuresSame,
+  unitProduct,
+  unitText,
+} from '../quantity/units.ts';
 import { FUNCTIONS, type StudyName } from './names.ts';
 
 /** Deeper brackets than this are not read, nor more terms. */
 const MOST_DEPTH = 40;
-const MOST_NODES = 200;
-
-type Quantity = number | Unit;
+const MOST_TERMS = 200;
 
 /** What an expression came to, or a sentence that says why it came to nothing. */
 export type Worked = { number: number } | { problem: string };
@@ -16,7 +23,7 @@ export type Worked = { number: number } | { problem: string };
 export interface Expression {
   /** The names that it uses. */
   uses: StudyName[];
-  /** The unit that it comes to, in the library's spelling; '' for a plain number. */
+  /** The unit that it comes to; '' for a plain number. */
   unit: string;
   /**
    * Its value in a unit.
@@ -27,187 +34,217 @@ export interface Expression {
 
 class Wrong extends Error {}
 
+type Values = ReadonlyMap<string, number>;
+
 /**
- * Units of the tester's own, such as a currency, become base units of their own. The library keeps every unit that it
- * was ever given, so there is a fixed number of them: the one that was used longest ago is lent to the next word.
+ * A term made ready: its unit is known before any value is, so that working it out is arithmetic with plain numbers of
+ * the SI. A comparison has no unit, and its value is 1 or 0.
  */
-const lentUnits = new Map<string, string>();
-const MOST_LENT = 400;
-
-function ownUnit(word: string): string {
-  let name = lentUnits.get(word);
-  if (name === undefined) {
-    if (lentUnits.size < MOST_LENT) {
-      const letters = [...String(lentUnits.size)].map((digit) => 'abcdefghij'[Number(digit)] as string);
-      name = `own${letters.join('')}unit`;
-      algebra.createUnit(name);
-    } else {
-      const [oldest, free] = lentUnits.entries().next().value as [string, string];
-      lentUnits.delete(oldest);
-      name = free;
-    }
-  } else lentUnits.delete(word);
-  lentUnits.set(word, name);
-  return name;
+interface Ready {
+  unit: Unit | 'yes or no';
+  /** Whether no name is in it. */
+  constant: boolean;
+  value: (values: Values) => number;
 }
 
-/** A unit as the library takes it: known ones as they are, the tester's own ones alone or within a compound. */
-function spelled(unit: string): string {
-  const known = knownUnit(unit);
-  if (known) return known.formatUnits();
-  const parts = unit.split(/([*/·()\s]+|\^-?\d+|²|³)/).map((part, i) => {
-    if (i % 2 === 1) return { '·': '*', '²': '^2', '³': '^3' }[part] ?? part;
-    return part.trim() === '' ? '' : (knownUnit(part)?.formatUnits() ?? ownUnit(part.trim()));
-  });
-  try {
-    return algebra.unit(1, parts.join('')).formatUnits();
-  } catch {
-    return ownUnit(unit);
-  }
+interface Amount extends Ready {
+  unit: Unit;
 }
 
-/** A number with its unit. Temperatures are told in °C and reckoned with as K, so that differences come out right. */
-function quantity(number: number, unit: string): Quantity {
-  const written = unit.trim();
-  if (written === '') return number;
-  if (written === '%') return number / 100;
-  if (isTemperature(written)) {
-    const celsius = written.endsWith('K') ? number : algebra.unit(number, spelled(written)).toNumber('degC');
-    return algebra.unit(celsius, 'K');
-  }
-  return algebra.unit(number, spelled(written));
-}
+const shown = (unit: Unit | 'yes or no'): string =>
+  unit === 'yes or no' ? 'yes or no' : unitText(unit) || 'a plain number';
 
-/** The unit of a result as people write it. */
-function unitWords(result: Quantity): string {
-  if (typeof result === 'number') return '';
-  let words = result.formatUnits();
-  for (const [word, name] of lentUnits) words = words.replaceAll(name, word);
-  return words.replace(/ \/ /g, '/').replace(/^\(([^()]*)\)\//, '$1/');
-}
-
-/** The number of a result in the unit that is wanted. */
-function inUnit(result: Quantity, wanted: string, text: string): number {
-  const target = wanted.trim();
-  const refuse = () => {
-    const own = unitWords(result);
-    return new Wrong(
-      own === ''
-        ? `“${text}” gives a plain number, not ${target}.`
-        : `“${text}” gives ${own}, which cannot be told in ${target === '' ? 'no unit' : target}.`,
-    );
-  };
-  if (typeof result === 'number') {
-    if (target === '') return result;
-    if (target === '%') return 100 * result;
-    throw refuse();
-  }
-  if (isTemperature(target)) {
-    if (!result.equalBase(algebra.unit('K'))) throw refuse();
-    // A difference: the zero of the scale has no part in it.
-    return result.toNumber('K') * (target.endsWith('F') ? 1.8 : 1);
-  }
-  if (target === '' || target === '%') throw refuse();
-  const unit = algebra.unit(1, spelled(target));
-  if (!result.equalBase(unit)) throw refuse();
-  return result.toNumber(unit.formatUnits());
-}
-
-const OPERATORS: Record<string, { words: string; run: (a: never, b: never) => unknown }> = {
-  add: { words: 'added', run: (a, b) => algebra.add(a, b) },
-  subtract: { words: 'subtracted', run: (a, b) => algebra.subtract(a, b) },
-  multiply: { words: 'multiplied', run: (a, b) => algebra.multiply(a, b) },
-  divide: { words: 'divided', run: (a, b) => algebra.divide(a, b) },
-  pow: { words: 'raised', run: (a, b) => algebra.pow(a, b) },
-};
-
-const isQuantity = (value: unknown): value is Quantity => typeof value === 'number' || algebra.isUnit(value);
-
-function checked(value: unknown, text: string): Quantity {
-  if (!isQuantity(value)) throw new Wrong(`“${text}” has no real value.`);
-  const number = typeof value === 'number' ? value : value.toNumber(value.formatUnits());
-  if (Number.isNaN(number)) throw new Wrong(`“${text}” has no value.`);
-  if (!Number.isFinite(number)) throw new Wrong(`“${text}” divides by zero or grows too large.`);
+/** A value that there is; refused are those of a root of −1 or of a division by zero. */
+function real(value: number, text: string): number {
+  if (Number.isNaN(value)) throw new Wrong(`“${text}” has no real value.`);
+  if (!Number.isFinite(value)) throw new Wrong(`“${text}” divides by zero or grows too large.`);
   return value;
 }
 
-const shown = (value: Quantity): string => unitWords(value) || 'a plain number';
+/** A name's value in the SI. Temperatures are read in °C and reckoned with as K, so that differences come out right. */
+function named({ identifier, unit }: StudyName): Amount {
+  const read = (values: Values) => values.get(identifier) as number;
+  const ready = (of: Unit, value: (values: Values) => number): Amount => ({
+    unit: of,
+    constant: false,
+    value,
+  });
+  if (unit.trim() === '%') return ready(PLAIN, (values) => read(values) / 100);
+  if (isTemperature(unit)) {
+    const { factor, zero } = knownUnit(unit) as Unit;
+    const celsius = zero === 0 ? 0 : 273.15;
+    return ready(KELVIN, (values) => (read(values) + zero) * factor - celsius);
+  }
+  const of = anyUnit(unit);
+  return ready(of, (values) => read(values) * of.factor);
+}
 
-function work(node: MathNode, scope: ReadonlyMap<string, Quantity>): Quantity {
-  const text = node.toString();
-  switch (node.type) {
-    case 'ConstantNode':
-      return (node as ConstantNode).value;
-    case 'ParenthesisNode':
-      return work((node as ParenthesisNode).content, scope);
-    case 'SymbolNode':
-      return scope.get((node as SymbolNode).name) as Quantity;
-    case 'FunctionNode': {
-      const { fn, args } = node as FunctionNode;
-      const values = args.map((arg) => work(arg, scope));
-      const name = fn.name as (typeof FUNCTIONS)[number];
-      try {
-        const functions = algebra as unknown as Record<string, (...all: Quantity[]) => unknown>;
-        return checked(functions[name]?.(...values), text);
-      } catch (error) {
-        if (error instanceof Wrong) throw error;
-        throw new Wrong(`“${text}”: ${name} does not take ${values.map(shown).join(' and ')}.`);
-      }
-    }
+/** Nearer than this, relative to the larger, two values are equal: 1 in and 25.4 mm are. */
+const EQUAL = 1e-12;
+const equal = (a: number, b: number) => Math.abs(a - b) <= EQUAL * Math.max(Math.abs(a), Math.abs(b));
+
+const COMPARISONS: Partial<Record<Operator, (a: number, b: number) => boolean>> = {
+  '<': (a, b) => a < b && !equal(a, b),
+  '<=': (a, b) => a < b || equal(a, b),
+  '>': (a, b) => a > b && !equal(a, b),
+  '>=': (a, b) => a > b || equal(a, b),
+  '==': equal,
+  '!=': (a, b) => !equal(a, b),
+};
+
+const amount = (ready: Ready, text: string): Amount => {
+  if (ready.unit === 'yes or no') throw new Wrong(`“${text}” is yes or no, not a number.`);
+  return ready as Amount;
+};
+
+function raised(left: Amount, right: Amount, text: string): Ready {
+  if (right.unit.dimension.size > 0)
+    throw new Wrong(`“${text}”: ${shown(left.unit)} and ${shown(right.unit)} cannot be raised.`);
+  const constant = left.constant && right.constant;
+  const value = (values: Values) => real(left.value(values) ** right.value(values), text);
+  if (left.unit.dimension.size === 0) return { unit: PLAIN, constant, value };
+  if (!right.constant)
+    throw new Wrong(`“${text}”: ${shown(left.unit)} can be raised to a plain figure only.`);
+  return { unit: unitProduct(PLAIN, left.unit, right.value(new Map())), constant, value };
+}
+
+function operation(operator: Operator, a: Ready, b: Ready, text: string): Ready {
+  const [left, right] = [amount(a, text), amount(b, text)];
+  const constant = left.constant && right.constant;
+  const made = (unit: Ready['unit'], run: (x: number, y: number) => number): Ready => ({
+    unit,
+    constant,
+    value: (values) => real(run(left.value(values), right.value(values)), text),
+  });
+  const compare = COMPARISONS[operator];
+  const alike = measuresSame(left.unit, right.unit);
+  if (compare) {
+    if (!alike)
+      throw new Wrong(`“${text}”: ${shown(left.unit)} and ${shown(right.unit)} cannot be compared.`);
+    return made('yes or no', (x, y) => Number(compare(x, y)));
+  }
+  switch (operator) {
+    case '*':
+      return made(unitProduct(left.unit, right.unit), (x, y) => x * y);
+    case '/':
+      return made(unitProduct(left.unit, right.unit, -1), (x, y) => (y === 0 ? Infinity : x / y));
+    case '^':
+      return raised(left, right, text);
     default: {
-      const { fn, args } = node as OperatorNode;
-      const [a, b] = args.map((arg) => work(arg, scope)) as [Quantity, Quantity | undefined];
-      if (b === undefined) return (fn as string) === 'unaryMinus' ? algebra.unaryMinus(a as never) : a;
-      const operator = OPERATORS[fn] as (typeof OPERATORS)[string];
-      try {
-        return checked(operator.run(a as never, b as never), text);
-      } catch (error) {
-        if (error instanceof Wrong) throw error;
-        throw new Wrong(`“${text}”: ${shown(a)} and ${shown(b)} cannot be ${operator.words}.`);
-      }
+      const words = operator === '+' ? 'added' : 'subtracted';
+      if (!alike)
+        throw new Wrong(`“${text}”: ${shown(left.unit)} and ${shown(right.unit)} cannot be ${words}.`);
+      return made(left.unit, operator === '+' ? (x, y) => x + y : (x, y) => x - y);
     }
   }
 }
 
-/** Refuses all but arithmetic, the usual functions and the study's own names. */
-function checkNode(
-  node: MathNode,
-  names: ReadonlyMap<string, StudyName>,
-  used: Set<string>,
-  count: { nodes: number },
-): void {
-  count.nodes += 1;
-  if (count.nodes > MOST_NODES) throw new Wrong(`There are more than ${String(MOST_NODES)} terms.`);
-  const inner = (children: readonly MathNode[]) => {
-    for (const child of children) checkNode(child, names, used, count);
+/** Functions of one plain number. */
+const OF_A_NUMBER = { exp: Math.exp, log: Math.log, log10: Math.log10 };
+
+/** One of two values, by a comparison. */
+function chosen([condition, ...rest]: Ready[], text: string): Ready {
+  if (!condition || rest.length !== 2)
+    throw new Wrong('“if” takes a comparison and two values, such as if(speed > 5, speed, 0).');
+  if (condition.unit !== 'yes or no')
+    throw new Wrong('“if” asks something first: a comparison, such as speed > 5.');
+  const [yes, no] = rest.map((ready) => amount(ready, text)) as [Amount, Amount];
+  if (!measuresSame(yes.unit, no.unit))
+    throw new Wrong(`“${text}”: ${shown(yes.unit)} and ${shown(no.unit)} cannot stand for each other.`);
+  return {
+    unit: yes.unit,
+    constant: condition.constant && yes.constant && no.constant,
+    value: (values) => (condition.value(values) === 1 ? yes : no).value(values),
   };
-  if (node.type === 'ConstantNode') {
-    if (typeof (node as ConstantNode).value !== 'number')
-      throw new Wrong(`“${node.toString()}” is no number.`);
-  } else if (node.type === 'SymbolNode') {
-    const { name } = node as SymbolNode;
-    if (!names.has(name)) throw new Wrong(`There is no “${name}” in this study.`);
-    used.add(name);
-  } else if (node.type === 'ParenthesisNode') inner([(node as ParenthesisNode).content]);
-  else if (node.type === 'FunctionNode') {
-    const { fn, args } = node as FunctionNode;
-    // What is called may be any node, whatever the library's types say.
-    const name = (fn as MathNode).type === 'SymbolNode' ? fn.name : '';
-    if (!(FUNCTIONS as readonly string[]).includes(name)) {
-      throw new Wrong(`There is no function “${fn.toString()}”; there are ${FUNCTIONS.join(', ')}.`);
-    }
-    const many = name === 'min' || name === 'max';
-    if (many ? args.length < 1 : args.length !== 1) {
-      throw new Wrong(`“${name}” takes ${many ? 'at least one value' : 'one value'}.`);
-    }
-    inner(args);
-  } else if (node.type === 'OperatorNode') {
-    const { fn, args } = node as OperatorNode;
-    const known = fn in OPERATORS || ['unaryMinus', 'unaryPlus'].includes(fn);
-    if (!known) throw new Wrong(`“${node.toString()}” is more than arithmetic.`);
-    inner(args);
-  } else throw new Wrong(`“${node.toString().slice(0, 40)}” is more than arithmetic.`);
 }
+
+function call(name: string, of: Ready[], text: string): Ready {
+  if (!(FUNCTIONS as readonly string[]).includes(name)) {
+    throw new Wrong(`There is no function “${name}”; there are ${FUNCTIONS.join(', ')}.`);
+  }
+  if (name === 'if') return chosen(of, text);
+  const many = name === 'min' || name === 'max';
+  if (many ? of.length < 1 : of.length !== 1) {
+    throw new Wrong(`“${name}” takes ${many ? 'at least one value' : 'one value'}.`);
+  }
+  const all = of.map((ready) => amount(ready, text));
+  const [first] = all as [Amount];
+  const refuse = () =>
+    new Wrong(`“${text}”: ${name} does not take ${all.map(({ unit }) => shown(unit)).join(' and ')}.`);
+  const made = (unit: Unit, run: (...numbers: number[]) => number): Ready => ({
+    unit,
+    constant: all.every(({ constant }) => constant),
+    value: (values) => real(run(...all.map(({ value }) => value(values))), text),
+  });
+  if (many) {
+    if (!all.every(({ unit }) => measuresSame(unit, first.unit))) throw refuse();
+    return made(first.unit, name === 'min' ? Math.min : Math.max);
+  }
+  if (name === 'abs') return made(first.unit, Math.abs);
+  if (name === 'sqrt') return made(unitProduct(PLAIN, first.unit, 0.5), Math.sqrt);
+  if (first.unit.dimension.size > 0) throw refuse();
+  return made(PLAIN, OF_A_NUMBER[name as keyof typeof OF_A_NUMBER]);
+}
+
+/**
+ * Makes a term ready; refuses all but arithmetic, the usual functions and the study's own names.
+ * @param used grows by the names that are found
+ */
+function prepare(term: Term, names: ReadonlyMap<string, StudyName>, used: Set<string>): Ready {
+  const inner = (part: Term) => prepare(part, names, used);
+  const made = (): Ready => {
+    switch (term.is) {
+      case 'number': {
+        const { value } = term;
+        return { unit: PLAIN, constant: true, value: () => value };
+      }
+      case 'name': {
+        const name = names.get(term.name);
+        if (!name) throw new Wrong(`There is no “${term.name}” in this study.`);
+        used.add(term.name);
+        return named(name);
+      }
+      case 'bracket':
+        return inner(term.of);
+      case 'sign': {
+        const of = amount(inner(term.of), termText(term));
+        return term.sign === '+' ? of : { ...of, value: (values) => -of.value(values) };
+      }
+      case 'operation':
+        return operation(term.operator, inner(term.left), inner(term.right), termText(term));
+      case 'call':
+        return call(term.name, term.of.map(inner), termText(term));
+    }
+  };
+  const ready = made();
+  // What has no name in it has one value, which can be said to be wrong at once.
+  if (ready.constant) ready.value(new Map());
+  return ready;
+}
+
+/** From the SI to the unit that is wanted; whatever it comes to when left out. */
+function intoUnit(unit: Unit, wanted: string | undefined, text: string): (value: number) => number {
+  if (wanted === undefined) return (value) => value / (unit.dimension.size === 0 ? 1 : unitFactor(unit));
+  const target = wanted.trim();
+  const plain = target === '' || target === '%';
+  const refused = () => {
+    const found = unitText(unit);
+    return new Wrong(
+      found === ''
+        ? `“${text}” gives a plain number, not ${target}.`
+        : `“${text}” gives ${found}, which cannot be told in ${target === '' ? 'no unit' : target}.`,
+    );
+  };
+  if (plain !== (unit.dimension.size === 0)) throw refused();
+  if (plain) return target === '%' ? (value) => 100 * value : (value) => value;
+  // The zero of a temperature has no part in it: it is a difference.
+  const { factor, dimension, words } = isTemperature(target) ? (knownUnit(target) as Unit) : anyUnit(target);
+  if (!measuresSame(unit, { factor, dimension, words, zero: 0 })) throw refused();
+  return (value) => value / factor;
+}
+
+/** What the words of a unit are worth together; what cancelled out of them has no part in it. */
+const unitFactor = (unit: Unit): number => anyUnit(unitText(unit)).factor;
 
 /** Brackets one inside the other, at most; so that the parser is never sent down a thousand of them. */
 function bracketDepth(text: string): number {
@@ -220,6 +257,28 @@ function bracketDepth(text: string): number {
   }
   return deepest;
 }
+
+function termsIn(term: Term): number {
+  const inner =
+    term.is === 'operation'
+      ? [term.left, term.right]
+      : term.is === 'call'
+        ? term.of
+        : term.is === 'bracket' || term.is === 'sign'
+          ? [term.of]
+          : [];
+  return 1 + inner.reduce((sum, part) => sum + termsIn(part), 0);
+}
+
+/** What people write, as the parser wants it. */
+const written = (text: string) =>
+  text
+    .replace(/[\u2212\u2013]/g, '-')
+    .replace(/[·×]/g, '*')
+    .replace(/[÷]/g, '/')
+    .replace(/≤/g, '<=')
+    .replace(/≥/g, '>=')
+    .replace(/≠/g, '!=');
 
 /**
  * Reads an expression: arithmetic, a few functions, and the study's own names. Nothing else is ever evaluated.
@@ -242,47 +301,27 @@ export function readExpression(
   if (bracketDepth(text) > MOST_DEPTH) return problem(`The brackets go deeper than ${String(MOST_DEPTH)}.`);
   const known = new Map(names.map((name) => [name.identifier, name]));
   const used = new Set<string>();
-  let node: MathNode;
   try {
-    node = algebra.parse(
-      text
-        .replace(/[\u2212\u2013]/g, '-')
-        .replace(/[·×]/g, '*')
-        .replace(/[÷]/g, '/'),
-    );
-    checkNode(node, known, used, { nodes: 0 });
+    const term = readArithmetic(written(text));
+    if (termsIn(term) > MOST_TERMS) return problem(`There are more than ${String(MOST_TERMS)} terms.`);
+    const ready = amount(prepare(term, known, used), text.trim());
+    const convert = intoUnit(ready.unit, unit, text.trim());
+    return {
+      uses: [...used].map((identifier) => known.get(identifier) as StudyName),
+      unit: unitText(ready.unit),
+      work: (values) => {
+        try {
+          const number = convert(ready.value(values));
+          if (!Number.isFinite(number)) return problem(`“${text.trim()}” grows too large.`);
+          return { number: Number(number.toPrecision(14)) };
+        } catch (error) {
+          if (error instanceof Wrong) return problem(error.message);
+          throw error;
+        }
+      },
+    };
   } catch (error) {
-    if (error instanceof Wrong) return problem(error.message);
-    return problem(
-      `This cannot be read: ${error instanceof Error ? error.message : 'it is not arithmetic'}.`,
-    );
-  }
-  const uses = [...used].map((identifier) => known.get(identifier) as StudyName);
-  const workIn = (values: ReadonlyMap<string, number>): Worked => {
-    try {
-      const scope = new Map(
-        uses.map(({ identifier, unit: own }) => [
-          identifier,
-          quantity(values.get(identifier) as number, own),
-        ]),
-      );
-      const result = work(node, scope);
-      const number = inUnit(result, unit ?? unitWords(result), text.trim());
-      return { number: Number(number.toPrecision(14)) };
-    } catch (error) {
-      return problem(error instanceof Error ? error.message : 'It cannot be worked out.');
-    }
-  };
-  // Units are the same whatever the values, so ones tell whether they fit; a zero below is found when it comes.
-  try {
-    const odd = new Map(
-      uses.map(({ identifier, unit: own }, i) => [identifier, quantity(1 + i * 0.37, own)]),
-    );
-    const result = work(node, odd);
-    inUnit(result, unit ?? unitWords(result), text.trim());
-    return { uses, unit: unitWords(result), work: workIn };
-  } catch (error) {
-    if (!(error instanceof Wrong)) throw error;
-    return problem(error.message);
+    if (error instanceof Wrong || error instanceof NotArithmetic) return problem(error.message);
+    throw error;
   }
 }

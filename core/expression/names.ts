@@ -2,7 +2,7 @@ import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 /** Functions that an expression may use. */
-export const FUNCTIONS = ['abs', 'sqrt', 'min', 'max', 'exp', 'log', 'log10'] as const;
+export const FUNCTIONS = ['abs', 'sqrt', 'min', 'max', 'exp', 'log', 'log10', 'if'] as const;
 
 /** Words that the parser keeps for itself. */
 const KEPT = new Set<string>([
