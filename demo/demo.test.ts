@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readingsInOrder } from '../core/analysis/in-order.ts';
-import { analyseStudy, atSetting } from '../core/analysis/analyse-study.ts';
+import { analyseStudy } from '../core/analysis/analyse-study.ts';
+import { atSetting } from '../core/analysis/at-setting.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
 import { readingQuestion } from '../core/bench/slip.ts';
 import { recordOf } from '../core/record/record.ts';

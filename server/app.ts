@@ -81,6 +81,7 @@ export function createApp(
       '/assets/*',
       serveStatic({
         root: path.relative(process.cwd(), pages),
+        precompressed: true,
         onFound: (_file, context) => {
           context.header('Cache-Control', 'public, max-age=31536000, immutable');
         },

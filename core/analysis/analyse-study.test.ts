@@ -3,7 +3,8 @@ import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
 import { answer } from '../report/answer.ts';
 import { testStudy } from '../testing-study.ts';
-import { type StudyAnalysisOptions, analyseStudy, atSetting, compareSchools } from './analyse-study.ts';
+import { type StudyAnalysisOptions, analyseStudy, compareSchools } from './analyse-study.ts';
+import { atSetting } from './at-setting.ts';
 import { leftOutWords } from '../report/left-out-words.ts';
 import { studyPreview } from './preview.ts';
 

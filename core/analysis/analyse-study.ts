@@ -1,3 +1,4 @@
+import { atSetting } from './at-setting.ts';
 import { betterOf } from '../compare/better.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
 import { readingForm } from '../forms/index.ts';
@@ -84,10 +85,6 @@ export function analyseStudy(
     settings: settingsRead(document).map((setting) => analyseSetting(document, screened, setting, options)),
   };
 }
-
-/** The analysis at one setting; the first one where nothing else is asked for or the one asked for was not read. */
-export const atSetting = ({ settings }: MeasurandAnalysis, key?: string): SettingAnalysis =>
-  settings.find(({ setting }) => setting.key === key) ?? (settings[0] as SettingAnalysis);
 
 function analyseSetting(
   document: StudyDocument,

@@ -4,7 +4,8 @@ import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
 import { METHODS } from '../compare/methods.ts';
 import { answer } from '../report/answer.ts';
 import { testStudy } from '../testing-study.ts';
-import { analyseStudy, atSetting, compareSchools } from './analyse-study.ts';
+import { analyseStudy, compareSchools } from './analyse-study.ts';
+import { atSetting } from './at-setting.ts';
 
 const NAMES = ['Ama', 'Bel', 'Cor', 'Dun'];
 

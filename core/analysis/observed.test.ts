@@ -8,7 +8,8 @@ import { EXACT, expectRelative } from '../testing.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { isDerived } from '../observations/observation.ts';
 import { factorLevels } from '../plan/grid.ts';
-import { analyseStudy, atSetting } from './analyse-study.ts';
+import { analyseStudy } from './analyse-study.ts';
+import { atSetting } from './at-setting.ts';
 import { settingsRead } from './settings.ts';
 
 const fans = deskFans as unknown as StudyDocument;

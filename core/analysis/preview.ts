@@ -2,7 +2,8 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import { measurandsRead, planSize } from '../plan/grid.ts';
 import { runQueue } from '../bench/queue.ts';
-import { analyseStudy, atSetting } from './analyse-study.ts';
+import { analyseStudy } from './analyse-study.ts';
+import { atSetting } from './at-setting.ts';
 
 /** What the list of studies shows of one: counts, and a small strip of the first measurand. */
 export interface StudyPreview {

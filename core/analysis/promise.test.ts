@@ -5,7 +5,8 @@ import { type SeededRandom, seededRandom } from '../random/seeded.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { analyse } from './analyse.ts';
-import { analyseStudy, atSetting } from './analyse-study.ts';
+import { analyseStudy } from './analyse-study.ts';
+import { atSetting } from './at-setting.ts';
 
 interface Design {
   items: number;

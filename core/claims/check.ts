@@ -4,8 +4,8 @@ import {
   type MeasurandAnalysis,
   type SettingAnalysis,
   analyseStudy,
-  atSetting,
 } from '../analysis/analyse-study.ts';
+import { atSetting } from '../analysis/at-setting.ts';
 import { type Better, betterOf, merit } from '../compare/better.ts';
 import { leastSquares, spearman } from '../compare/trend.ts';
 import { tQuantileUpper } from '../distributions/index.ts';

@@ -1,4 +1,4 @@
-import { EXPRESSION_LIMIT } from '../model/common.ts';
+import { EXPRESSION_LIMIT } from '../model/limits.ts';
 import { NotArithmetic, type Operator, type Term, readArithmetic, termText } from '../quantity/arithmetic.ts';
 import {
   KELVIN,

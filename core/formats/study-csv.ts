@@ -8,7 +8,7 @@ import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, NotePart, Reading } from '../model/parts.ts';
 import { readingNotes, recordOf } from '../record/record.ts';
-import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/common.ts';
+import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
 

@@ -1,15 +1,5 @@
 import Type, { type TSchema } from 'typebox';
-
-/** Longest name that a study, an item or a measurand may have, in characters. */
-export const NAME_LIMIT = 120;
-/** Longest free text (question, note, reason), in characters. */
-export const TEXT_LIMIT = 4000;
-
-/** Longest expression of a derived measurand, in characters. */
-export const EXPRESSION_LIMIT = 500;
-
-/** Longest unit, in characters. */
-export const UNIT_LIMIT = 24;
+import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from './limits.ts';
 
 export const Id = Type.String({ format: 'uuid', description: 'UUID, version 7, made by the client' });
 export const Instant = Type.String({ format: 'date-time', description: 'ISO 8601 instant' });

@@ -21,19 +21,8 @@ import {
   WAIT_TIMES,
   WATCHED_FIELDS,
 } from './words.ts';
-import {
-  Base,
-  EXPRESSION_LIMIT,
-  Id,
-  Instant,
-  NAME_LIMIT,
-  Name,
-  Text,
-  Unit,
-  closed,
-  nullable,
-  oneOf,
-} from './common.ts';
+import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
+import { EXPRESSION_LIMIT, NAME_LIMIT } from './limits.ts';
 
 const { studyId: _studyId, ...StudyBase } = Base;
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { analyseStudy, atSetting } from '../../core/analysis/analyse-study.ts';
+import { analyseStudy } from '../../core/analysis/analyse-study.ts';
+import { atSetting } from '../../core/analysis/at-setting.ts';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { leaderBand, placeRange, stripLanes } from './lanes.ts';

@@ -10,6 +10,7 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
 import type { RuleInForce } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
@@ -105,6 +106,8 @@ const analysis = {
   checkClaims: about(checkClaims),
   compareSchools: about(compareSchools),
   priceSchool,
+  pooledSpread: about(pooledSpread),
+  pooledSpreadOf: pooledSpread,
   parseTable,
   readTable,
 };

@@ -1,11 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
-import {
-  type MeasurandAnalysis,
-  type StudyAnalysisOptions,
-  atSetting,
-} from '../../../core/analysis/analyse-study.ts';
+import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
+import { atSetting } from '../../../core/analysis/at-setting.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { RuleInForce } from '../../../core/model/parts.ts';
@@ -31,6 +28,10 @@ export const readTable = (
   matching: Matching,
   onProgress: (share: number) => void,
 ): Promise<TableRead> => analyst().readTable(document, matching, proxy(onProgress));
+
+/** The spread of the readings of another study, worked out beside the page. */
+export const pooledSpreadOf = (...given: Parameters<AnalysisWorker['pooledSpreadOf']>) =>
+  analyst().pooledSpreadOf(...given);
 
 const numbers = new WeakMap<StudyDocument, number>();
 let last = 0;
@@ -158,6 +159,17 @@ export function useClaims(document: StudyDocument, measurandId: string, settingK
       ask(document, signal, (remote, ticket, number) =>
         remote.checkClaims(ticket, number, measurandId, settingKey),
       ),
+    ...settings,
+  });
+}
+
+/** The pooled spread of the readings that a measurand has so far, in its unit. */
+export function usePooledSpread(document: StudyDocument, measurandId: string | undefined) {
+  return useQuery({
+    queryKey: ['spread', document.study.id, measurandId, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) => remote.pooledSpread(ticket, number, measurandId as string)),
+    enabled: measurandId !== undefined && document.readings.length > 0,
     ...settings,
   });
 }

@@ -2,7 +2,6 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/model/alpha.ts';
 import { convert } from '../../../core/quantity/units.ts';
-import { analyseStudy } from '../../../core/analysis/analyse-study.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import {
@@ -18,6 +17,7 @@ import {
 import { roundingVariance } from '../../../core/summary/step.ts';
 import { counted, formatPlain, formatShare, withUnit } from '../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
+import { pooledSpreadOf, usePooledSpread } from '../../app/api/analysis.ts';
 import { fetchDocument, patchStudy, useStudies } from '../../app/api/studies.ts';
 import { Menu } from '../../ui/menu.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -56,18 +56,6 @@ const Answer = styled.p`
   }
 `;
 
-/** The pooled spread of the readings that there are, each item at each setting on its own. */
-function spreadOf(document: StudyDocument, measurandId: string): number | undefined {
-  let [df, squares] = [0, 0];
-  for (const { classes } of analyseStudy(document, measurandId, { resamples: 0 }).settings) {
-    for (const { summary } of classes.flatMap(({ analysis }) => analysis.items)) {
-      df += summary.df;
-      squares += summary.df * (summary.sd ?? 0) ** 2;
-    }
-  }
-  return df > 0 && squares > 0 ? Math.sqrt(squares / df) : undefined;
-}
-
 /** Takes the spread of a measurand of another study, told in this one's unit. */
 function SpreadFromStudy({
   unit,
@@ -83,7 +71,7 @@ function SpreadFromStudy({
   const take = async (id: string) => {
     const other = await fetchDocument(id);
     for (const measurand of measurandsInOrder(other)) {
-      const spread = spreadOf(other, measurand.id);
+      const { spread } = await pooledSpreadOf(other, measurand.id);
       // A spread is a difference, so the zero of a scale has no part in it.
       const [end, zero] = [convert(spread ?? 0, measurand.unit, unit), convert(0, measurand.unit, unit)];
       if (spread === undefined || end === undefined || zero === undefined) continue;
@@ -156,9 +144,9 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
   const [spreadFrom, setSpreadFrom] = useState<string>();
   const [typedDifference, setDifference] = useState<string>();
   const [chance, setChance] = useState<'0.8' | '0.9' | '0.95'>('0.8');
+  const pilot = usePooledSpread(document, measurand?.id).data?.spread;
   if (!measurand) return <p>Say first what is measured.</p>;
   const { unit, margin } = measurand;
-  const pilot = document.readings.length > 0 ? spreadOf(document, measurand.id) : undefined;
   const spreadText = typedSpread ?? (pilot === undefined ? '' : formatPlain(Number(pilot.toPrecision(2))));
   const differenceText =
     typedDifference ?? (margin.kind === 'absolute' && margin.value > 0 ? formatPlain(margin.value) : '');

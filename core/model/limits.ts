@@ -1,0 +1,10 @@
+/** Longest name that a study, an item or a measurand may have, in characters. */
+export const NAME_LIMIT = 120;
+/** Longest free text (question, note, reason), in characters. */
+export const TEXT_LIMIT = 4000;
+
+/** Longest expression of a derived measurand, in characters. */
+export const EXPRESSION_LIMIT = 500;
+
+/** Longest unit, in characters. */
+export const UNIT_LIMIT = 24;
