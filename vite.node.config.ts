@@ -8,7 +8,12 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'node20',
     rolldownOptions: {
-      input: { server: 'server/main.ts', instruments: 'instruments/main.ts', analyse: 'cli/analyse.ts' },
+      input: {
+        server: 'server/main.ts',
+        heavy: 'server/heavy/worker.ts',
+        instruments: 'instruments/main.ts',
+        analyse: 'cli/analyse.ts',
+      },
     },
   },
   ssr: { noExternal: ['lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },

@@ -7,8 +7,8 @@ import { type BenchServer, type Page, expect, startSession, test } from './bench
 test.use({ demo: true });
 
 const countsOf = async (server: BenchServer, id: string) => {
-  const listed = await server.get<{ study: { id: string }; preview: StudyPreview }[]>('/studies');
-  return listed.find(({ study }) => study.id === id)?.preview.runs;
+  const listed = await server.get<{ study: { id: string }; preview: StudyPreview | null }[]>('/studies');
+  return listed.find(({ study }) => study.id === id)?.preview?.runs;
 };
 
 /** What a hand may do at the bench, in no good order; letters land in the entry where something is typed there. */

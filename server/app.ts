@@ -5,6 +5,7 @@ import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { Problem } from './problems.ts';
+import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
 import { LiveHub } from './live.ts';
 import { importRoutes } from './routes/import-readings.ts';
@@ -23,6 +24,8 @@ export interface AppParts {
   /** Folder of the photos. */
   photos: string;
   instruments: InstrumentDriver;
+  /** The thread for work that takes long. */
+  heavy: Heavy;
   /** Folder of the built pages; none while developing. */
   pages?: string | undefined;
 }
@@ -30,7 +33,7 @@ export interface AppParts {
 /** The whole server: API, and the built pages where there are some. */
 export function createApp(
   store: Store,
-  { photos, instruments, pages }: AppParts,
+  { photos, instruments, heavy, pages }: AppParts,
 ): Hono<{ Variables: { nonce: string } }> {
   const hub = new LiveHub();
   const app = new Hono<{ Variables: { nonce: string } }>();
@@ -61,12 +64,12 @@ export function createApp(
   });
   api.get('/health', (context) => context.json({ name: 'brackenridge', ok: true }));
   api.get('/schema/study.json', (context) => context.json(StudyDocument));
-  api.route('/studies/:studyId/import-readings', importRoutes(store, hub));
+  api.route('/studies/:studyId/import-readings', importRoutes(store, hub, heavy));
   for (const kind of PART_KIND_NAMES) {
     api.route(`/studies/:studyId/${kind}`, partRoutes(store, hub, kind));
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
-  api.route('/studies', studyRoutes(store, hub));
+  api.route('/studies', studyRoutes(store, hub, heavy));
   api.route('/photos', photoRoutes(photos));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {

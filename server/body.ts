@@ -1,35 +1,62 @@
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { Context } from 'hono';
+import { v7 } from 'uuid';
 import type { TSchema } from 'typebox';
+import { MOST_READINGS } from '../core/model/limits.ts';
 import { invalid, Problem } from './problems.ts';
 import { schemaProblems } from './validate.ts';
 
 /** Largest body of an ordinary request, in bytes. */
 export const BODY_LIMIT = 1024 * 1024;
-/** Largest file to import, in bytes. */
-export const IMPORT_LIMIT = 32 * 1024 * 1024;
+/** Largest file to import, in bytes: what the most readings that a study may have can take, with room to spare. */
+export const IMPORT_LIMIT = 2000 * MOST_READINGS;
+
+/** The pieces of a request's body as they arrive. @throws Problem 413 behind the limit */
+async function* pieces(context: Context, limit: number): AsyncGenerator<Uint8Array> {
+  const tooLarge = () =>
+    new Problem(
+      413,
+      'Too large',
+      `This is too large: at most ${String(Math.floor(limit / 1024 / 1024))} MB can be sent here. Nothing was changed.`,
+    );
+  if (Number(context.req.header('content-length') ?? 0) > limit) throw tooLarge();
+  let size = 0;
+  const stream = context.req.raw.body;
+  if (!stream) return;
+  for await (const piece of stream as unknown as AsyncIterable<Uint8Array>) {
+    size += piece.byteLength;
+    if (size > limit) throw tooLarge();
+    yield piece;
+  }
+}
 
 /**
  * The bytes of a request's body, read only as far as the limit goes.
  * @throws Problem 413 when there are more
  */
 export async function limitedBody(context: Context, limit: number): Promise<Uint8Array> {
-  const tooLarge = () =>
-    new Problem(
-      413,
-      'Too large',
-      `This is too large: at most ${String(limit / 1024 / 1024)} MB can be sent here. Nothing was changed.`,
-    );
-  if (Number(context.req.header('content-length') ?? 0) > limit) throw tooLarge();
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  const stream = context.req.raw.body;
-  if (!stream) return new Uint8Array();
-  for await (const chunk of stream as unknown as AsyncIterable<Uint8Array>) {
-    size += chunk.byteLength;
-    if (size > limit) throw tooLarge();
-    chunks.push(chunk);
+  const read: Uint8Array[] = [];
+  for await (const piece of pieces(context, limit)) read.push(piece);
+  return Buffer.concat(read);
+}
+
+/**
+ * Writes a request's body to a file, however large, and has something done with it; the file is gone afterwards.
+ * @throws Problem 413 when there is more than an import may have
+ */
+export async function arrivedFile<T>(context: Context, work: (file: string) => Promise<T>): Promise<T> {
+  const file = path.join(tmpdir(), `brackenridge-${v7()}`);
+  try {
+    await pipeline(Readable.from(pieces(context, IMPORT_LIMIT)), createWriteStream(file, { mode: 0o600 }));
+    return await work(file);
+  } finally {
+    await rm(file, { force: true });
   }
-  return Buffer.concat(chunks);
 }
 
 /** The media type of a request, without its parameters. */

@@ -1,11 +1,13 @@
 import { readFileSync, readdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { serve } from '@hono/node-server';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
+import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver, parseAddresses } from './instruments/driver.ts';
 import { type Store, createStore } from './store.ts';
 
@@ -57,6 +59,12 @@ if (values.fresh)
     rmSync(path.join(data, `brackenridge.sqlite${end}`), { force: true });
 const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
 const store = createStore(database);
+// Beside this very file, as it stands or as it was built.
+const here = fileURLToPath(import.meta.url);
+const heavy = new Heavy(
+  path.join(path.dirname(here), here.endsWith('.ts') ? 'heavy/worker.ts' : 'heavy.js'),
+  path.join(data, 'brackenridge.sqlite'),
+);
 if (values.demo !== undefined) await loadDemo(store, values.demo);
 
 // What is named here may be connected to, and is at once; other addresses of this machine may be added in the page.
@@ -72,6 +80,7 @@ const server = serve(
     fetch: createApp(store, {
       photos: path.join(data, 'photos'),
       instruments,
+      heavy,
       pages: values.pages && path.resolve(values.pages),
     }).fetch,
     hostname: HOST,
@@ -88,7 +97,10 @@ const stop = () => {
   stopping = true;
   instruments.close();
   server.close(() => {
-    void database.close().then(() => process.exit(0));
+    void heavy
+      .close()
+      .then(() => database.close())
+      .then(() => process.exit(0));
   });
   if ('closeAllConnections' in server) server.closeAllConnections();
 };

@@ -7,7 +7,7 @@ import type { Study } from '../core/model/parts.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from '../core/model/study-document.ts';
 import type { Row, TableName } from './db/models.ts';
-import { allRows, connectionOf, insertRows, selectRows } from './db/rows.ts';
+import { connectionOf, insertRows, jsonRows, runSql, selectRows } from './db/rows.ts';
 import type { Database } from './db/open.ts';
 import { Problem, notFound } from './problems.ts';
 
@@ -112,34 +112,35 @@ export function createStore(database: Database) {
   /**
    * Writes down what changes of what the plan promised, with how many readings there were that it bears on; the
    * caller holds a transaction. A whole claim counts as one field.
+   * @returns what was written down
    */
   const logChanges = async (
     studyId: string,
     measurandId: string | null,
     before: Record<string, unknown>,
     after: Record<string, unknown>,
-  ) => {
+  ): Promise<Record<string, unknown>[]> => {
     const fields = WATCHED_FIELDS.filter((field) => field in after && !sameJson(before[field], after[field]));
-    if (fields.length === 0) return;
+    if (fields.length === 0) return [];
     const about = measurandId === null ? { studyId } : { measurandId };
     const readingsThen = await tables.readings.count({ where: about });
     const now = new Date().toISOString();
-    for (const field of fields) {
-      await tables.changes.create({
-        id: v7(),
-        studyId,
-        version: 1,
-        createdAt: now,
-        updatedAt: now,
-        measurandId,
-        field,
-        before: JSON.stringify(before[field] ?? null),
-        after: JSON.stringify(after[field] ?? null),
-        readingsThen,
-        reason: '',
-        changedAt: now,
-      });
-    }
+    const changes = fields.map((field) => ({
+      id: v7(),
+      studyId,
+      version: 1,
+      createdAt: now,
+      updatedAt: now,
+      measurandId,
+      field,
+      before: JSON.stringify(before[field] ?? null),
+      after: JSON.stringify(after[field] ?? null),
+      readingsThen,
+      reason: '',
+      changedAt: now,
+    }));
+    await insertRows(database.sequelize, tables.changes, changes);
+    return changes;
   };
 
   const document = async (studyId: string): Promise<StudyDocument> => {
@@ -163,6 +164,75 @@ export function createStore(database: Database) {
     signal?: AbortSignal,
   ) => {
     await insertRows(database.sequelize, tables[kind], parts, signal);
+  };
+
+  /** The document of a study as JSON text, piece by piece; `most` readings where not all are wanted. */
+  async function* documentText(studyId: string, most = Infinity): AsyncGenerator<string> {
+    const { connection, close } = await database.snapshot();
+    try {
+      const [study] = await selectRows(connection, tables.studies, { id: studyId });
+      if (!study) throw notFound('study');
+      const head = { format: STUDY_FORMAT, formatVersion: STUDY_FORMAT_VERSION, study };
+      yield JSON.stringify(head, null, 1).slice(0, -2);
+      for (const kind of PART_KIND_NAMES) {
+        yield `,\n "${kind}": [`;
+        let before = '\n  ';
+        const some = kind === 'readings' ? { most } : {};
+        for await (const texts of jsonRows(connection, tables[kind], studyId, some)) {
+          yield `${before}${texts.join(',\n  ')}`;
+          before = ',\n  ';
+        }
+        yield before === ',\n  ' ? '\n ]' : ']';
+      }
+      yield '\n}\n';
+    } finally {
+      await close();
+    }
+  }
+
+  /** Readings of a study behind one of them, as a JSON list, so many at most. */
+  async function* readingsText(studyId: string, behind: string, most: number): AsyncGenerator<string> {
+    yield '[';
+    let before = '';
+    for await (const texts of jsonRows(database.reader, tables.readings, studyId, { behind, most })) {
+      yield `${before}${texts.join(',\n')}`;
+      before = ',\n';
+    }
+    yield ']';
+  }
+
+  /** Parts that are written or erased at a time, so that others have their turn in between. */
+  const AT_A_TIME = 2000;
+
+  /** Writes a whole study, a little at a time; it counts as deleted until all of it is there. */
+  const insertBitByBit = async (whole: StudyDocument) => {
+    await database.write(() => tables.studies.create({ ...whole.study, status: 'deleted' }));
+    for (const kind of PART_KIND_NAMES) {
+      for (let from = 0; from < whole[kind].length; from += AT_A_TIME) {
+        const some = whole[kind].slice(from, from + AT_A_TIME);
+        await database.write(() => insertMany(kind, some), { transaction: true });
+      }
+    }
+    const { id, status } = whole.study;
+    await database.write(() => tables.studies.update({ status }, { where: { id } }));
+  };
+
+  /** Erases a study for good, a little at a time. */
+  const eraseStudy = async (id: string) => {
+    for (const kind of [...PART_KIND_NAMES].reverse()) {
+      const { tableName } = tables[kind];
+      let left = await tables[kind].count({ where: { studyId: id } });
+      for (; left > 0; left -= AT_A_TIME) {
+        await database.write(() =>
+          runSql(
+            database.sequelize,
+            `DELETE FROM "${tableName}" WHERE seq IN (SELECT seq FROM "${tableName}" WHERE studyId = ? ORDER BY seq DESC LIMIT ${String(AT_A_TIME)})`,
+            [id],
+          ),
+        );
+      }
+    }
+    await database.write(() => tables.studies.destroy({ where: { id } }));
   };
 
   /** Writes a whole study; the caller holds a transaction. */
@@ -228,22 +298,6 @@ export function createStore(database: Database) {
       .filter(({ status }) => status !== 'deleted')
       .sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0));
 
-  /** For each study with parts, what changes with anything that is written about them. */
-  const stamps = async (): Promise<Map<string, string>> => {
-    const counts = PART_KIND_NAMES.map((kind) => {
-      // What only grows is told by its number and its last row; summing up versions would read every row.
-      const versions = PART_KINDS[kind].editable.length > 0 ? 'sum(version)' : '0';
-      return `SELECT studyId, '${kind}' AS kind, count(*) AS number, max(seq) AS last, ${versions} AS versions FROM "${tables[kind].tableName}" GROUP BY studyId`;
-    });
-    const rows = await allRows(database.reader, counts.join(' UNION ALL '));
-    const found = new Map<string, string>();
-    for (const { studyId, ...row } of rows) {
-      const id = String(studyId);
-      found.set(id, `${found.get(id) ?? ''} ${Object.values(row).join('/')}`);
-    }
-    return found;
-  };
-
   return {
     database,
     tables,
@@ -265,7 +319,10 @@ export function createStore(database: Database) {
     insertDocument,
     takenId,
     studies,
-    stamps,
+    documentText,
+    readingsText,
+    insertBitByBit,
+    eraseStudy,
   };
 }
 

@@ -6,6 +6,7 @@ import { afterAll } from 'vitest';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { createApp } from './app.ts';
 import { openDatabase } from './db/open.ts';
+import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver } from './instruments/driver.ts';
 import { createStore } from './store.ts';
 
@@ -14,7 +15,11 @@ export async function testServer() {
   const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-'));
   const database = await openDatabase(path.join(folder, 'test.sqlite'));
   const instruments = new InstrumentDriver();
-  const app = createApp(createStore(database), { photos: path.join(folder, 'photos'), instruments });
+  const heavy = new Heavy(
+    path.join(import.meta.dirname, 'heavy/worker.ts'),
+    path.join(folder, 'test.sqlite'),
+  );
+  const app = createApp(createStore(database), { photos: path.join(folder, 'photos'), instruments, heavy });
 
   const send = async (
     method: string,
@@ -88,6 +93,7 @@ export async function testServer() {
     readingFields,
     close: async () => {
       instruments.close();
+      await heavy.close();
       await database.close();
       rmSync(folder, { recursive: true, force: true });
     },

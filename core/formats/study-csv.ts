@@ -7,7 +7,7 @@ import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, NotePart, Reading } from '../model/parts.ts';
-import { readingNotes, recordOf } from '../record/record.ts';
+import { type StandingReading, readingNotes, recordOf } from '../record/record.ts';
 import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
@@ -39,52 +39,69 @@ const COLUMNS = [
 ] as const;
 type Column = (typeof COLUMNS)[number];
 
+/** Rows that are made into text at a time. */
+const ROWS_AT_A_TIME = 2000;
+
+/** A reading as a row of the table. */
+function rowOf(
+  { reading, item, measurand, value, standing }: StandingReading,
+  use: Use | undefined,
+  note: string,
+): Record<Column, string | number> {
+  const out = use?.is === 'left out' ? use : undefined;
+  const withdrawn = standing.is === 'withdrawn';
+  return {
+    order: reading.place + 1,
+    round: reading.round,
+    item: item.name,
+    code: item.code,
+    measurand: measurand.name,
+    value: value ?? '',
+    unit: measurand.unit,
+    left_out: out || withdrawn ? 'yes' : 'no',
+    left_out_by: withdrawn ? 'undone' : (out?.by ?? ''),
+    reason: withdrawn ? standing.decision.reason : (out?.reason ?? ''),
+    taken_at: reading.takenAt,
+    source: reading.source,
+    note,
+    session_id: reading.sessionId ?? '',
+    levels: JSON.stringify(reading.levels),
+    parts: JSON.stringify(reading.parts),
+    reading_id: reading.id,
+    version: reading.version,
+    created_at: reading.createdAt,
+    updated_at: reading.updatedAt,
+  };
+}
+
 /**
- * All readings of a study in long format, one row each, with whether and why they are left out. Comment lines in
- * front carry the rest of the study as JSON.
+ * All readings of a study in long format, one row each, with whether and why they are left out, piece by piece.
+ * Comment lines in front carry the rest of the study as JSON.
  */
-export function studyToCsv(document: StudyDocument): string {
+export function* studyCsvPieces(document: StudyDocument): Generator<string> {
   const uses = new Map<string, Use>();
   for (const measurand of measurandsRead(document)) {
     for (const { id, use } of screenedOf(document, measurand).observations) uses.set(id, use);
   }
   const notes = readingNotes(document);
-  const rows = recordOf(document).readings.map(({ reading, item, measurand, value, standing }) => {
-    const use = uses.get(reading.id);
-    const out = use?.is === 'left out' ? use : undefined;
-    const withdrawn = standing.is === 'withdrawn';
-    const row: Record<Column, string | number> = {
-      order: reading.place + 1,
-      round: reading.round,
-      item: item.name,
-      code: item.code,
-      measurand: measurand.name,
-      value: value ?? '',
-      unit: measurand.unit,
-      left_out: out || withdrawn ? 'yes' : 'no',
-      left_out_by: withdrawn ? 'undone' : (out?.by ?? ''),
-      reason: withdrawn ? standing.decision.reason : (out?.reason ?? ''),
-      taken_at: reading.takenAt,
-      source: reading.source,
-      note: notes.get(reading.id) ?? '',
-      session_id: reading.sessionId ?? '',
-      levels: JSON.stringify(reading.levels),
-      parts: JSON.stringify(reading.parts),
-      reading_id: reading.id,
-      version: reading.version,
-      created_at: reading.createdAt,
-      updated_at: reading.updatedAt,
-    };
-    return COLUMNS.map((column) => row[column]);
-  });
   const { readings: _readings, ...rest } = document;
-  return [
-    `# ${document.study.title.replace(/\s+/g, ' ')}: readings, one a row`,
-    `# ${HEADER_MARK}${JSON.stringify(rest)}`,
-    Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: '\n' }),
-    '',
-  ].join('\n');
+  yield `# ${document.study.title.replace(/\s+/g, ' ')}: readings, one a row\n`;
+  yield `# ${HEADER_MARK}${JSON.stringify(rest)}\n`;
+  const { readings } = recordOf(document);
+  yield Papa.unparse({ fields: [...COLUMNS], data: [] }, { newline: '\n' }).trimEnd();
+  for (let from = 0; from < readings.length; from += ROWS_AT_A_TIME) {
+    const data = readings.slice(from, from + ROWS_AT_A_TIME).map((standing) => {
+      const { id } = standing.reading;
+      const row = rowOf(standing, uses.get(id), notes.get(id) ?? '');
+      return COLUMNS.map((column) => row[column]);
+    });
+    yield `\n${Papa.unparse(data, { newline: '\n', header: false })}`;
+  }
+  yield '\n';
 }
+
+/** The same as one text. */
+export const studyToCsv = (document: StudyDocument): string => [...studyCsvPieces(document)].join('');
 
 interface Row {
   line: number;

@@ -8,3 +8,6 @@ export const EXPRESSION_LIMIT = 500;
 
 /** Longest unit, in characters. */
 export const UNIT_LIMIT = 24;
+
+/** Most readings of one study; more than this are no study any more. */
+export const MOST_READINGS = 200000;

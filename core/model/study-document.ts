@@ -15,6 +15,7 @@ import {
   Study,
 } from './parts.ts';
 import { closed } from './common.ts';
+import { MOST_READINGS } from './limits.ts';
 
 export const STUDY_FORMAT = 'brackenridge-study';
 export const STUDY_FORMAT_VERSION = 2;
@@ -33,7 +34,7 @@ export const StudyDocument = Type.Object(
     conditions: Type.Array(Condition, { maxItems: 200 }),
     sessions: Type.Array(Session, { maxItems: 5000 }),
     rounds: Type.Array(Round, { maxItems: 10000 }),
-    readings: Type.Array(Reading, { maxItems: 200000 }),
+    readings: Type.Array(Reading, { maxItems: MOST_READINGS }),
     decisions: Type.Array(Decision, { maxItems: 400000 }),
     notes: Type.Array(NotePart, { maxItems: 20000 }),
     changes: Type.Array(Change, { maxItems: 10000 }),

@@ -9,19 +9,42 @@ import * as changes from './migrations/0003-changes.ts';
 import * as wholePlan from './migrations/0004-whole-plan.ts';
 import * as bench from './migrations/0005-bench.ts';
 import * as promises from './migrations/0006-promises.ts';
+import * as previews from './migrations/0007-previews.ts';
+import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
-const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench, promises];
+const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench, promises, previews];
 
 export interface Database {
   sequelize: Sequelize;
   tables: Record<TableName, Table>;
   /** A second connection that only reads: it never sees half of a transaction, and never waits for one. */
   reader: sqlite3.Database;
+  /** Reads one state of everything, whatever is written meanwhile, by a connection of its own. */
+  snapshot: () => Promise<{ connection: sqlite3.Database; close: () => Promise<void> }>;
   /** Runs one writer after the other; in a transaction when asked, which is undone when the work throws. */
   write: <T>(work: () => Promise<T>, options?: { transaction: boolean }) => Promise<T>;
   close(): Promise<void>;
 }
+
+const openReader = async (file: string): Promise<sqlite3.Database> => {
+  const reader = await new Promise<sqlite3.Database>((resolve, reject) => {
+    const opened = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (error) => {
+      if (error) reject(error);
+      else resolve(opened);
+    });
+  });
+  reader.configure('busyTimeout', 5000);
+  return reader;
+};
+
+const closeReader = (reader: sqlite3.Database) =>
+  new Promise<void>((resolve, reject) => {
+    reader.close((error) => {
+      if (error) reject(error);
+      else resolve();
+    });
+  });
 
 /**
  * Opens the database file, brings its tables up to date and sets it to lose nothing that was committed: write-ahead
@@ -40,7 +63,8 @@ export async function openDatabase(file: string): Promise<Database> {
     'journal_mode = WAL',
     'synchronous = FULL',
     'foreign_keys = ON',
-    'busy_timeout = 5000',
+    // The thread for long work writes too, and may be in the middle of a whole table.
+    'busy_timeout = 60000',
   ]) {
     await sequelize.query(`PRAGMA ${pragma}`);
   }
@@ -63,13 +87,7 @@ export async function openDatabase(file: string): Promise<Database> {
   });
   await migrator.up();
 
-  const reader = await new Promise<sqlite3.Database>((resolve, reject) => {
-    const opened = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (error) => {
-      if (error) reject(error);
-      else resolve(opened);
-    });
-  });
-  reader.configure('busyTimeout', 5000);
+  const reader = await openReader(file);
 
   let last: Promise<unknown> = Promise.resolve();
   const inTransaction = async <T>(work: () => Promise<T>): Promise<T> => {
@@ -87,6 +105,11 @@ export async function openDatabase(file: string): Promise<Database> {
     sequelize,
     tables: defineTables(sequelize),
     reader,
+    snapshot: async () => {
+      const connection = await openReader(file);
+      await allRows(connection, 'BEGIN');
+      return { connection, close: () => closeReader(connection) };
+    },
     write(work, options) {
       const next = last.then(() => (options?.transaction ? inTransaction(work) : work()));
       last = next.catch(() => undefined);
@@ -94,12 +117,7 @@ export async function openDatabase(file: string): Promise<Database> {
     },
     close: async () => {
       await last;
-      await new Promise<void>((resolve, reject) => {
-        reader.close((error) => {
-          if (error) reject(error);
-          else resolve();
-        });
-      });
+      await closeReader(reader);
       await sequelize.close();
     },
   };

@@ -16,13 +16,14 @@ const columnsOf = (table: Table) =>
       name,
       isJson: type instanceof DataTypes.JSON,
       isBoolean: type instanceof DataTypes.BOOLEAN,
+      hasFractions: type instanceof DataTypes.DOUBLE,
     }));
 
 /** All rows that a statement gives, as the database has them. */
 export const allRows = (
   connection: sqlite3.Database,
   sql: string,
-  values: readonly string[] = [],
+  values: readonly (string | number)[] = [],
 ): Promise<Record<string, unknown>[]> =>
   new Promise((resolve, reject) => {
     connection.all<Record<string, unknown>>(sql, values, (error, found) => {
@@ -30,6 +31,65 @@ export const allRows = (
       else resolve(found);
     });
   });
+
+/** Runs a statement that gives nothing back, on the connection that writes. */
+export const runSql = async (
+  sequelize: Sequelize,
+  sql: string,
+  values: readonly (string | number)[] = [],
+): Promise<void> => {
+  const connection = await connectionOf(sequelize);
+  await new Promise<void>((resolve, reject) => {
+    connection.run(sql, values, (error) => {
+      if (error) reject(error);
+      else resolve();
+    });
+  });
+};
+
+/** Rows that are made into JSON at a time. */
+const ROWS_AT_A_TIME = 2000;
+
+/**
+ * The rows of a study as JSON texts, in the order in which they were written, some at a time. The database makes the
+ * texts, on a thread of its own; where a column holds fractions they are made here, since it would round them.
+ * @param behind only those behind the row with this id
+ * @param most so many at most
+ */
+export async function* jsonRows(
+  connection: sqlite3.Database,
+  table: Table,
+  studyId: string,
+  { behind, most = Infinity }: { behind?: string | undefined; most?: number } = {},
+): AsyncGenerator<string[]> {
+  const columns = columnsOf(table);
+  if (behind === undefined && columns.some(({ hasFractions }) => hasFractions)) {
+    const rows = await selectRows(connection, table, { studyId });
+    if (rows.length > 0) yield rows.map((row) => JSON.stringify(row));
+    return;
+  }
+  const fields = columns.map(({ name, isJson, isBoolean }) => {
+    if (isJson) return `'${name}', json("${name}")`;
+    return isBoolean ? `'${name}', json(iif("${name}", 'true', 'false'))` : `'${name}', "${name}"`;
+  });
+  let from = 0;
+  if (behind !== undefined) {
+    const [last] = await allRows(connection, `SELECT seq FROM "${table.tableName}" WHERE id = ?`, [behind]);
+    from = Number(last?.seq ?? 0);
+  }
+  for (let left = most; left > 0;) {
+    const limit = Math.min(left, ROWS_AT_A_TIME);
+    const rows = await allRows(
+      connection,
+      `SELECT seq, json_object(${fields.join(', ')}) AS text FROM "${table.tableName}" WHERE studyId = ? AND seq > ? ORDER BY seq LIMIT ${String(limit)}`,
+      [studyId, from],
+    );
+    if (rows.length > 0) yield rows.map(({ text }) => text as string);
+    if (rows.length < limit) return;
+    from = rows.at(-1)?.seq as number;
+    left -= rows.length;
+  }
+}
 
 /**
  * Rows that hold what is asked for, in the order in which they were written.

@@ -55,10 +55,10 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     return new Map(found.filter((entry) => entry !== undefined));
   };
 
-  /** Tells the pages at the study; kinds whose changes are logged are fetched anew, log and all. */
-  const tell = (studyId: string, part: unknown) => {
+  /** Tells the pages at the study, of what was written into the log too. */
+  const tell = (studyId: string, part: unknown, logged: readonly unknown[]) => {
     hub.publish(studyId, { event: 'part', kind, part });
-    if (kind === 'measurands' || kind === 'claims') hub.publish(studyId, { event: 'refetch' });
+    for (const change of logged) hub.publish(studyId, { event: 'part', kind: 'changes', part: change });
   };
 
   const check = async (part: Record<string, unknown>, studyId: string) => {
@@ -132,18 +132,16 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     const studyId = context.req.param('studyId') as string;
     if (serverMade) throw new Problem(405, 'Made by the server', `A ${word} is written by the server alone.`);
     const body = await jsonBody(context, created);
+    let logged: unknown[] = [];
     const { part, created: fresh } = await write(
       async () => {
         const outcome = await store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId));
         if (outcome.created) {
           await checkSize(studyId);
           if (kind === 'claims') {
-            await store.logChanges(
-              studyId,
-              String(outcome.part.measurandId),
-              { claim: null },
-              claimLog(outcome.part),
-            );
+            const { measurandId } = outcome.part;
+            const after = claimLog(outcome.part);
+            logged = await store.logChanges(studyId, String(measurandId), { claim: null }, after);
           }
         }
         return outcome;
@@ -151,7 +149,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       // A lone insert is a transaction of its own.
       { transaction: SIZING.includes(kind) || kind === 'claims' },
     );
-    if (fresh) tell(studyId, part);
+    if (fresh) tell(studyId, part, logged);
     return context.json(part, fresh ? 201 : 200);
   });
 
@@ -166,6 +164,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       throw new Problem(405, 'Not editable', `A ${word} is never changed; record another one.`);
     }
     const { version, ...changes } = await jsonBody(context, changed);
+    let logged: unknown[] = [];
     const part = await write(
       async () => {
         const row = await store.partRow(kind, studyId, id);
@@ -175,18 +174,19 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         if (kind === 'measurands') {
           const after = { ...before, ...changes } as unknown as Measurand;
           await checkReread(after, before as unknown as Measurand);
-          await store.logChanges(studyId, id, before, changes);
+          logged = await store.logChanges(studyId, id, before, changes);
         }
         const updated = await store.update(row, changes);
         if (kind === 'claims') {
-          await store.logChanges(studyId, String(updated.measurandId), claimLog(before), claimLog(updated));
+          const [was, is] = [claimLog(before), claimLog(updated)];
+          logged = await store.logChanges(studyId, String(updated.measurandId), was, is);
         }
         await checkSize(studyId);
         return updated;
       },
       { transaction: true },
     );
-    tell(studyId, part);
+    tell(studyId, part, logged);
     return context.json(part);
   });
 
@@ -195,6 +195,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     if (!DELETABLE.includes(kind)) {
       throw new Problem(405, 'Never deleted', `A ${word} stays in the record; it can be left out instead.`);
     }
+    let logged: unknown[] = [];
     await write(
       async () => {
         const row = await store.partRow(kind, studyId, id);
@@ -209,13 +210,15 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         }
         if (kind === 'claims') {
           const claim = store.plain<Record<string, unknown>>(row);
-          await store.logChanges(studyId, String(claim.measurandId), claimLog(claim), { claim: null });
+          const was = claimLog(claim);
+          logged = await store.logChanges(studyId, String(claim.measurandId), was, { claim: null });
         }
         await row.destroy();
       },
       { transaction: true },
     );
     hub.publish(studyId, { event: 'gone', kind, id });
+    for (const change of logged) hub.publish(studyId, { event: 'part', kind: 'changes', part: change });
     return context.body(null, 204);
   });
 

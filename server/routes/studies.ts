@@ -1,23 +1,23 @@
-import { Hono } from 'hono';
+import { open, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { setTimeout } from 'node:timers/promises';
+import { type Context, Hono } from 'hono';
 import Type from 'typebox';
 import { v7 } from 'uuid';
-import { type StudyPreview, studyPreview } from '../../core/analysis/preview.ts';
-import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
-import { studyFromCsv, studyToCsv } from '../../core/formats/study-csv.ts';
-import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
-import { upToDate } from '../../core/record/upgrade.ts';
+import type { StudyPreview } from '../../core/analysis/preview.ts';
 import { Id, Name, closed, oneOf } from '../../core/model/common.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
-import { checkPlanSize } from '../../core/record/checks.ts';
 import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
 import { type Study, StudyFields } from '../../core/model/parts.ts';
-import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
-import { StudyDocument } from '../../core/model/study-document.ts';
-import { IMPORT_LIMIT, jsonBody, limitedBody, mediaType, parseJson } from '../body.ts';
+import { checkPlanSize } from '../../core/record/checks.ts';
+import { arrivedFile, jsonBody, mediaType } from '../body.ts';
+import { keptPreviews } from '../db/previews.ts';
+import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
-import { type Store, sameJson } from '../store.ts';
-import { schemaProblems } from '../validate.ts';
+import type { Store } from '../store.ts';
 
 /** What may be left out when a study is made; NEW_STUDY says what holds then. */
 const NEEDED = ['title', 'question', 'rounds', 'seed'];
@@ -54,26 +54,52 @@ const fileName = (title: string) =>
     .toLowerCase()
     .slice(0, 60) || 'study';
 
-export function studyRoutes(store: Store, hub: LiveHub): Hono {
+/** The list waits so long for previews that are being made, in ms; it comes without them otherwise. */
+const PREVIEW_WAIT_MS = 400;
+
+export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   const { write } = store.database;
   const routes = new Hono();
 
-  // A preview takes a whole analysis: it is made anew only when something was written about its study.
-  let previews = new Map<string, { stamp: string; preview: StudyPreview }>();
+  /** Previews that are being made, by study. */
+  const making = new Map<string, Promise<unknown>>();
+  const renewed = (id: string) => {
+    const made =
+      making.get(id) ??
+      heavy
+        .run('renewPreview', id)
+        .catch((error: unknown) => {
+          console.error(`No preview of the study ${id}:`, error);
+        })
+        .finally(() => making.delete(id));
+    making.set(id, made);
+    return made;
+  };
 
   routes.get('/', async (context) => {
     const studies = await store.studies();
-    const stamps = await store.stamps();
-    const made: typeof previews = new Map();
-    // One after the other: all documents at once would fill the memory.
-    for (const study of studies) {
-      const stamp = `${String(study.version)}${stamps.get(study.id) ?? ''}`;
-      const known = previews.get(study.id);
-      const preview = known?.stamp === stamp ? known.preview : studyPreview(await store.document(study.id));
-      made.set(study.id, { stamp, preview });
+    const old = [...(await keptPreviews(store.database)).values()].filter(({ fresh }) => !fresh);
+    const listed = new Set(studies.map(({ id }) => id));
+    const renewing = old.filter(({ studyId }) => listed.has(studyId)).map(({ studyId }) => renewed(studyId));
+    if (renewing.length > 0) {
+      const waiting = new AbortController();
+      await Promise.race([
+        Promise.all(renewing),
+        setTimeout(PREVIEW_WAIT_MS, undefined, { signal: waiting.signal }).catch(() => undefined),
+      ]);
+      waiting.abort();
     }
-    previews = made;
-    return context.json(studies.map((study) => ({ study, preview: made.get(study.id)?.preview })));
+    const kept = await keptPreviews(store.database);
+    return context.json(
+      studies.map((study) => {
+        const { preview = null, fresh = false } = kept.get(study.id) ?? {};
+        return {
+          study,
+          preview: preview === null ? null : (JSON.parse(preview) as StudyPreview),
+          ...(fresh ? {} : { renewing: making.has(study.id) }),
+        };
+      }),
+    );
   });
 
   routes.post('/', async (context) => {
@@ -86,63 +112,13 @@ export function studyRoutes(store: Store, hub: LiveHub): Hono {
     const asCopy = context.req.query('copy') === 'yes';
     const type = mediaType(context);
     const title = (context.req.query('title') ?? '').trim().slice(0, NAME_LIMIT) || 'Imported readings';
-    const bytes = await limitedBody(context, IMPORT_LIMIT);
-    const now = new Date().toISOString();
-    let document: unknown;
-    let missing = 0;
-    if (type === 'application/json') {
-      document = upToDate(parseJson(bytes));
-    } else if (type === 'text/csv') {
-      try {
-        ({ document, missing } = studyFromCsv(decodeText(bytes), { title, newId: () => v7(), now }));
-        document = upToDate(document);
-      } catch (error) {
-        if (error instanceof FileProblem) throw new Problem(422, 'Not readable', error.message);
-        throw error;
-      }
-    } else {
+    if (type !== 'application/json' && type !== 'text/csv') {
       throw new Problem(415, 'Wrong media type', 'A study comes as JSON or as CSV.');
     }
-    const schema = schemaProblems(StudyDocument, document);
-    if (schema.length > 0) throw invalid(schema);
-    let whole = document as StudyDocument;
-    const inner = documentProblems(whole);
-    if (inner.length > 0) throw invalid(inner);
-    if (asCopy) whole = copyStudy(whole, 'everything', v7(), () => v7(), whole.study.title, now);
-    if (whole.study.status === 'deleted') whole = { ...whole, study: { ...whole.study, status: 'open' } };
-    const outcome = await write(
-      async () => {
-        const existing = await store.find('studies', whole.study.id);
-        if (existing && store.plain<Study>(existing).status !== 'deleted') {
-          if (sameJson(await store.document(whole.study.id), whole)) return 'same';
-          throw new Problem(
-            409,
-            'Already here',
-            'This study is here already, and not the same. Import the file as a copy to keep both.',
-          );
-        }
-        if (existing) {
-          for (const kind of [...PART_KIND_NAMES].reverse()) {
-            await store.tables[kind].destroy({ where: { studyId: whole.study.id } });
-          }
-          await existing.destroy();
-        }
-        if (await store.takenId(whole)) {
-          throw new Problem(
-            409,
-            'Already here',
-            'Parts of this study belong to another study here. Import the file as a copy to keep both.',
-          );
-        }
-        await store.insertDocument(whole);
-        return 'created';
-      },
-      { transaction: true },
+    const imported = await arrivedFile(context, (file) =>
+      heavy.run('importStudy', { file, type, title, asCopy }),
     );
-    return context.json(
-      { study: whole.study, already: outcome === 'same', readings: whole.readings.length, missing },
-      outcome === 'same' ? 200 : 201,
-    );
+    return context.json(imported, imported.already ? 200 : 201);
   });
 
   routes.get('/:studyId', async (context) =>
@@ -187,29 +163,45 @@ export function studyRoutes(store: Store, hub: LiveHub): Hono {
     return context.json(study);
   });
 
-  routes.get('/:studyId/document', async (context) =>
-    context.json(await store.document(context.req.param('studyId'))),
+  const streamed = async (context: Context, pieces: AsyncGenerator<string>) => {
+    // What is wrong is found at the first piece, before anything is sent.
+    const first = await pieces.next();
+    const bytes = async function* () {
+      const encoder = new TextEncoder();
+      if (!first.done) yield encoder.encode(first.value);
+      for await (const piece of pieces) yield encoder.encode(piece);
+    };
+    context.header('Content-Type', 'application/json; charset=utf-8');
+    return context.body(Readable.toWeb(Readable.from(bytes())) as unknown as ReadableStream);
+  };
+
+  /** How many readings are wanted, by the query. */
+  const most = (context: Context, name: string): number => {
+    const asked = context.req.query(name);
+    if (asked === undefined) return Infinity;
+    if (!/^\d{1,6}$/.test(asked)) {
+      throw new Problem(400, 'Not a number', `“${name}” is a whole number, not “${asked.slice(0, 40)}”.`);
+    }
+    return Number(asked);
+  };
+
+  routes.get('/:studyId/document', (context) =>
+    streamed(context, store.documentText(context.req.param('studyId'), most(context, 'readings'))),
   );
 
+  routes.get('/:studyId/readings-behind/:readingId', (context) => {
+    const { studyId, readingId } = context.req.param();
+    return streamed(context, store.readingsText(studyId, readingId, most(context, 'most')));
+  });
+
   routes.post('/:studyId/duplicate', async (context) => {
-    const { id, title, extent } = (await jsonBody(context, Duplicated)) as {
+    const asked = (await jsonBody(context, Duplicated)) as {
       id: string;
       title: string;
       extent: 'plan' | 'everything';
     };
-    const study = await write(
-      async () => {
-        const existing = await store.find('studies', id);
-        if (existing) return store.plain<Study>(existing);
-        const source = await store.document(context.req.param('studyId'));
-        const copy = copyStudy(source, extent, id, () => v7(), title, new Date().toISOString());
-        copy.study.status = 'open';
-        await store.insertDocument(copy);
-        return copy.study;
-      },
-      { transaction: true },
-    );
-    return context.json(study, 201);
+    const copy = await heavy.run('duplicate', { ...asked, from: context.req.param('studyId') });
+    return context.json(copy, 201);
   });
 
   const attachment = (title: string, ending: string) => ({
@@ -217,19 +209,24 @@ export function studyRoutes(store: Store, hub: LiveHub): Hono {
   });
 
   routes.get('/:studyId/export.json', async (context) => {
-    const document = await store.document(context.req.param('studyId'));
-    return context.body(JSON.stringify(document, null, 1), 200, {
-      'Content-Type': 'application/json; charset=utf-8',
-      ...attachment(document.study.title, 'json'),
-    });
+    const studyId = context.req.param('studyId');
+    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    for (const [name, value] of Object.entries(attachment(title, 'json'))) context.header(name, value);
+    return streamed(context, store.documentText(studyId));
   });
 
   routes.get('/:studyId/export.csv', async (context) => {
-    const document = await store.document(context.req.param('studyId'));
-    return context.body(studyToCsv(document), 200, {
-      'Content-Type': 'text/csv; charset=utf-8',
-      ...attachment(document.study.title, 'csv'),
-    });
+    const file = path.join(tmpdir(), `brackenridge-${v7()}.csv`);
+    try {
+      const { title } = await heavy.run('exportCsv', { studyId: context.req.param('studyId'), file });
+      const handle = await open(file);
+      context.header('Content-Type', 'text/csv; charset=utf-8');
+      for (const [name, value] of Object.entries(attachment(title, 'csv'))) context.header(name, value);
+      return context.body(Readable.toWeb(handle.createReadStream()) as unknown as ReadableStream);
+    } finally {
+      // What is open can still be read.
+      await rm(file, { force: true });
+    }
   });
 
   return routes;

@@ -168,7 +168,9 @@ export function usePooledSpread(document: StudyDocument, measurandId: string | u
   return useQuery({
     queryKey: ['spread', document.study.id, measurandId, numberOf(document)],
     queryFn: ({ signal }) =>
-      ask(document, signal, (remote, ticket, number) => remote.pooledSpread(ticket, number, measurandId as string)),
+      ask(document, signal, (remote, ticket, number) =>
+        remote.pooledSpread(ticket, number, measurandId as string),
+      ),
     enabled: measurandId !== undefined && document.readings.length > 0,
     ...settings,
   });

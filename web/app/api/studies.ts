@@ -4,7 +4,7 @@ import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { idTime } from '../../../core/model/id-time.ts';
-import type { Session, Study } from '../../../core/model/parts.ts';
+import type { Reading, Session, Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
 import { Refusal, ServerAway, request } from './client.ts';
@@ -25,7 +25,10 @@ export const queryClient = new QueryClient({
 
 export interface ListedStudy {
   study: Study;
-  preview: StudyPreview;
+  /** null where it could not be made, or is being made for the first time. */
+  preview: StudyPreview | null;
+  /** There where the study has changed since: whether another one is being made. */
+  renewing?: boolean;
 }
 
 const studiesKey = ['studies'] as const;
@@ -34,15 +37,36 @@ export const documentKey = (id: string) => ['study', id] as const;
 const documentOptions = (id: string) =>
   queryOptions({
     queryKey: documentKey(id),
-    queryFn: () => request<StudyDocument>('GET', `/studies/${id}/document`),
+    queryFn: () => fetchDocument(id),
   });
 
-/** Another study as it stands on the server, to take something from it. */
-export const fetchDocument = (id: string): Promise<StudyDocument> =>
-  request<StudyDocument>('GET', `/studies/${id}/document`);
+/** Readings that are fetched at a time: more would hold the page while they are read. */
+const READINGS_AT_A_TIME = 4000;
+
+/** A study as it stands on the server; readings come a few thousand at a time. */
+export async function fetchDocument(id: string): Promise<StudyDocument> {
+  const at = `/studies/${id}`;
+  const most = String(READINGS_AT_A_TIME);
+  const document = await request<StudyDocument>('GET', `${at}/document?readings=${most}`);
+  const { readings } = document;
+  for (let fetched = readings.length; fetched === READINGS_AT_A_TIME;) {
+    const last = (readings.at(-1) as Reading).id;
+    const more = await request<Reading[]>('GET', `${at}/readings-behind/${last}?most=${most}`);
+    readings.push(...more);
+    fetched = more.length;
+  }
+  return document;
+}
+
+/** The list is asked for again while previews are being made, in ms. */
+const RENEWED_MS = 1000;
 
 export const useStudies = () =>
-  useQuery({ queryKey: studiesKey, queryFn: () => request<ListedStudy[]>('GET', '/studies') });
+  useQuery({
+    queryKey: studiesKey,
+    queryFn: () => request<ListedStudy[]>('GET', '/studies'),
+    refetchInterval: ({ state }) => (state.data?.some(({ renewing }) => renewing) ? RENEWED_MS : false),
+  });
 
 export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot);
 
@@ -71,7 +95,7 @@ function changeDocument(id: string, change: (document: StudyDocument) => StudyDo
   queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => document && change(document));
 }
 
-/** Kinds whose changes the server writes down, so that its log must be fetched again. */
+/** Kinds whose changes the server writes down, so that its log is fetched again. */
 const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const);
 
 /** Puts a part as the server has it into the cached study. */
@@ -111,6 +135,12 @@ export function forgetPart(studyId: string, kind: PartKind, gone: string): void 
     ...document,
     [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== gone),
   }));
+}
+
+/** Fetches the server's log of changes again. */
+async function refetchChanges(studyId: string): Promise<void> {
+  const changes = await request<StudyDocument['changes']>('GET', `/studies/${studyId}/changes`);
+  changeDocument(studyId, (document) => ({ ...document, changes }));
 }
 
 /** Fetches a study anew, since more has changed than can be told. */
@@ -187,7 +217,7 @@ export const patchPart = <K extends PartKind>(
 ) =>
   patchByVersion(`/studies/${part.studyId}/${kind}/${part.id}`, part, changes as never, (current) => {
     keepPart(part.studyId, kind, current);
-    if (LOGGED.has(kind)) refetchStudy(part.studyId);
+    if (LOGGED.has(kind)) void refetchChanges(part.studyId).catch(() => undefined);
   });
 
 /** What a new part holds besides its id and stamps. */
@@ -202,14 +232,14 @@ export async function createPart<K extends PartKind>(studyId: string, kind: K, f
     ...fields,
   });
   keepPart(studyId, kind, part);
-  if (LOGGED.has(kind)) refetchStudy(studyId);
+  if (LOGGED.has(kind)) void refetchChanges(studyId).catch(() => undefined);
   return part;
 }
 
 export async function deletePart(kind: PartKind, part: { id: string; studyId: string; version: number }) {
   await request('DELETE', `/studies/${part.studyId}/${kind}/${part.id}?version=${String(part.version)}`);
   forgetPart(part.studyId, kind, part.id);
-  if (LOGGED.has(kind)) refetchStudy(part.studyId);
+  if (LOGGED.has(kind)) void refetchChanges(part.studyId).catch(() => undefined);
 }
 
 /** A seed for an order of runs; five figures are enough and can be read out. */

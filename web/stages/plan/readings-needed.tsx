@@ -67,7 +67,9 @@ function SpreadFromStudy({
   onSpread: (spread: number, from: string) => void;
 }) {
   const { data: studies } = useStudies();
-  const others = (studies ?? []).filter(({ study, preview }) => study.id !== ownId && preview.runs.done > 1);
+  const others = (studies ?? []).filter(
+    ({ study, preview }) => study.id !== ownId && (preview?.runs.done ?? 0) > 1,
+  );
   const take = async (id: string) => {
     const other = await fetchDocument(id);
     for (const measurand of measurandsInOrder(other)) {

@@ -101,8 +101,19 @@ const Archive = styled.details`
   }
 `;
 
-function StudyEntry({ study, preview }: ListedStudy) {
-  const { runs, items, lastReadingAt } = preview;
+/** How far a study is, in words, and the stage where it goes on. */
+function standing({ preview, renewing }: ListedStudy): { words: string; stage: string } {
+  if (!preview) return { words: renewing ? 'Being summed up…' : 'It cannot be shown here', stage: 'plan' };
+  const { runs, items } = preview;
+  if (items.length === 0) return { words: 'No items yet', stage: 'plan' };
+  if (runs.done === 0) return { words: `${counted(items.length, 'item')}, no reading yet`, stage: 'plan' };
+  const words = `${formatNumber(runs.done, 0)} of ${counted(runs.of, 'reading')}`;
+  return { words, stage: runs.done < runs.of ? 'bench' : 'rank' };
+}
+
+function StudyEntry(listed: ListedStudy) {
+  const { study, preview } = listed;
+  const { words, stage } = standing(listed);
   const setStatus = async (status: 'open' | 'archived' | 'deleted', said: string) => {
     try {
       const now = await patchStudy(study, { status });
@@ -134,16 +145,10 @@ function StudyEntry({ study, preview }: ListedStudy) {
       setProblem(problemText(error));
     }
   };
-  const state =
-    items.length === 0
-      ? 'No items yet'
-      : runs.done === 0
-        ? `${counted(items.length, 'item')}, no reading yet`
-        : `${formatNumber(runs.done, 0)} of ${counted(runs.of, 'reading')}`;
   return (
     <Entry>
       <Name>
-        <Link to={`/study/${study.id}/${runs.done === 0 ? 'plan' : runs.done < runs.of ? 'bench' : 'rank'}`}>
+        <Link to={`/study/${study.id}/${stage}`}>
           <bdi>{study.title}</bdi>
         </Link>
         {study.question && (
@@ -152,11 +157,13 @@ function StudyEntry({ study, preview }: ListedStudy) {
           </p>
         )}
       </Name>
-      <MiniStrip preview={preview} />
+      {preview ? <MiniStrip preview={preview} /> : <span />}
       <State>
-        <b>{state}</b>{' '}
+        <b>{words}</b>{' '}
         <span>
-          {lastReadingAt ? `last one ${longDay(lastReadingAt)}` : `made ${longDay(study.createdAt)}`}
+          {preview?.lastReadingAt
+            ? `last one ${longDay(preview.lastReadingAt)}`
+            : `made ${longDay(study.createdAt)}`}
         </span>
       </State>
       <Menu

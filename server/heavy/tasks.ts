@@ -1,0 +1,124 @@
+import { createWriteStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { v7 } from 'uuid';
+import { studyPreview } from '../../core/analysis/preview.ts';
+import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
+import { studyCsvPieces, studyFromCsv } from '../../core/formats/study-csv.ts';
+import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
+import type { Study } from '../../core/model/parts.ts';
+import { StudyDocument } from '../../core/model/study-document.ts';
+import { upToDate } from '../../core/record/upgrade.ts';
+import { parseJson } from '../body.ts';
+import { renewPreview } from '../db/previews.ts';
+import { Problem, invalid } from '../problems.ts';
+import { type Store, sameJson } from '../store.ts';
+import { schemaProblems } from '../validate.ts';
+import { importReadings } from './import-readings.ts';
+
+/** A file that arrived, to be read as a study. */
+export interface ArrivedStudy {
+  file: string;
+  type: 'application/json' | 'text/csv';
+  /** Title of a study from a table, which has none. */
+  title: string;
+  asCopy: boolean;
+}
+
+/** A study from a file, checked in all ways that need no database. */
+async function readStudy({ file, type, title }: ArrivedStudy, now: string) {
+  const bytes = await readFile(file);
+  let document: unknown;
+  let missing = 0;
+  if (type === 'application/json') document = upToDate(parseJson(bytes));
+  else {
+    try {
+      ({ document, missing } = studyFromCsv(decodeText(bytes), { title, newId: () => v7(), now }));
+      document = upToDate(document);
+    } catch (error) {
+      if (error instanceof FileProblem) throw new Problem(422, 'Not readable', error.message);
+      throw error;
+    }
+  }
+  const schema = schemaProblems(StudyDocument, document);
+  if (schema.length > 0) throw invalid(schema);
+  const whole = document as StudyDocument;
+  const inner = documentProblems(whole);
+  if (inner.length > 0) throw invalid(inner);
+  return { whole, missing };
+}
+
+const alreadyHere = (what: string) =>
+  new Problem(409, 'Already here', `${what} Import the file as a copy to keep both.`);
+
+/**
+ * Reads a study from a file and writes it, a little at a time, so that others write in between; it is seen when it is
+ * complete.
+ */
+async function importStudy(store: Store, arrived: ArrivedStudy) {
+  const now = new Date().toISOString();
+  const read = await readStudy(arrived, now);
+  let { whole } = read;
+  const { missing } = read;
+  if (arrived.asCopy) whole = copyStudy(whole, 'everything', v7(), () => v7(), whole.study.title, now);
+  const answer = (already: boolean) => ({
+    study: whole.study,
+    already,
+    readings: whole.readings.length,
+    missing,
+  });
+  if (whole.study.status === 'deleted') whole = { ...whole, study: { ...whole.study, status: 'open' } };
+  const existing = await store.find('studies', whole.study.id);
+  if (existing && store.plain<Study>(existing).status !== 'deleted') {
+    if (sameJson(await store.document(whole.study.id), whole)) return answer(true);
+    throw alreadyHere('This study is here already, and not the same.');
+  }
+  if (existing) await store.eraseStudy(whole.study.id);
+  if (await store.takenId(whole)) throw alreadyHere('Parts of this study belong to another study here.');
+  await store.insertBitByBit(whole);
+  return answer(false);
+}
+
+/** All that takes long, for plain arguments; the thread has a store of its own. */
+export function heavyTasks(store: Store) {
+  return {
+    importStudy: (arrived: ArrivedStudy) => importStudy(store, arrived),
+    importReadings: (arrived: { file: string; studyId: string }, signal?: AbortSignal) =>
+      importReadings(store, arrived, signal),
+    /** Copies a study, once for each new id. */
+    duplicate: async (asked: {
+      from: string;
+      id: string;
+      title: string;
+      extent: 'plan' | 'everything';
+    }): Promise<Study> => {
+      const existing = await store.find('studies', asked.id);
+      if (existing) return store.plain<Study>(existing);
+      const source = await store.document(asked.from);
+      const now = new Date().toISOString();
+      const copy = copyStudy(source, asked.extent, asked.id, () => v7(), asked.title, now);
+      copy.study.status = 'open';
+      await store.insertBitByBit(copy);
+      return copy.study;
+    },
+    /** Writes a study's readings into a file, as CSV. */
+    exportCsv: async ({ studyId, file }: { studyId: string; file: string }): Promise<{ title: string }> => {
+      const document = await store.document(studyId);
+      await pipeline(Readable.from(studyCsvPieces(document)), createWriteStream(file, { mode: 0o600 }));
+      return { title: document.study.title };
+    },
+    renewPreview: (studyId: string) =>
+      renewPreview(store.database, studyId, async () => {
+        try {
+          return JSON.stringify(studyPreview(await store.document(studyId)));
+        } catch (error) {
+          // One study that cannot be shown does not take the list of all with it.
+          console.error(`The study ${studyId} has no preview:`, error);
+          return 'null';
+        }
+      }),
+  };
+}
+
+export type HeavyTasks = ReturnType<typeof heavyTasks>;
