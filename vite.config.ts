@@ -1,3 +1,5 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { brotliCompressSync } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { type Plugin, type Rolldown, defineConfig } from 'vite';
@@ -9,17 +11,19 @@ const PAGE_LIMIT = 350_000;
 function compressedPages(): Plugin {
   return {
     name: 'compressed-pages',
-    generateBundle(_options, bundle) {
+    // Behind all that changes scripts while they are bundled.
+    writeBundle({ dir = '' }, bundle) {
       const chunks = Object.values(bundle).filter(
         (file): file is Rolldown.OutputChunk => file.type === 'chunk',
       );
       const byName = new Map(chunks.map((chunk) => [chunk.fileName, chunk]));
       const sizes = new Map<string, number>();
-      for (const file of Object.values(bundle)) {
-        if (!/\.(js|css)$/.test(file.fileName)) continue;
-        const source = brotliCompressSync(file.type === 'chunk' ? file.code : file.source);
-        sizes.set(file.fileName, source.length);
-        this.emitFile({ type: 'asset', fileName: `${file.fileName}.br`, source });
+      for (const { fileName } of Object.values(bundle)) {
+        if (!/\.(js|css)$/.test(fileName)) continue;
+        const file = path.join(dir, fileName);
+        const compressed = brotliCompressSync(readFileSync(file));
+        sizes.set(fileName, compressed.length);
+        writeFileSync(`${file}.br`, compressed);
       }
       const entries = chunks.filter(({ isEntry }) => isEntry).map(({ fileName }) => fileName);
       for (const page of chunks.filter(({ isDynamicEntry }) => isDynamicEntry)) {
