@@ -6,9 +6,18 @@ import { type BenchServer, type Page, expect, startSession, test } from './bench
 
 test.use({ demo: true });
 
+interface ListedStudy {
+  study: { id: string };
+  preview: StudyPreview | null;
+  renewing?: boolean;
+}
+
 const countsOf = async (server: BenchServer, id: string) => {
-  const listed = await server.get<{ study: { id: string }; preview: StudyPreview | null }[]>('/studies');
-  return listed.find(({ study }) => study.id === id)?.preview?.runs;
+  for (;;) {
+    const listed = await server.get<ListedStudy[]>('/studies');
+    const found = listed.find(({ study }) => study.id === id);
+    if (!found?.renewing) return found?.preview?.runs;
+  }
 };
 
 /** What a hand may do at the bench, in no good order; letters land in the entry where something is typed there. */

@@ -4,6 +4,7 @@ import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
+import { DatabaseGone } from './db/open.ts';
 import { Problem } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
@@ -16,6 +17,29 @@ import { photoRoutes } from './routes/photos.ts';
 import { studyRoutes } from './routes/studies.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
 import type { Store } from './store.ts';
+
+/** What the database refuses, and why. */
+const refusedBy = (error: unknown): Problem | undefined => {
+  if (error instanceof DatabaseGone)
+    return new Problem(
+      507,
+      'Database gone',
+      'The database was removed or replaced while the server runs: nothing can be recorded. Stop the server, and put the database back.',
+    );
+  const {
+    message = '',
+    code = '',
+    original,
+  } = error as { message?: string; code?: string; original?: Error };
+  const said = `${code} ${message} ${original?.message ?? ''}`;
+  if (/UNIQUE constraint/i.test(said) || message === 'Validation error')
+    return new Problem(409, 'Already here', 'There is one like this already. Nothing was changed.');
+  if (/FOREIGN KEY constraint/i.test(said))
+    return new Problem(409, 'Not here', 'It points to something that is not there. Nothing was changed.');
+  if (/SQLITE_FULL|ENOSPC|disk is full/.test(said))
+    return new Problem(507, 'Disk full', 'The disk is full: nothing more can be recorded.');
+  return undefined;
+};
 
 /** Stands in the page where the nonce of each answer goes. */
 const NONCE_PLACE = '%NONCE%';
@@ -44,11 +68,12 @@ export function createApp(
     const problem =
       error instanceof Problem
         ? error
-        : new Problem(
+        : (refusedBy(error) ??
+          new Problem(
             500,
             'Server error',
             'Something went wrong in the server. Nothing that was recorded is lost.',
-          );
+          ));
     // A failed statement may hold a whole study; its beginning tells enough.
     if (problem !== error) console.error(error.stack?.slice(0, 2000));
     return context.body(JSON.stringify(problem.body()), problem.status, {

@@ -63,10 +63,18 @@ export async function arrivedFile<T>(context: Context, work: (file: string) => P
 export const mediaType = (context: Context): string =>
   (context.req.header('content-type') ?? '').split(';')[0]?.trim().toLowerCase() ?? '';
 
-/** Understands JSON text; a BOM in front of it is passed by. */
+const HALF_CHARACTER = /\\u[dD][89a-fA-F]/;
+
+/** Understands JSON text; a BOM in front of it is skipped. */
 export function parseJson(bytes: Uint8Array): unknown {
   try {
-    return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    // Half of a character is kept as the sign that stands for one, by the database too.
+    return HALF_CHARACTER.test(text)
+      ? JSON.parse(text, (_key, value: unknown) =>
+          typeof value === 'string' ? Buffer.from(value).toString() : value,
+        )
+      : JSON.parse(text);
   } catch (error) {
     const where = error instanceof SyntaxError ? ` ${error.message}.` : '';
     throw new Problem(400, 'Not JSON', `This is not valid JSON.${where}`);

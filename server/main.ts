@@ -1,4 +1,4 @@
-import { readFileSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -6,24 +6,37 @@ import { parseArgs } from 'node:util';
 import { serve } from '@hono/node-server';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { createApp } from './app.ts';
+import { lockFolder } from './db/lock.ts';
 import { openDatabase } from './db/open.ts';
 import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver, parseAddresses } from './instruments/driver.ts';
+import { StartProblem, startSentence } from './start-problem.ts';
 import { type Store, createStore } from './store.ts';
 
 const HOST = '127.0.0.1';
 const FIRST_PORT = 4680;
 
-const { values } = parseArgs({
-  options: {
-    data: { type: 'string' },
-    pages: { type: 'string' },
-    demo: { type: 'string' },
-    fresh: { type: 'boolean' },
-    port: { type: 'string' },
-    instruments: { type: 'string' },
-  },
-});
+/** The command line. @throws StartProblem for an option that there is not, or a port that is none */
+function options() {
+  try {
+    const { values } = parseArgs({
+      options: {
+        data: { type: 'string' },
+        pages: { type: 'string' },
+        demo: { type: 'string' },
+        fresh: { type: 'boolean' },
+        port: { type: 'string' },
+        instruments: { type: 'string' },
+      },
+    });
+    const port = values.port === undefined ? undefined : Number(values.port);
+    if (port !== undefined && !(Number.isInteger(port) && port >= 0 && port <= 65535))
+      throw new StartProblem(`“${values.port ?? ''}” is no port; a port is a whole number from 0 to 65535.`);
+    return { ...values, port };
+  } catch (error) {
+    throw error instanceof StartProblem ? error : new StartProblem((error as Error).message);
+  }
+}
 
 const isFree = (port: number) =>
   new Promise<boolean>((resolve) => {
@@ -38,10 +51,12 @@ const isFree = (port: number) =>
     });
   });
 
-async function choosePort(): Promise<number> {
-  if (values.port !== undefined) return Number(values.port);
+async function choosePort(wanted: number | undefined): Promise<number> {
+  if (wanted !== undefined) return wanted;
   for (let port = FIRST_PORT; port < FIRST_PORT + 50; port += 1) if (await isFree(port)) return port;
-  throw new Error(`no port from ${String(FIRST_PORT)} to ${String(FIRST_PORT + 49)} is free`);
+  throw new StartProblem(
+    `No port from ${String(FIRST_PORT)} to ${String(FIRST_PORT + 49)} is free. Name another by --port.`,
+  );
 }
 
 /** Puts the demo studies in that are not there yet; what was entered into them is kept. */
@@ -53,56 +68,74 @@ async function loadDemo(store: Store, folder: string): Promise<void> {
   }
 }
 
-const data = path.resolve(values.data ?? '.local/data');
-if (values.fresh)
-  for (const end of ['', '-wal', '-shm'])
-    rmSync(path.join(data, `brackenridge.sqlite${end}`), { force: true });
-const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
-const store = createStore(database);
-// Beside this very file, as it stands or as it was built.
-const here = fileURLToPath(import.meta.url);
-const heavy = new Heavy(
-  path.join(path.dirname(here), here.endsWith('.ts') ? 'heavy/worker.ts' : 'heavy.js'),
-  path.join(data, 'brackenridge.sqlite'),
-);
-if (values.demo !== undefined) await loadDemo(store, values.demo);
+/** Starts the server. @throws what startSentence explains */
+async function start(data: string, values: ReturnType<typeof options>): Promise<void> {
+  const unlock = await lockFolder(data);
+  const file = path.join(data, 'brackenridge.sqlite');
+  if (values.fresh) for (const end of ['', '-wal', '-shm']) rmSync(`${file}${end}`, { force: true });
+  // A folder where there was data, and is none any more, is not filled with an empty database in silence.
+  const marker = path.join(data, 'holds-studies');
+  if (existsSync(marker) && !existsSync(file) && !values.fresh)
+    throw new StartProblem(
+      `There was a database in ${data}, and it is gone. Put it back, or remove the file “holds-studies” there to begin with an empty one.`,
+    );
+  const database = await openDatabase(file);
+  writeFileSync(marker, 'This folder holds the studies of a Brackenridge server.\n');
+  const store = createStore(database);
+  // Beside this very file, as it stands or as it was built.
+  const here = fileURLToPath(import.meta.url);
+  const heavy = new Heavy(
+    path.join(path.dirname(here), here.endsWith('.ts') ? 'heavy/worker.ts' : 'heavy.js'),
+    file,
+  );
+  if (values.demo !== undefined) await loadDemo(store, values.demo);
 
-// What is named here may be connected to, and is at once; other addresses of this machine may be added in the page.
-const named = parseAddresses(
-  [values.instruments, process.env.BRACKENRIDGE_INSTRUMENTS].filter((text) => text !== undefined).join(','),
-);
-const instruments = new InstrumentDriver(named);
-for (const address of named) instruments.connect(address);
+  // What is named here may be connected to, and is at once; other addresses of this machine may be added in the page.
+  const named = parseAddresses(
+    [values.instruments, process.env.BRACKENRIDGE_INSTRUMENTS].filter((text) => text !== undefined).join(','),
+  );
+  const instruments = new InstrumentDriver(named);
+  for (const address of named) instruments.connect(address);
 
-const port = await choosePort();
-const server = serve(
-  {
-    fetch: createApp(store, {
-      photos: path.join(data, 'photos'),
-      instruments,
-      heavy,
-      pages: values.pages && path.resolve(values.pages),
-    }).fetch,
-    hostname: HOST,
-    port,
-  },
-  ({ port: taken }) => {
+  const port = await choosePort(values.port);
+  const photos = path.join(data, 'photos');
+  const pages = values.pages && path.resolve(values.pages);
+  const { fetch } = createApp(store, { photos, instruments, heavy, pages });
+  const server = serve({ fetch, hostname: HOST, port }, ({ port: taken }) => {
     console.log(`Brackenridge is open at http://${HOST}:${String(taken)}/   (Ctrl+C stops it)`);
-  },
-);
-
-let stopping = false;
-const stop = () => {
-  if (stopping) return;
-  stopping = true;
-  instruments.close();
-  server.close(() => {
-    void heavy
-      .close()
-      .then(() => database.close())
-      .then(() => process.exit(0));
   });
-  if ('closeAllConnections' in server) server.closeAllConnections();
-};
-process.on('SIGINT', stop);
-process.on('SIGTERM', stop);
+  server.on('error', (error) => {
+    refuse(error, data);
+  });
+
+  let stopping = false;
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    instruments.close();
+    server.close(() => {
+      void heavy
+        .close()
+        .then(() => database.close())
+        .then(unlock)
+        .then(() => process.exit(0));
+    });
+    if ('closeAllConnections' in server) server.closeAllConnections();
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+}
+
+function refuse(error: unknown, data: string): never {
+  process.stderr.write(`${startSentence(error, data)}\n`);
+  process.exit(1);
+}
+
+let folder = '.local/data';
+try {
+  const values = options();
+  folder = path.resolve(values.data ?? folder);
+  await start(folder, values);
+} catch (error) {
+  refuse(error, folder);
+}

@@ -5,7 +5,15 @@ import type { FieldProblem } from '../core/record/checks.ts';
 
 const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
 // A CommonJS package: its function is the default export of its default export.
-(ajvFormats as unknown as { default: FormatsPlugin }).default(ajv, ['uuid', 'date', 'date-time']);
+(ajvFormats as unknown as { default: FormatsPlugin }).default(ajv, ['date']);
+// An id is written in one way, since it is compared as text.
+ajv.addFormat('uuid', /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/);
+const INSTANT = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d{1,9})?(?:Z|[+-]\d\d:\d\d)$/;
+// An instant is one that every clock of the program understands: no leap second, no zone without minutes.
+ajv.addFormat('date-time', {
+  type: 'string',
+  validate: (text: string) => INSTANT.test(text) && !Number.isNaN(Date.parse(text)),
+});
 
 const compiled = new WeakMap<TSchema, ValidateFunction>();
 
@@ -90,14 +98,21 @@ export function prepareSchema(schema: TSchema): ValidateFunction {
   return validate;
 }
 
-/** Where a text or a key holds U+0000, which SQL text cannot carry. */
-function nulPath(value: unknown): string | undefined {
-  if (typeof value === 'string') return value.includes('\u0000') ? '' : undefined;
+/** Nothing that is sent goes deeper than this. */
+const MOST_DEEP = 20;
+
+/** What no part of what is sent may be, whatever its schema: where, and why. */
+function unheldAt(value: unknown, depth = 0): FieldProblem | undefined {
+  if (typeof value === 'string')
+    // SQL text cannot carry it.
+    return value.includes('\u0000')
+      ? { path: '', message: 'This text holds a NUL character, which no text needs.' }
+      : undefined;
   if (typeof value !== 'object' || value === null) return undefined;
+  if (depth >= MOST_DEEP) return { path: '', message: `This goes deeper than ${String(MOST_DEEP)} levels.` };
   for (const [key, inner] of Object.entries(value)) {
-    if (key.includes('\u0000')) return '';
-    const found = nulPath(inner);
-    if (found !== undefined) return `/${key}${found}`;
+    const found = (key.includes('\u0000') ? unheldAt(key) : undefined) ?? unheldAt(inner, depth + 1);
+    if (found !== undefined) return { ...found, path: `/${key}${found.path}` };
   }
   return undefined;
 }
@@ -107,9 +122,8 @@ function nulPath(value: unknown): string | undefined {
  * @returns what is wrong, with JSON pointers; empty when it is valid
  */
 export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
-  const nul = nulPath(value);
-  if (nul !== undefined)
-    return [{ path: nul, message: 'This text holds a NUL character, which no text needs.' }];
+  const unheld = unheldAt(value);
+  if (unheld !== undefined) return [unheld];
   const validate = prepareSchema(schema);
   if (validate(value)) return [];
   const errors = validate.errors ?? [];

@@ -14,7 +14,7 @@ export class FileProblem extends Error {
 export interface CsvHeader {
   columns: string[];
   delimiter: ',' | ';' | '\t';
-  /** Lines that begin with #, without the sign. */
+  /** Lines before the header that begin with #, without the sign. */
   comments: string[];
   /** Line of the header, from 1. */
   line: number;
@@ -57,7 +57,7 @@ function eachPlainRow(body: string, newline: string, delimiter: string, take: Ta
     const next = stop + 1;
     line += 1;
     if (body.charCodeAt(stop - 1) === 13) stop -= 1;
-    if (stop > start && body.charCodeAt(start) !== 35) {
+    if (stop > start) {
       const fields: string[] = [];
       let from = start;
       for (
@@ -81,7 +81,6 @@ function eachQuotedRow(body: string, newline: string, delimiter: string, take: T
   let failure: Error | undefined;
   Papa.parse<string[]>(body, {
     delimiter,
-    comments: '#',
     step({ data: fields, errors, meta }, parser) {
       line += countLines(body, counted, meta.cursor - 1, newline);
       counted = Math.max(counted, meta.cursor - 1);
@@ -100,7 +99,7 @@ function eachQuotedRow(body: string, newline: string, delimiter: string, take: T
 
 /**
  * Reads comma, semicolon or tab separated text, row by row.
- * @param text with a header row; lines that begin with # are comments
+ * @param text with a header row; lines before it that begin with # are comments
  * @param onHeader is told the columns before the first row
  * @param onRow is given the fields of one row and the line on which it begins
  * @throws FileProblem for an empty text, a ragged line, a broken quote, or a column named twice
@@ -114,7 +113,7 @@ export function readCsv(
   const newline = body.includes('\n') ? '\n' : '\r';
   const comments: string[] = [];
   let start = 0;
-  // Comments before the header are set aside; those further down are passed by.
+  // Comments stand before the header; further down a # begins a cell like any other.
   while (start < body.length) {
     const end = body.indexOf(newline, start);
     const line = body.slice(start, end === -1 ? body.length : end).replace(/\r$/, '');
@@ -144,12 +143,17 @@ export function readCsv(
     }
     onRow(fields, line);
   };
-  if (body.includes('"')) eachQuotedRow(body, newline, delimiter, take);
-  else eachPlainRow(body, newline, delimiter, take);
+  const before = countLines(body, 0, start, newline);
+  const rows = body.slice(start);
+  const counted: TakeRow = (fields, line) => {
+    take(fields, before + line);
+  };
+  if (rows.includes('"')) eachQuotedRow(rows, newline, delimiter, counted);
+  else eachPlainRow(rows, newline, delimiter, counted);
   if (!columns) throw new FileProblem('The file has no header row.');
 }
 
-const NUMBER = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
+const NUMBER = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
 
 /**
  * One number of a CSV cell; a decimal comma is understood where the comma does not separate fields.

@@ -6,6 +6,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { measurandsRead, settingKey } from '../plan/grid.ts';
 import { runOfReading, runQueue } from '../bench/queue.ts';
 import { counted, formatNumber } from '../quantity/format.ts';
+import { readInstant, readRound } from './cells.ts';
 import { type CsvHeader, guessDelimiter } from './csv-read.ts';
 
 /** Readings in one table at most. */
@@ -293,8 +294,9 @@ export function readReadingsTable(
     });
     let round: number | undefined;
     if (cell(columnOf.round) !== '') {
-      round = Number(cell(columnOf.round));
-      if (!Number.isInteger(round) || round < 1 || round > 10000) {
+      const read = readRound(cell(columnOf.round));
+      if (read !== undefined) round = read;
+      else {
         wrong(
           columnOf.round,
           `“${cell(columnOf.round).slice(0, 40)}” is no round; rounds are whole numbers from 1.`,
@@ -303,10 +305,12 @@ export function readReadingsTable(
     }
     let takenAt: string | null = null;
     if (cell(columnOf.time) !== '') {
-      const time = Date.parse(cell(columnOf.time));
-      if (Number.isNaN(time))
-        wrong(columnOf.time, `“${cell(columnOf.time).slice(0, 40)}” is no date and time.`);
-      else takenAt = new Date(time).toISOString();
+      takenAt = readInstant(cell(columnOf.time)) ?? null;
+      if (takenAt === null)
+        wrong(
+          columnOf.time,
+          `“${cell(columnOf.time).slice(0, 40)}” is no date and time such as 2026-07-04 10:30.`,
+        );
     }
 
     const texts = new Map<string, Record<string, string>>();

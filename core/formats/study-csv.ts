@@ -1,15 +1,16 @@
 import Papa from 'papaparse';
 import { screenedOf } from '../analysis/observed.ts';
 import type { Use } from '../observations/observation.ts';
-import { measurandsRead } from '../plan/grid.ts';
+import { MOST_RUNS, measurandsRead } from '../plan/grid.ts';
 import { readingForm } from '../forms/index.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Decision, Item, Measurand, NotePart, Reading } from '../model/parts.ts';
 import { type StandingReading, readingNotes, recordOf } from '../record/record.ts';
-import { NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
+import { MOST_ITEMS, MOST_MEASURANDS, NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { cellText, harmlessCell, readInstant, readRound } from './cells.ts';
 import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
 
 /** The comment line that holds the study but its readings, so that the file gives the same study again. */
@@ -53,17 +54,17 @@ function rowOf(
   return {
     order: reading.place + 1,
     round: reading.round,
-    item: item.name,
-    code: item.code,
-    measurand: measurand.name,
+    item: harmlessCell(item.name),
+    code: harmlessCell(item.code),
+    measurand: harmlessCell(measurand.name),
     value: value ?? '',
-    unit: measurand.unit,
+    unit: harmlessCell(measurand.unit),
     left_out: out || withdrawn ? 'yes' : 'no',
     left_out_by: withdrawn ? 'undone' : (out?.by ?? ''),
-    reason: withdrawn ? standing.decision.reason : (out?.reason ?? ''),
+    reason: harmlessCell(withdrawn ? standing.decision.reason : (out?.reason ?? '')),
     taken_at: reading.takenAt,
     source: reading.source,
-    note,
+    note: harmlessCell(note),
     session_id: reading.sessionId ?? '',
     levels: JSON.stringify(reading.levels),
     parts: JSON.stringify(reading.parts),
@@ -114,8 +115,8 @@ function ownRow(
   measurands: Map<string, Measurand>,
   items: Map<string, Item>,
 ): Reading {
-  const item = items.get(cell('code'));
-  const measurand = measurands.get(cell('measurand'));
+  const item = items.get(cellText(cell('code')));
+  const measurand = measurands.get(cellText(cell('measurand')));
   if (!item) throw new FileProblem(`column “code”: there is no item with the code “${cell('code')}”.`, line);
   if (!measurand) {
     throw new FileProblem(`column “measurand”: there is no measurand “${cell('measurand')}”.`, line);
@@ -211,11 +212,21 @@ function foreignStudy(
     }
     let item = items.get(name.toLowerCase());
     if (!item) {
+      if (items.size >= MOST_ITEMS)
+        throw new FileProblem(
+          `there are more than ${String(MOST_ITEMS)} items, and a study has no more.`,
+          line,
+        );
       item = { id: newId(), ...stamp, ...newItem(name, [...items.values()]) };
       items.set(name.toLowerCase(), item);
     }
     let measurand = measurands.get(measurandName.toLowerCase());
     if (!measurand) {
+      if (measurands.size >= MOST_MEASURANDS)
+        throw new FileProblem(
+          `there are more than ${String(MOST_MEASURANDS)} measurands, and a study has no more.`,
+          line,
+        );
       measurand = {
         id: newId(),
         ...stamp,
@@ -236,16 +247,20 @@ function foreignStudy(
     const own = `${item.id}/${measurand.id}`;
     const nth = (perItem.get(own) ?? 0) + 1;
     perItem.set(own, nth);
-    const round = cell('round').trim() === '' ? nth : Number(cell('round'));
-    if (!Number.isInteger(round) || round < 1 || round > 10000) {
+    const round = cell('round').trim() === '' ? nth : readRound(cell('round'));
+    if (round === undefined) {
       throw new FileProblem(
         `column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`,
         line,
       );
     }
-    const takenAt = cell('taken_at').trim();
-    if (takenAt !== '' && Number.isNaN(Date.parse(takenAt))) {
-      throw new FileProblem(`column “taken_at” is not a date and time: “${takenAt.slice(0, 40)}”.`, line);
+    const time = cell('taken_at').trim();
+    const takenAt = time === '' ? now : readInstant(time);
+    if (takenAt === undefined) {
+      throw new FileProblem(
+        `column “taken_at” is not a date and time such as 2026-07-04 10:30: “${time.slice(0, 40)}”.`,
+        line,
+      );
     }
     // The text is kept as it was when it reads as the same number; else the number's own text is.
     const understood = parseQuantity(text, measurand.unit);
@@ -261,7 +276,7 @@ function foreignStudy(
       levels: [],
       parts: [{ name: 'value', text: keptText, number }],
       source: 'import',
-      takenAt: takenAt === '' ? now : new Date(takenAt).toISOString(),
+      takenAt,
     };
     readings.push(reading);
     if (cell('note').trim() !== '') {
@@ -302,6 +317,7 @@ function foreignStudy(
       ...NEW_STUDY,
       rounds: Math.min(
         500,
+        Math.max(1, Math.floor(MOST_RUNS / (items.size * measurands.size))),
         readings.reduce((most, { round }) => Math.max(most, round), 1),
       ),
       seed: 1,
@@ -317,7 +333,7 @@ function foreignStudy(
 
 /**
  * A study from CSV: the same study from our own export, a new one from a plain table.
- * @returns the document, not yet checked by its schema, and how many empty values were passed by
+ * @returns the document, not yet checked by its schema, and how many empty values were skipped
  * @throws FileProblem that names the line and column
  */
 export function studyFromCsv(
@@ -354,7 +370,11 @@ export function studyFromCsv(
   } catch {
     throw new FileProblem('The comment line that holds the study is damaged.');
   }
-  if (!Array.isArray(plan.measurands) || !Array.isArray(plan.items)) {
+  // What is no plan at all, null among it, is as damaged.
+  const lists = plan as Partial<StudyDocument> | null;
+  const named = (list: unknown) =>
+    Array.isArray(list) && list.every((part) => typeof part === 'object' && part !== null);
+  if (!named(lists?.measurands) || !named(lists?.items) || typeof lists?.study !== 'object') {
     throw new FileProblem('The comment line that holds the study is damaged.');
   }
   const measurands = new Map(plan.measurands.map((measurand) => [measurand.name, measurand]));

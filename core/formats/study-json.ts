@@ -1,4 +1,4 @@
-import { type FieldProblem, checkPart } from '../record/checks.ts';
+import { type FieldProblem, checkPart, checkPlanSize } from '../record/checks.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -7,7 +7,8 @@ import type { StudyDocument } from '../model/study-document.ts';
  * to nothing, and whatever checkPart finds.
  */
 export function documentProblems(document: StudyDocument): FieldProblem[] {
-  const problems: FieldProblem[] = [];
+  // A plan too large for any page is not taken in, whatever it was made by.
+  const problems: FieldProblem[] = checkPlanSize(document);
   const ids = new Map(
     PART_KIND_NAMES.map((kind) => [kind, new Set(document[kind].map(({ id }) => id))] as const),
   );

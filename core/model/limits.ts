@@ -11,3 +11,7 @@ export const UNIT_LIMIT = 24;
 
 /** Most readings of one study; more than this are no study any more. */
 export const MOST_READINGS = 200000;
+
+/** Most items of one study, and most measurands. */
+export const MOST_ITEMS = 2000;
+export const MOST_MEASURANDS = 200;

@@ -15,7 +15,7 @@ import {
   Study,
 } from './parts.ts';
 import { closed } from './common.ts';
-import { MOST_READINGS } from './limits.ts';
+import { MOST_ITEMS, MOST_MEASURANDS, MOST_READINGS } from './limits.ts';
 
 export const STUDY_FORMAT = 'brackenridge-study';
 export const STUDY_FORMAT_VERSION = 2;
@@ -26,8 +26,8 @@ export const StudyDocument = Type.Object(
     format: Type.Literal(STUDY_FORMAT),
     formatVersion: Type.Literal(STUDY_FORMAT_VERSION),
     study: Study,
-    items: Type.Array(Item, { maxItems: 2000 }),
-    measurands: Type.Array(Measurand, { maxItems: 200 }),
+    items: Type.Array(Item, { maxItems: MOST_ITEMS }),
+    measurands: Type.Array(Measurand, { maxItems: MOST_MEASURANDS }),
     factors: Type.Array(Factor, { maxItems: 12 }),
     levels: Type.Array(Level, { maxItems: 2000 }),
     claims: Type.Array(Claim, { maxItems: 2000 }),

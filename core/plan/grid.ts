@@ -31,12 +31,20 @@ export function factorLevels({ factors, levels }: Pick<StudyDocument, 'factors' 
 /** One level of each factor, in the order of the factors. Without factors there is one setting, an empty one. */
 export type Setting = readonly Level[];
 
-/** All combinations of the levels, the last factor changing fastest. Mind their number: count them first. */
-export const settingsOf = (factors: readonly FactorLevels[]): Setting[] =>
-  factors.reduce<Level[][]>(
+const countSettings = (factors: readonly FactorLevels[]): number =>
+  factors.reduce((product, { levels }) => product * levels.length, 1);
+
+/**
+ * All combinations of the levels, the last factor changing fastest.
+ * @throws RangeError where there are more than a plan may have
+ */
+export function settingsOf(factors: readonly FactorLevels[]): Setting[] {
+  if (countSettings(factors) > MOST_RUNS) throw new RangeError('The plan has too many settings.');
+  return factors.reduce<Level[][]>(
     (settings, { levels }) => settings.flatMap((setting) => levels.map((level) => [...setting, level])),
     [[]],
   );
+}
 
 /** The ids of a setting as the record keeps them, in the order of the ids. */
 export const levelIdsOf = (setting: readonly { id: string }[]): string[] =>
@@ -80,7 +88,7 @@ export interface PlanSize {
 export function planSize(document: PlanOfRuns): PlanSize {
   const { study, items, measurands } = document;
   const factors = factorLevels(document);
-  const settings = factors.reduce((product, { levels }) => product * levels.length, 1);
+  const settings = countSettings(factors);
   const known = new Set(items.map(({ id }) => id));
   const current = new Set(factors.flatMap(({ levels }) => levels.map(({ id }) => id)));
   const struckOf = new Map<string, number>();
@@ -102,6 +110,8 @@ export function planSize(document: PlanOfRuns): PlanSize {
       const own = read.filter((measurand) => isMeasuredOn(measurand, item)).length;
       return sum + own * (settings - (struckOf.get(item.id) ?? 0));
     }, 0);
+  // Levels count before there are items, so that no item can make a plan too large that is not so yet.
+  const size = Math.max(runs, Math.max(1, items.length) * settings);
   return {
     settings,
     grid: items.length * settings,
@@ -109,8 +119,8 @@ export function planSize(document: PlanOfRuns): PlanSize {
     rounds: study.rounds,
     runs,
     refused:
-      Math.max(runs, items.length * settings) > MOST_RUNS
-        ? `This makes ${String(Math.max(runs, items.length * settings))} runs, and at most ${String(MOST_RUNS)} can be planned. Take fewer levels or rounds, or split the study.`
+      size > MOST_RUNS
+        ? `This makes ${String(size)} runs, and at most ${String(MOST_RUNS)} can be planned. Take fewer levels or rounds, or split the study.`
         : undefined,
   };
 }

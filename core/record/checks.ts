@@ -2,7 +2,7 @@ import { derivedExpression } from '../expression/derived.ts';
 import { readingForm, settingProblems } from '../forms/index.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { convert } from '../quantity/units.ts';
-import type { Claim, Factor, Item, Level, Measurand, Reading } from '../model/parts.ts';
+import type { Claim, Decision, Factor, Item, Level, Measurand, Reading, Session } from '../model/parts.ts';
 import type { PartKind } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -15,15 +15,48 @@ export interface FieldProblem {
 /** The plan that a part is checked against. */
 export type PlanContext = Pick<StudyDocument, 'items' | 'measurands' | 'factors' | 'levels' | 'conditions'>;
 
-const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+const asCompared = (text: string) => text.trim().toLowerCase();
+
+/** Something made of a list once, and again when the list has grown. */
+function madeOnce<T, Made>(make: (list: readonly T[]) => Made): (list: readonly T[]) => Made {
+  const kept = new WeakMap<readonly T[], { length: number; made: Made }>();
+  return (list) => {
+    const known = kept.get(list);
+    if (known?.length === list.length) return known.made;
+    const made = make(list);
+    kept.set(list, { length: list.length, made });
+    return made;
+  };
+}
+
+const grouped = <T>(list: readonly T[], key: (part: T) => string): Map<string, T[]> => {
+  const groups = new Map<string, T[]>();
+  for (const part of list) {
+    const there = groups.get(key(part));
+    if (there) there.push(part);
+    else groups.set(key(part), [part]);
+  }
+  return groups;
+};
+
+const byName = madeOnce((parts: readonly { id: string; name: string }[]) =>
+  grouped(parts, ({ name }) => asCompared(name)),
+);
+const byCode = madeOnce((items: readonly Item[]) => grouped(items, ({ code }) => asCompared(code)));
+const byId = madeOnce((parts: readonly { id: string }[]) => new Map(parts.map((part) => [part.id, part])));
+const byFactor = madeOnce((levels: readonly Level[]) => grouped(levels, ({ factorId }) => factorId));
 
 /** Another part of the same name, if there is one. */
 const namesake = <T extends { id: string; name: string }>(parts: readonly T[], { id, name }: T) =>
-  parts.find((other) => other.id !== id && same(other.name, name));
+  byName(parts)
+    .get(asCompared(name))
+    ?.find((other) => other.id !== id);
 
 function checkItem(item: Item, { items }: PlanContext): FieldProblem[] {
   const problems: FieldProblem[] = [];
-  const taken = items.find((other) => other.id !== item.id && same(other.code, item.code));
+  const taken = byCode(items)
+    .get(asCompared(item.code))
+    ?.find((other) => other.id !== item.id);
   if (taken) problems.push({ path: '/code', message: `The code “${item.code}” is taken by ${taken.name}.` });
   if (namesake(items, item)) {
     problems.push({ path: '/name', message: `Another item is called “${item.name}” already.` });
@@ -85,7 +118,7 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
       problems.push({ path: '/form', message: 'A derived measurand is worked out, so its form is “value”.' });
     }
   }
-  const strange = onItems?.find((id) => !context.items.some((item) => item.id === id));
+  const strange = onItems?.find((id) => !byId(context.items).has(id));
   if (strange !== undefined) {
     problems.push({ path: '/onItems', message: 'The study has no item with one of these ids.' });
   }
@@ -108,9 +141,9 @@ function checkFactor(factor: Factor, { factors }: PlanContext): FieldProblem[] {
 }
 
 function checkLevel(level: Level, { factors, levels }: PlanContext): FieldProblem[] {
-  const own = levels.filter(({ factorId }) => factorId === level.factorId);
+  const siblings = byFactor(levels).get(level.factorId) ?? [];
   const problems: FieldProblem[] = [];
-  if (namesake(own, level)) {
+  if (namesake(siblings, level)) {
     problems.push({ path: '/name', message: `Another level is called “${level.name}” already.` });
   }
   const numeric = factors.find(({ id }) => id === level.factorId)?.kind === 'numeric';
@@ -126,7 +159,7 @@ function checkClaim(claim: Claim, { items, measurands, factors, levels }: PlanCo
   const measurand = measurands.find(({ id }) => id === measurandId);
   if (kind === 'order') {
     if (order.length < 2) problems.push({ path: '/order', message: 'An order needs at least two items.' });
-    else if (order.some((id) => !items.some((item) => item.id === id))) {
+    else if (order.some((id) => !byId(items).has(id))) {
       problems.push({ path: '/order', message: 'The study has no item with one of these ids.' });
     }
     return problems;
@@ -202,10 +235,27 @@ export function checkReading(
   return problems;
 }
 
+function checkSession({ startedAt, endedAt, pauses }: Session): FieldProblem[] {
+  const behind = (from: string, to: string | null) => to === null || Date.parse(to) >= Date.parse(from);
+  const problems: FieldProblem[] = [];
+  if (!behind(startedAt, endedAt))
+    problems.push({ path: '/endedAt', message: 'A session ends behind its start.' });
+  pauses.forEach(({ from, to }, i) => {
+    if (!behind(from, to))
+      problems.push({ path: `/pauses/${String(i)}/to`, message: 'A pause ends behind its start.' });
+  });
+  return problems;
+}
+
+const checkDecision = ({ action, readingId, sessionId, run }: Decision): FieldProblem[] =>
+  action !== 'look' && readingId === null && sessionId === null && run === null
+    ? [{ path: '/readingId', message: 'A decision is about a reading, a session or a run.' }]
+    : [];
+
 /** Levels of a reading that the study does not have. */
-export function checkLevelsOf({ levels: at }: Reading, levels: readonly Level[]): FieldProblem[] {
-  return at.flatMap(({ factorId, levelId }, i) =>
-    levels.some((level) => level.id === levelId && level.factorId === factorId)
+export function checkLevelsOf({ levels: taken }: Reading, levels: readonly Level[]): FieldProblem[] {
+  return taken.flatMap(({ factorId, levelId }, i) =>
+    (byId(levels).get(levelId) as Level | undefined)?.factorId === factorId
       ? []
       : [{ path: `/levels/${String(i)}`, message: 'The study has no such level of this factor.' }],
   );
@@ -232,6 +282,10 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
       const measurand = context.measurands.find(({ id }) => id === reading.measurandId);
       return [...checkReading(reading, measurand), ...checkLevelsOf(reading, context.levels)];
     }
+    case 'sessions':
+      return checkSession(part as Session);
+    case 'decisions':
+      return checkDecision(part as Decision);
     default:
       return [];
   }

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
@@ -14,6 +14,12 @@ import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
 const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench, promises, previews];
+
+/** A later version of the program has changed the tables. */
+export class LaterVersion extends Error {}
+
+/** The file that was opened is not in its folder any more. */
+export class DatabaseGone extends Error {}
 
 export interface Database {
   sequelize: Sequelize;
@@ -85,10 +91,23 @@ export async function openDatabase(file: string): Promise<Database> {
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });
+  const known = new Set<string>(MIGRATIONS.map(({ name }) => name));
+  if ((await migrator.executed()).some(({ name }) => !known.has(name)))
+    throw new LaterVersion(
+      `The database in ${path.dirname(file)} was written by a later version of Brackenridge. Start that one, or name another folder by --data.`,
+    );
   await migrator.up();
 
   const reader = await openReader(file);
 
+  const { ino } = statSync(file);
+  const isStillThere = () => {
+    try {
+      return statSync(file).ino === ino;
+    } catch {
+      return false;
+    }
+  };
   let last: Promise<unknown> = Promise.resolve();
   const inTransaction = async <T>(work: () => Promise<T>): Promise<T> => {
     await sequelize.query('BEGIN IMMEDIATE');
@@ -111,7 +130,13 @@ export async function openDatabase(file: string): Promise<Database> {
       return { connection, close: () => closeReader(connection) };
     },
     write(work, options) {
-      const next = last.then(() => (options?.transaction ? inTransaction(work) : work()));
+      const next = last
+        .then(() => (options?.transaction ? inTransaction(work) : work()))
+        .then((result) => {
+          // What was written into a file that nobody will find again is not acknowledged.
+          if (!isStillThere()) throw new DatabaseGone();
+          return result;
+        });
       last = next.catch(() => undefined);
       return next;
     },

@@ -4,7 +4,7 @@ import Type from 'typebox';
 import { v7 } from 'uuid';
 import { readingForm } from '../../core/forms/index.ts';
 import { Id, Instant, closed, nullable } from '../../core/model/common.ts';
-import { MOST_READINGS } from '../../core/model/limits.ts';
+import { MOST_ITEMS, MOST_MEASURANDS, MOST_READINGS } from '../../core/model/limits.ts';
 import { type Measurand, type Reading, type Session, SessionFields } from '../../core/model/parts.ts';
 import { formatNumber } from '../../core/quantity/format.ts';
 import { checkLevelsOf } from '../../core/record/checks.ts';
@@ -19,8 +19,8 @@ const Text = Type.String({ maxLength: 60 });
 const ImportedReadings = Type.Object(
   {
     session: Type.Object({ id: Id, ...SessionFields }, closed),
-    items: Type.Array(Id, { maxItems: 2000 }),
-    measurands: Type.Array(Id, { maxItems: 200 }),
+    items: Type.Array(Id, { maxItems: MOST_ITEMS }),
+    measurands: Type.Array(Id, { maxItems: MOST_MEASURANDS }),
     settings: Type.Array(Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 }), {
       maxItems: 20000,
     }),

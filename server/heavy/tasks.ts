@@ -94,7 +94,11 @@ export function heavyTasks(store: Store) {
       extent: 'plan' | 'everything';
     }): Promise<Study> => {
       const existing = await store.find('studies', asked.id);
-      if (existing) return store.plain<Study>(existing);
+      if (existing) {
+        const study = store.plain<Study>(existing);
+        if (study.title === asked.title && study.status === 'open') return study;
+        throw new Problem(409, 'Id taken', 'There is another study with this id. Nothing was changed.');
+      }
       const source = await store.document(asked.from);
       const now = new Date().toISOString();
       const copy = copyStudy(source, asked.extent, asked.id, () => v7(), asked.title, now);

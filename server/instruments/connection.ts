@@ -8,11 +8,13 @@ const LONGEST_LINE = 4096;
 export const ANSWER_MS = 2000;
 /** Between two looks at the display, ms. */
 export const LOOK_MS = 500;
+/** More lines than this in a second are no instrument's; the connection is dropped. */
+const MOST_LINES = 200;
 const FIRST_RETRY_MS = 500;
 const LONGEST_RETRY_MS = 8000;
 /** SCPI-1999's "not a number" and anything as large as it: the reading came to nothing. */
 const NO_READING = 9.9e37;
-const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
+const NUMBER = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?$/i;
 
 export interface InstrumentAddress {
   host: string;
@@ -52,6 +54,9 @@ export class InstrumentConnection extends EventEmitter<Events> {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private retryMs = FIRST_RETRY_MS;
   private closed = false;
+  /** When the second began in which lines are counted, and how many came in it. */
+  private second = 0;
+  private lines = 0;
 
   constructor(private readonly address: InstrumentAddress) {
     super();
@@ -213,6 +218,14 @@ export class InstrumentConnection extends EventEmitter<Events> {
     this.held = lines.pop() ?? '';
     if (this.held.length > LONGEST_LINE) {
       this.drop('It sends without end and without a line break.');
+      return;
+    }
+    if (lines.length === 0) return;
+    const now = Date.now();
+    if (now - this.second > 1000) [this.second, this.lines] = [now, 0];
+    this.lines += lines.length;
+    if (this.lines > MOST_LINES) {
+      this.drop(`It sends more than ${String(MOST_LINES)} lines in a second.`);
       return;
     }
     for (const line of lines) this.takeLine(line);

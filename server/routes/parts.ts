@@ -3,8 +3,10 @@ import Type, { type TSchema } from 'typebox';
 import { closed, Id } from '../../core/model/common.ts';
 import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
-import type { Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
+import type { Claim, Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
+import { StudyDocument } from '../../core/model/study-document.ts';
+import { type Plan, mended, planProblems } from '../../core/record/mend.ts';
 import { jsonBody } from '../body.ts';
 import { prepareSchema } from '../validate.ts';
 import type { LiveHub } from '../live.ts';
@@ -16,10 +18,27 @@ import { type Store, sameJson } from '../store.ts';
 const DELETABLE: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims', 'conditions'];
 
 /** Collections whose parts are checked against the rest of the plan. */
-const CHECKED: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims'];
+const CHECKED: readonly PartKind[] = [
+  'items',
+  'measurands',
+  'factors',
+  'levels',
+  'claims',
+  'sessions',
+  'decisions',
+];
+
+/** Collections that others of a plan lean on. */
+const LEANT_ON: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims', 'conditions'];
 
 /** Collections that decide how large a plan is. */
 const SIZING: readonly PartKind[] = ['items', 'measurands', 'levels'];
+
+/** A part that was changed along with another. */
+interface Told {
+  kind: PartKind;
+  part: unknown;
+}
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
 export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
@@ -55,10 +74,14 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     return new Map(found.filter((entry) => entry !== undefined));
   };
 
-  /** Tells the pages at the study, of what was written into the log too. */
-  const tell = (studyId: string, part: unknown, logged: readonly unknown[]) => {
-    hub.publish(studyId, { event: 'part', kind, part });
+  /** Tells the pages at the study what was written into the log, and which other parts were changed along. */
+  const tellAlong = (studyId: string, logged: readonly unknown[], followed: readonly Told[]) => {
+    for (const told of followed) hub.publish(studyId, { event: 'part', ...told });
     for (const change of logged) hub.publish(studyId, { event: 'part', kind: 'changes', part: change });
+  };
+  const tell = (studyId: string, part: unknown, logged: readonly unknown[], followed: readonly Told[]) => {
+    hub.publish(studyId, { event: 'part', kind, part });
+    tellAlong(studyId, logged, followed);
   };
 
   const check = async (part: Record<string, unknown>, studyId: string) => {
@@ -74,7 +97,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
               : []),
           ]
         : CHECKED.includes(kind)
-          ? checkPart(kind, part, await store.planContext(studyId))
+          ? checkPart(kind, part, LEANT_ON.includes(kind) ? await store.planContext(studyId) : EMPTY)
           : [];
     if (problems.length > 0) throw invalid(problems);
   };
@@ -109,6 +132,49 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     ]);
   };
 
+  const wholePlan = async (studyId: string): Promise<Plan> => ({
+    ...(await store.planContext(studyId)),
+    claims: await store.list<Claim>('claims', studyId),
+  });
+
+  /**
+   * Makes a change of the plan, and with it those of other parts that follow from it; refuses one that breaks something
+   * else. The caller holds a transaction.
+   * @returns what the change gave, and the other parts that were changed with it
+   */
+  const keepWhole = async <T>(
+    studyId: string,
+    change: () => Promise<T>,
+  ): Promise<{ made: T; along: Told[] }> => {
+    if (!LEANT_ON.includes(kind)) return { made: await change(), along: [] };
+    const before = await wholePlan(studyId);
+    const made = await change();
+    const { measurands, claims } = mended(before, await wholePlan(studyId));
+    const along: Told[] = [];
+    for (const [other, changes] of [['measurands', measurands] as const, ['claims', claims] as const]) {
+      for (const [id, change] of changes) {
+        along.push({
+          kind: other,
+          part: await store.update(await store.partRow(other, studyId, id), change),
+        });
+      }
+    }
+    const known = new Set(planProblems(before).map(({ key }) => key));
+    const broken = planProblems(await wholePlan(studyId)).filter(({ key }) => !known.has(key));
+    if (broken.length > 0) throw invalid(broken.map(({ message }) => ({ path: '', message })));
+    return { made, along };
+  };
+
+  /** Refuses one more than a study may hold, since no file of it could be read. */
+  const checkCount = async (studyId: string) => {
+    const { maxItems } = StudyDocument.properties[kind] as unknown as { maxItems: number };
+    // Rows of all studies are counted at once by their last number, which costs nothing.
+    const last = Number((await store.tables[kind].max('seq')) ?? 0);
+    if (last <= maxItems) return;
+    if ((await store.tables[kind].count({ where: { studyId } })) <= maxItems) return;
+    throw invalid([{ path: '', message: `A study holds at most ${counted(maxItems, word)}.` }]);
+  };
+
   const claimLog = (part: Record<string, unknown> | undefined) => {
     if (!part) return {};
     const {
@@ -133,10 +199,15 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     if (serverMade) throw new Problem(405, 'Made by the server', `A ${word} is written by the server alone.`);
     const body = await jsonBody(context, created);
     let logged: unknown[] = [];
+    let followed: Told[] = [];
     const { part, created: fresh } = await write(
       async () => {
-        const outcome = await store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId));
+        const { made: outcome, along } = await keepWhole(studyId, () =>
+          store.createOnce(kind, { ...body, studyId }, (ours) => check(ours, studyId)),
+        );
+        followed = along;
         if (outcome.created) {
+          await checkCount(studyId);
           await checkSize(studyId);
           if (kind === 'claims') {
             const { measurandId } = outcome.part;
@@ -146,10 +217,9 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         }
         return outcome;
       },
-      // A lone insert is a transaction of its own.
-      { transaction: SIZING.includes(kind) || kind === 'claims' },
+      { transaction: true },
     );
-    if (fresh) tell(studyId, part, logged);
+    if (fresh) tell(studyId, part, logged, followed);
     return context.json(part, fresh ? 201 : 200);
   });
 
@@ -165,6 +235,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     }
     const { version, ...changes } = await jsonBody(context, changed);
     let logged: unknown[] = [];
+    let followed: Told[] = [];
     const part = await write(
       async () => {
         const row = await store.partRow(kind, studyId, id);
@@ -176,7 +247,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
           await checkReread(after, before as unknown as Measurand);
           logged = await store.logChanges(studyId, id, before, changes);
         }
-        const updated = await store.update(row, changes);
+        const { made: updated, along } = await keepWhole(studyId, () => store.update(row, changes));
+        followed = along;
         if (kind === 'claims') {
           const [was, is] = [claimLog(before), claimLog(updated)];
           logged = await store.logChanges(studyId, String(updated.measurandId), was, is);
@@ -186,7 +258,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       },
       { transaction: true },
     );
-    tell(studyId, part, logged);
+    tell(studyId, part, logged, followed);
     return context.json(part);
   });
 
@@ -196,6 +268,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       throw new Problem(405, 'Never deleted', `A ${word} stays in the record; it can be left out instead.`);
     }
     let logged: unknown[] = [];
+    let followed: Told[] = [];
     await write(
       async () => {
         const row = await store.partRow(kind, studyId, id);
@@ -213,12 +286,12 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
           const was = claimLog(claim);
           logged = await store.logChanges(studyId, String(claim.measurandId), was, { claim: null });
         }
-        await row.destroy();
+        followed = (await keepWhole(studyId, () => row.destroy())).along;
       },
       { transaction: true },
     );
     hub.publish(studyId, { event: 'gone', kind, id });
-    for (const change of logged) hub.publish(studyId, { event: 'part', kind: 'changes', part: change });
+    tellAlong(studyId, logged, followed);
     return context.body(null, 204);
   });
 

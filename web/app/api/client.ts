@@ -47,7 +47,8 @@ export async function request<T>(
   } catch {
     throw new ServerAway();
   }
-  if (response.status >= 502) throw new ServerAway();
+  // 507 is the server's own: it is there, and cannot store.
+  if (response.status >= 502 && response.status !== 507) throw new ServerAway();
   if (response.status === 204) return undefined as T;
   let answer: unknown;
   try {

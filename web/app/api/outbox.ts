@@ -27,6 +27,8 @@ export interface OutboxState {
   entries: readonly Outgoing[];
   /** sending: on its way; away: the server cannot be reached, it is tried again; broken: the browser cannot store. */
   status: 'idle' | 'sending' | 'away' | 'broken';
+  /** Why the server that is there records nothing, such as a full disk. */
+  why?: string | undefined;
 }
 
 /** What one tab tells the others when the server has acknowledged a part. */
@@ -259,14 +261,17 @@ export class Outbox {
           if (this.state.status !== 'sending') this.set({ status: 'sending' });
         }
       });
-      this.set({ status: 'idle' });
+      this.set({ status: 'idle', why: undefined });
       this.sending = false;
       // Something may have been added between the last look and the release of the lock.
       if (this.state.entries.some(({ refused, seq }) => refused === undefined && seq !== undefined))
         void this.send();
     } catch (error) {
       const answered = error instanceof ServerAway || error instanceof Refusal;
-      this.set({ status: answered ? 'away' : 'broken' });
+      this.set({
+        status: answered ? 'away' : 'broken',
+        why: error instanceof Refusal ? error.detail : undefined,
+      });
       this.sending = false;
       this.timer = setTimeout(() => void this.send(), this.delay);
       this.delay = Math.min(this.delay * 2, 8000);

@@ -38,7 +38,7 @@ function saveFile(name: string, content: unknown): void {
 
 /** Where the readings are: on disk, in this browser, or refused. */
 function Saving() {
-  const { entries, status } = useOutbox();
+  const { entries, status, why } = useOutbox();
   const refused = entries.filter((entry) => entry.refused !== undefined);
   const waiting = entries.filter(({ kind, refused: why }) => kind === 'readings' && why === undefined).length;
   const steps = entries.length - refused.length;
@@ -50,9 +50,15 @@ function Saving() {
         </Note>
       )}
       {status === 'away' && (
-        <Note tone="attention" title="The server is away">
-          {waiting > 0 ? counted(waiting, 'reading') : counted(steps, 'step')} held safe in this browser. Go
-          on; they are sent when the server is back.
+        <Note
+          tone="attention"
+          title={why === undefined ? 'The server is away' : 'The server records nothing'}
+        >
+          {why} {waiting > 0 ? counted(waiting, 'reading') : counted(steps, 'step')} held safe in this
+          browser.{' '}
+          {why === undefined
+            ? 'Go on; they are sent when the server is back.'
+            : 'They are sent once this is mended.'}
         </Note>
       )}
       {refused.length > 0 && (
