@@ -75,13 +75,19 @@ export function createApp(
             'Something went wrong in the server. Nothing that was recorded is lost.',
           ));
     // A failed statement may hold a whole study; its beginning tells enough.
-    if (problem !== error) console.error(error.stack?.slice(0, 2000));
+    if (problem.status >= 500) console.error(error.stack?.slice(0, 2000));
     return context.body(JSON.stringify(problem.body()), problem.status, {
       'Content-Type': 'application/problem+json; charset=utf-8',
     });
   });
 
   const api = new Hono();
+  api.use(async (context, next) => {
+    // No name here holds a NUL, which the database cannot be asked for.
+    if (context.req.url.includes('%00'))
+      throw new Problem(404, 'Not found', 'There is nothing at this address.');
+    await next();
+  });
   api.use(async (context, next) => {
     await next();
     // A photo is named by what is in it, so that it never changes.

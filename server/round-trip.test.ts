@@ -153,10 +153,10 @@ describe('a plan after any edits that were taken', () => {
         const again = await server.send('POST', '/studies/import', file);
         expect([again.status, again.body.already]).toEqual([200, true]);
       }),
-      { numRuns: 12, seed: 20260704 },
+      { numRuns: 5, seed: 20260704 },
     );
     // Most of what is tried is taken, or the test would say little.
-    expect(taken).toBeGreaterThan(150);
+    expect(taken).toBeGreaterThan(60);
   });
 
   it('means what it meant: an expression follows the names in it', async () => {

@@ -1,0 +1,196 @@
+import fc from 'fast-check';
+import { v7 } from 'uuid';
+import { expect, it } from 'vitest';
+import { studyToCsv } from '../core/formats/study-csv.ts';
+import type { StudyDocument } from '../core/model/study-document.ts';
+import { newSession } from '../core/plan/new-parts.ts';
+import { sharedServer } from './testing.ts';
+
+/** Requests that are tried; BRACKENRIDGE_FUZZ=100000 for a long run, with BRACKENRIDGE_SEED for another one. */
+const RUNS = Number(process.env.BRACKENRIDGE_FUZZ ?? 400);
+const SEED = Number(process.env.BRACKENRIDGE_SEED ?? 1);
+/** An answer takes no longer, ms: short enough that nobody else at the server notices. */
+const PATIENCE_MS = 5000;
+
+const server = await sharedServer();
+const { studyId, itemId, measurandId } = await server.readyStudy();
+const at = `/studies/${studyId}`;
+await server.send('POST', `${at}/readings`, server.readingFields(itemId, measurandId, '3'));
+const document = (await server.send('GET', `${at}/document`)).body as unknown as StudyDocument;
+const time = '2026-07-04T09:00:00.000Z';
+const session = { id: v7(), ...newSession(time), kind: 'import', endedAt: time };
+
+/** Requests as they should be; each is sent with something in it turned into something else. */
+const REQUESTS: readonly (readonly [string, string, unknown])[] = [
+  ['POST', '/studies', { id: v7(), title: 'A', question: '', rounds: 3, seed: 1 }],
+  [
+    'PATCH',
+    at,
+    { version: 1, title: 'B', struck: [{ itemId, levelIds: [] }], looks: { after: [2], spending: 'late' } },
+  ],
+  ['POST', `${at}/items`, server.itemFields('Bel', 'B')],
+  ['PATCH', `${at}/items/${itemId}`, { version: 1, attributes: [{ name: 'Mass', value: 2, unit: 'g' }] }],
+  [
+    'POST',
+    `${at}/measurands`,
+    { ...server.measurandFields(), name: 'Push', expression: 'pull * 2', settings: { readUnit: 'g' } },
+  ],
+  [
+    'PATCH',
+    `${at}/measurands/${measurandId}`,
+    { version: 1, form: 'fed-recovered', unit: '%', settings: { readUnit: 'g' } },
+  ],
+  ['POST', `${at}/readings`, server.readingFields(itemId, measurandId, '4', 2)],
+  ['POST', `${at}/rounds`, { id: v7(), number: 1, sessionId: null, note: '' }],
+  ['POST', `${at}/sessions`, { ...session, id: v7() }],
+  [
+    'POST',
+    `${at}/decisions`,
+    {
+      id: v7(),
+      action: 'leave-out',
+      readingId: document.readings[0]?.id,
+      sessionId: null,
+      run: null,
+      reason: 'x',
+      decidedAt: time,
+    },
+  ],
+  [
+    'POST',
+    `${at}/notes`,
+    {
+      id: v7(),
+      readingId: null,
+      itemId,
+      sessionId: null,
+      run: null,
+      text: 'x',
+      photo: null,
+      removed: false,
+      notedAt: time,
+    },
+  ],
+  [
+    'POST',
+    `${at}/import-readings`,
+    {
+      session,
+      items: [itemId],
+      measurands: [measurandId],
+      settings: [[]],
+      rows: [{ item: 0, measurand: 0, setting: 0, round: 1, texts: { value: '3' }, takenAt: null }],
+    },
+  ],
+  ['POST', `${at}/duplicate`, { id: v7(), title: 'C', extent: 'everything' }],
+  ['POST', '/studies/import', document],
+  ['POST', '/studies/import?copy=yes', document],
+  ['POST', '/studies/import?copy=yes', studyToCsv(document)],
+  ['POST', '/studies/import', 'item,round,value,taken_at\nAma,1,3.5,2026-07-04\n#Bel,2,4,\n'],
+  ['GET', `${at}/readings-behind/${document.readings[0]?.id ?? ''}?most=5`, undefined],
+  ['GET', `${at}/document?readings=1`, undefined],
+  ['DELETE', `${at}/items/${itemId}?version=1`, undefined],
+  ['POST', '/instruments', { host: '127.0.0.1', port: 1 }],
+];
+
+const ODD: fc.Arbitrary<unknown> = fc.oneof(
+  fc.constantFrom(
+    ...[
+      null,
+      true,
+      '',
+      ' ',
+      0,
+      -1,
+      0.5,
+      1e308,
+      -Infinity,
+      2 ** 53,
+      [],
+      {},
+      [[]],
+      '\u0000',
+      '\ud800',
+      'constructor',
+      '__proto__',
+    ],
+    ...[
+      '9'.repeat(30000),
+      '1e999',
+      '=1+1',
+      '%',
+      "'",
+      'NaN',
+      '\u202e',
+      '9999-99-99T99:99:99Z',
+      '2026-07-04T09:00:60Z',
+      itemId.toUpperCase(),
+      itemId,
+      studyId,
+    ],
+  ),
+  fc.string({ maxLength: 40, unit: 'binary' }),
+  fc.double(),
+  fc.anything({ maxDepth: 2 }),
+);
+
+/** Turns one thing inside a value into something else, deep or shallow as the numbers have it. */
+function turned(value: unknown, way: readonly number[], odd: unknown): unknown {
+  const [first, ...rest] = way;
+  if (first === undefined || typeof value !== 'object' || value === null) return odd;
+  const keys = Object.keys(value);
+  const key = keys[first % (keys.length + 1)] ?? 'extra';
+  if (first % 7 === 6 && key !== 'extra') {
+    const without = Array.isArray(value) ? [...(value as unknown[])] : { ...value };
+    Reflect.deleteProperty(without, key);
+    return without;
+  }
+  const inner = turned((value as Record<string, unknown>)[key], rest, odd);
+  if (Array.isArray(value)) return value.map((part: unknown, i) => (String(i) === key ? inner : part));
+  return { ...value, [key]: inner };
+}
+
+it('no request that was tampered with is more than refused', { timeout: 60000 + RUNS * 200 }, async () => {
+  let refused = 0;
+  await fc.assert(
+    fc.asyncProperty(
+      fc.nat(),
+      fc.array(fc.nat(50), { minLength: 0, maxLength: 5 }),
+      ODD,
+      fc.nat(),
+      async (which, way, odd, place) => {
+        const [method, address, body] = REQUESTS[which % REQUESTS.length] as (typeof REQUESTS)[number];
+        const csv = typeof body === 'string';
+        let sent: string | undefined;
+        let target = address;
+        if (csv) {
+          const cut = place % (body.length + 1);
+          sent =
+            body.slice(0, cut) +
+            (typeof odd === 'string' ? odd : `"${String(place)}=,`) +
+            body.slice(cut + (place % 5));
+        } else if (body === undefined || place % 9 === 0) {
+          const cut = place % address.length;
+          target = `/${address.slice(1, 1 + cut)}${encodeURIComponent((typeof odd === 'string' ? odd : String(place)).slice(0, 900).replace(/[\ud800-\udfff]/g, '%'))}`;
+          sent = body === undefined ? undefined : JSON.stringify(body);
+        } else sent = JSON.stringify(turned(body, way, odd));
+        const start = performance.now();
+        const { status } = await server.send(method, target, sent, csv ? { 'content-type': 'text/csv' } : {});
+        const what = `${method} ${target} ${sent?.slice(0, 300) ?? ''}`;
+        expect(status, what).toBeLessThan(500);
+        expect(performance.now() - start, what).toBeLessThan(PATIENCE_MS);
+        if (status >= 400) refused += 1;
+      },
+    ),
+    { numRuns: RUNS, seed: SEED },
+  );
+  expect(refused).toBeGreaterThan(RUNS / 4);
+  // What was taken is a study like any other.
+  const list = await server.send('GET', '/studies');
+  expect(list.status).toBe(200);
+  for (const { study } of list.body as unknown as { study: { id: string } }[]) {
+    const file = (await server.send('GET', `/studies/${study.id}/document`)).body;
+    const again = await server.send('POST', '/studies/import', file);
+    expect([again.status, again.body.already], JSON.stringify(again.body).slice(0, 500)).toEqual([200, true]);
+  }
+});
