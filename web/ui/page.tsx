@@ -21,11 +21,43 @@ const Content = styled.main`
   }
 `;
 
-const Side = styled.aside`
+/** The way on stays in sight however far the page is read: in the margin, or along the lower edge. */
+const Next = styled.div`
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  padding: 20px 24px 14px;
+  border-left: 1px solid var(--rule);
+  background: var(--sheet);
+  ${NARROW} {
+    order: 3;
+    top: auto;
+    bottom: 0;
+    padding: 10px 20px;
+    border-left: 0;
+    border-top: 1px solid var(--rule);
+  }
+  ${PRINT} {
+    display: none;
+  }
+`;
+
+/** Margin and way on, one above the other. */
+const Beside = styled.div`
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  ${NARROW} {
+    display: contents;
+  }
+`;
+
+const Side = styled.aside<{ $under: boolean }>`
+  flex: 1;
   display: flex;
   flex-direction: column;
   gap: 22px;
-  padding: 26px 24px 40px;
+  padding: ${({ $under }) => ($under ? '8px' : '26px')} 24px 40px;
   border-left: 1px solid var(--rule);
   ${NARROW} {
     border-left: 0;
@@ -42,17 +74,25 @@ export function Sheet({
   children,
   notes,
   notesLabel,
+  next,
 }: {
   children: ReactNode;
   notes: ReactNode;
   notesLabel: string;
+  /** The way on to the next stage. */
+  next?: ReactNode;
 }) {
   return (
     <Grid>
       <Content id="content" tabIndex={-1}>
         {children}
       </Content>
-      <Side aria-label={notesLabel}>{notes}</Side>
+      <Beside>
+        {next && <Next>{next}</Next>}
+        <Side aria-label={notesLabel} $under={Boolean(next)}>
+          {notes}
+        </Side>
+      </Beside>
     </Grid>
   );
 }

@@ -14,7 +14,16 @@ import { Strip } from '../../strip/strip.tsx';
 import { Segments } from '../../ui/segments.tsx';
 
 const Shown = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px 16px;
   margin: 6px 0 10px;
+  h2 span {
+    font-weight: 400;
+    color: var(--quiet);
+  }
 `;
 
 /** Drawn anew only when the readings are. */
@@ -49,6 +58,10 @@ export function BenchReadings({ document: whole, run, measurand, lastId }: Bench
   return (
     <>
       <Shown>
+        <h2>
+          {measurand.name}
+          {measurand.unit && <span> in {measurand.unit}</span>}
+        </h2>
         <Segments
           label="Readings shown"
           labelHidden

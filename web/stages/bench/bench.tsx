@@ -6,6 +6,7 @@ import { blindStudy } from '../../../core/plan/blind.ts';
 import { planSize } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
 import { counted } from '../../../core/quantity/format.ts';
+import { NextStage } from '../../app/next-stage.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
 import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
@@ -220,6 +221,7 @@ export function Bench() {
 
   return (
     <Sheet
+      next={!run && <NextStage to="screen" />}
       notes={
         <BenchNotes document={whole} bench={bench}>
           <LookDue document={whole} queue={queue} />
@@ -309,9 +311,6 @@ export function Bench() {
               }
               action={
                 <Row>
-                  <Button tone="go" onPress={() => void navigate('../screen')}>
-                    To the screening
-                  </Button>
                   {undo}
                   {more}
                 </Row>

@@ -1,4 +1,4 @@
-import { ArrowRight, Printer } from 'lucide-react';
+import { Printer } from 'lucide-react';
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
@@ -10,6 +10,7 @@ import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { looksWords } from '../../../core/plan/looks.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
+import { NextStage } from '../../app/next-stage.tsx';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
@@ -88,7 +89,21 @@ export function Plan() {
   const duration = useMemo(() => studyDuration(document, order), [document, order]);
   const factors = factorLevels(document);
   return (
-    <Sheet notes={<PlanNotes document={document} order={order} />} notesLabel="Notes on the plan">
+    <Sheet
+      notes={<PlanNotes document={document} order={order} />}
+      notesLabel="Notes on the plan"
+      next={
+        <NextStage
+          to="bench"
+          pressing={missing.length === 0}
+          missing={
+            items.length === 0 || measurands.length === 0
+              ? `The bench needs ${listed(missing)} first.`
+              : undefined
+          }
+        />
+      }
+    >
       <PageHead
         title={
           missing.length > 0
@@ -206,14 +221,6 @@ export function Plan() {
       </Folds>
       <Section>
         <Row>
-          <Button
-            tone="go"
-            size="large"
-            isDisabled={items.length === 0 || measurands.length === 0}
-            onPress={() => void navigate('../bench')}
-          >
-            To the bench <ArrowRight size={20} aria-hidden />
-          </Button>
           <Button
             size="large"
             isDisabled={items.length === 0 || measurands.length === 0}

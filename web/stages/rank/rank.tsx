@@ -7,6 +7,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { leftOutWords } from '../../../core/report/left-out-words.ts';
+import { NextStage } from '../../app/next-stage.tsx';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
@@ -136,6 +137,7 @@ export function Rank() {
   return (
     <Sheet
       notesLabel="Notes on the ranking"
+      next={<NextStage to="report" />}
       notes={
         <>
           <LookNote look={look} />

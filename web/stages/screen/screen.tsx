@@ -5,6 +5,7 @@ import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/
 import { ruleWords } from '../../../core/screening/words.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
+import { NextStage } from '../../app/next-stage.tsx';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { patchPart, recordParts } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
@@ -77,6 +78,7 @@ export function Screen() {
   return (
     <Sheet
       notesLabel="Notes on the readings"
+      next={<NextStage to="rank" />}
       notes={
         analysis && (
           <ScreenNotes
