@@ -2,7 +2,7 @@ import { itemsInOrder } from '../model/in-order.ts';
 import { sessionsWithdrawn, recordOf } from '../record/record.ts';
 import type { RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, formatPlain, formatReading, withUnit } from '../quantity/format.ts';
+import { counted, formatPlain, readingWords, withUnit } from '../quantity/format.ts';
 
 /** One thing that was done at the bench, in words. */
 export interface LogLine {
@@ -29,7 +29,7 @@ export function benchLog(document: StudyDocument): LogLine[] {
   const lines: LogLine[] = [];
   const texts = new Map<string, string>();
   for (const { reading, value, measurand, standing } of recordOf(document).readings) {
-    const shown = value === null ? 'no number' : withUnit(formatReading(value), measurand.unit);
+    const shown = readingWords({ value, parts: reading.parts }, measurand.unit);
     const text = `${runWords(reading)}: ${shown}`;
     texts.set(reading.id, text);
     if (reading.sessionId !== null && imports.has(reading.sessionId)) {

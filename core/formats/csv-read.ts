@@ -113,7 +113,7 @@ export function readCsv(
   const newline = body.includes('\n') ? '\n' : '\r';
   const comments: string[] = [];
   let start = 0;
-  // Comments stand before the header; further down a # begins a cell like any other.
+  // Comments before the header are set aside.
   while (start < body.length) {
     const end = body.indexOf(newline, start);
     const line = body.slice(start, end === -1 ? body.length : end).replace(/\r$/, '');
@@ -135,6 +135,8 @@ export function readCsv(
       onHeader({ columns, delimiter, comments, line });
       return;
     }
+    // A # begins a comment where it stands alone, and a cell like any other in a row of the table.
+    if (fields.length === 1 && columns.length > 1 && (fields[0] as string).startsWith('#')) return;
     if (fields.length !== columns.length) {
       throw new FileProblem(
         `${String(fields.length)} fields, where the header has ${String(columns.length)}.`,

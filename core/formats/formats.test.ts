@@ -6,6 +6,7 @@ import { analyseStudy } from '../analysis/analyse-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { FileProblem, csvNumber, decodeText, readCsv } from './csv-read.ts';
+import { cellText, harmlessCell, readInstant, readRound } from './cells.ts';
 import { studyFromCsv, studyToCsv } from './study-csv.ts';
 import { copyStudy, documentProblems } from './study-json.ts';
 import { upToDate } from '../record/upgrade.ts';
@@ -79,7 +80,53 @@ describe('CSV', () => {
   });
 });
 
+describe('a cell', () => {
+  it.each(['=1+1', '+4', '-x', '@a', '\tx', "'", "'=x", 'plain', '', "it's"])(
+    '%j comes back as it was',
+    (text) => {
+      const cell = harmlessCell(text);
+      expect(cell).not.toMatch(/^[=+\-@\t]/);
+      expect(cellText(cell)).toBe(text);
+    },
+  );
+  it.each([
+    ['2026-07-04', '2026-07-04T00:00:00.000Z'],
+    ['2026-07-04T10:30:00Z', '2026-07-04T10:30:00.000Z'],
+    ['2026-07-04 10:30:00.5+02:00', '2026-07-04T08:30:00.500Z'],
+    ['Run 7', undefined],
+    ['04.07.2026', undefined],
+    ['2026-13-04', undefined],
+    ['2026-07-04T10:30:60Z', undefined],
+  ])('“%s” is the instant %s', (text, instant) => {
+    expect(readInstant(text)).toBe(instant);
+  });
+  it.each([
+    ['3', 3],
+    [' 10000 ', 10000],
+    ['0x10', undefined],
+    ['1e2', undefined],
+    ['0', undefined],
+    ['10001', undefined],
+  ])('“%s” is the round %s', (text, round) => {
+    expect(readRound(text)).toBe(round);
+  });
+  it('is a number or not at once, however long it is', () => {
+    expect(csvNumber(`${'9'.repeat(30000)}x`, ',')).toBeUndefined();
+  });
+});
+
 describe('a study as CSV', () => {
+  it('keeps names that a spreadsheet would run, and rows that begin with #', () => {
+    const { document, items, measurand, read } = testStudy(['Ama', 'Bel']);
+    Object.assign(items[0] as object, { name: '=HYPERLINK("x")', code: '@1' });
+    measurand.name = '-pull';
+    read(0, 1, '3');
+    const csv = studyToCsv(document);
+    expect(csv).toContain(`'@1,'-pull,3`);
+    expect(studyFromCsv(csv, foreign).document).toEqual(document);
+    const { document: plain } = studyFromCsv('item,value\nAma,1\n#2,3\n', foreign);
+    expect([plain.readings.length, plain.items[1]?.name]).toEqual([2, '#2']);
+  });
   it('is the same study when it is read again', () => {
     expect(studyFromCsv(studyToCsv(fans), foreign).document).toEqual(fans);
   });

@@ -82,7 +82,7 @@ describe('a long table of readings', () => {
       outcome.problems.map(({ line, column, message }) => `${String(line)} ${column}: ${message}`),
     ).toEqual([
       '3 Reading: Change is read in several parts; give each a column of its own.',
-      '4 Date: “yesterday” is no date and time.',
+      '4 Date: “yesterday” is no date and time such as 2026-07-04 10:30.',
       '4 Quantity: The study has no measurand “Push” to read.',
     ]);
     expect(outcome.badRows).toBe(2);

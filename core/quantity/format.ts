@@ -71,6 +71,20 @@ export function formatReading(value: number, locale = 'en'): string {
   return formatPlain(figures > MOST_TYPED_FIGURES ? Number(value.toPrecision(4)) : value, locale);
 }
 
+/**
+ * A reading as it is shown: a time as it was typed, with its unit in it; anything else as its value.
+ * @param parts of the reading, the first of which gives the value
+ * @example readingWords({ value: 258.6, parts: [{ text: '4:18.6' }] }, 's') // '4:18.6'
+ */
+export function readingWords(
+  { value, parts }: { value: number | null; parts: readonly { text: string }[] },
+  unit: string,
+): string {
+  if (value === null) return 'no number';
+  const typed = parts[0]?.text.trim() ?? '';
+  return /^\d+(:\d\d){1,2}([.,]\d+)?$/.test(typed) ? typed : withUnit(formatReading(value), unit);
+}
+
 /** A number and its unit, held together by a thin space. */
 export const withUnit = (figure: string, unit: string): string =>
   unit === '' ? figure : `${figure}${THIN_SPACE}${unit}`;

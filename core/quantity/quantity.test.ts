@@ -8,6 +8,7 @@ import {
   formatPlain,
   formatShare,
   listed,
+  readingWords,
   withUnit,
 } from './format.ts';
 import { parseQuantity } from './parse.ts';
@@ -129,5 +130,18 @@ describe('numbers as text', () => {
     expect(listed([])).toBe('');
     expect(counted(1, 'reading')).toBe('1 reading');
     expect(counted(2, 'reading is', 'readings are')).toBe('2 readings are');
+  });
+});
+
+describe('a reading as it is shown', () => {
+  it.each([
+    [258.6, '4:18.6', 's', '4:18.6'],
+    [3723, '1:02:03', 's', '1:02:03'],
+    [258.6, '258.6', 's', withUnit('258.6', 's')],
+    [4.31, '4.31', 'm/s', withUnit('4.31', 'm/s')],
+    [2.625, '2 5/8', 'in', withUnit('2.625', 'in')],
+    [null, '4:18', 's', 'no number'],
+  ])('%s, typed as “%s” in %s, is %s', (value, text, unit, shown) => {
+    expect(readingWords({ value, parts: [{ text }] }, unit)).toBe(shown);
   });
 });

@@ -16,6 +16,7 @@ const light = css`
   --rust-deep: #8a3b0f;
   --on-rust: #fdfbf5;
   --hover: #f1ebdd;
+  --field: #f5f1e6;
   --focus: #1d2420;
   --shade: rgb(29 36 32 / 38%);
   --mark-0: #2b6a49;
@@ -49,6 +50,7 @@ const dark = css`
   --rust-deep: #f0b183;
   --on-rust: #221408;
   --hover: #283029;
+  --field: #242c25;
   --focus: #ece7da;
   --shade: rgb(0 0 0 / 55%);
   --mark-0: #7fc29b;

@@ -5,14 +5,14 @@ import { readingForm } from '../../../core/forms/index.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
-import { counted, formatPlain, formatReading, withUnit } from '../../../core/quantity/format.ts';
+import { counted, formatPlain, readingWords, withUnit } from '../../../core/quantity/format.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Key } from '../../ui/key.tsx';
 import { LetterKey } from './letter-key.tsx';
 import { Row } from '../../ui/page.tsx';
 import { ENTRIES } from './entry/index.ts';
-import { Figure } from './entry/frame.tsx';
+import { EntryName, Figure } from './entry/frame.tsx';
 import { type Bench, runWords } from './use-bench.ts';
 import { WhatNow } from './what-now.tsx';
 
@@ -108,20 +108,24 @@ function RecordedRun({
   onCommand,
   onMisfire,
 }: Omit<RunAtBenchProps, 'document' | 'onKey' | 'onKeys' | 'more'>) {
+  const { reading } = run;
+  const shown =
+    reading?.value == null ? '' : readingWords({ value: reading.value, parts: reading.reading.parts }, '');
   return (
     <>
+      <EntryName>What was recorded</EntryName>
       <Figure $odd={false}>
         <input
           readOnly
           ref={input}
           aria-label={`Recorded reading of ${run.item.name}`}
-          value={run.reading?.value == null ? '' : formatReading(run.reading.value)}
+          value={shown}
           onKeyDown={(event) => {
             if (onCommand(event.key.toLowerCase())) event.preventDefault();
             else if (event.key === 'Escape') bench.goTo(undefined);
           }}
         />
-        <span>{run.measurand.unit}</span>
+        <span>{shown.includes(':') ? 'min:s' : run.measurand.unit}</span>
       </Figure>
       <Under>
         <Row>

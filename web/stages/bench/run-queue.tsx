@@ -2,7 +2,7 @@ import { Fragment, memo, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
-import { formatReading } from '../../../core/quantity/format.ts';
+import { readingWords } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { NARROW, focusRing, label } from '../../ui/tokens.ts';
@@ -96,7 +96,7 @@ const Line = styled.button<{ $state: Run['state'] }>`
 `;
 
 const resultOf = ({ state, reading, misfires, added }: Run): string => {
-  if (reading?.value != null) return formatReading(reading.value);
+  if (reading?.value != null) return readingWords({ value: reading.value, parts: reading.reading.parts }, '');
   if (state === 'skipped') return 'skipped';
   if (misfires > 0) return 'misfire';
   return added ? 'added' : '';

@@ -21,7 +21,7 @@ import {
   yardstick,
 } from '../../../core/bench/run-entry.ts';
 import { canUndo, undoSteps } from '../../../core/bench/undo.ts';
-import { formatPlain, formatReading } from '../../../core/quantity/format.ts';
+import { formatPlain, readingWords } from '../../../core/quantity/format.ts';
 import {
   type NewDecision,
   type NewPart,
@@ -199,7 +199,9 @@ export function useBench(document: StudyDocument): Bench {
     forget(at);
     choose(undefined);
     const value = form?.value(read.parts, at.measurand) ?? null;
-    setSaid(`${at.item.name}, ${value === null ? 'a reading' : formatReading(value)} recorded.`);
+    setSaid(
+      `${at.item.name}, ${value === null ? 'a reading' : readingWords({ value, parts: read.parts }, '')} recorded.`,
+    );
   };
 
   const enter = (given: PartTexts = texts, from = source) => {

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item } from '../../../core/model/parts.ts';
-import { counted, formatReading } from '../../../core/quantity/format.ts';
+import { counted, readingWords } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Row } from '../../ui/page.tsx';
@@ -96,7 +96,7 @@ export function ReadingTable({
                 >
                   <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
                   <td className="figure">{reading.round}</td>
-                  <td className="figure">{reading.value === null ? '–' : formatReading(reading.value)}</td>
+                  <td className="figure">{reading.value === null ? '–' : readingWords(reading, '')}</td>
                   <td>{standing(reading)}</td>
                   <td className="figure">
                     {isDerived(reading) ? null : use.is === 'kept' ? (

@@ -1,7 +1,13 @@
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item, RuleInForce } from '../../../core/model/parts.ts';
-import { counted, formatNumber, formatReading, withUnit } from '../../../core/quantity/format.ts';
+import {
+  counted,
+  formatNumber,
+  formatReading,
+  readingWords,
+  withUnit,
+} from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { Button } from '../../ui/button.tsx';
@@ -35,8 +41,8 @@ export function ScreenNotes({
   const { measurand, readings } = analysis;
   const rule = screeningRule(measurand.rule.name);
   const name = (id: string) => items.get(id)?.name ?? '';
-  const title = ({ itemId, round, value }: Observation) =>
-    `${name(itemId)}, round ${String(round)}: ${value === null ? 'no number' : withUnit(formatReading(value), measurand.unit)}`;
+  const title = (observation: Observation) =>
+    `${name(observation.itemId)}, round ${String(observation.round)}: ${readingWords(observation, measurand.unit)}`;
 
   const why = ({ use }: Observation): string => {
     if (use.is === 'kept') return use.insisted ? `Kept by hand: ${use.insisted}.` : 'It counts.';

@@ -10,7 +10,7 @@ import { usePreferences } from '../../../app/preferences.ts';
 import { useKept } from '../../../app/kept.ts';
 import { LetterKey } from '../letter-key.tsx';
 import { type EntryProps, clockName } from './entry.ts';
-import { Figure, LabelledFigure } from './frame.tsx';
+import { EntryName, Figure, LabelledFigure } from './frame.tsx';
 
 const Running = styled.output`
   flex: 1;
@@ -94,6 +94,7 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
   const shown = from > 0 ? from - elapsed : elapsed;
   return (
     <>
+      <EntryName>{run.measurand.name}: start the stopwatch, or type the time, such as 4:18.6</EntryName>
       <Figure $odd={odd}>
         {startedAt !== undefined && (
           <Running aria-label="Stopwatch">

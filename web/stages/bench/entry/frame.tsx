@@ -19,12 +19,24 @@ const bareFigure = css`
   }
 `;
 
-/** The line that is written on: one large figure, its unit, and what is done with it. */
+/** What is to be typed, above the line. */
+export const EntryName = styled.p`
+  margin-top: 8px;
+  font-size: var(--size-15);
+  font-weight: 640;
+  color: var(--quiet);
+`;
+
+/** The field that is written on: one large figure, its unit, and what is done with it. */
 export const Figure = styled.div<{ $odd: boolean }>`
   display: flex;
   align-items: center;
   gap: 16px;
-  margin-top: 6px;
+  margin-top: 4px;
+  padding: 0 12px 0 16px;
+  border-radius: var(--corner) var(--corner) 0 0;
+  background: var(--field);
+  cursor: text;
   border-bottom: 3px solid ${({ $odd }) => ($odd ? 'var(--rust)' : 'var(--ink)')};
   input {
     ${bareFigure}
