@@ -91,6 +91,22 @@ describe('a photo', () => {
     }
     expect(has(withoutPlace(jpeg(64, 48), { kind: 'jpg' }), '\u0001\u0002\u0003\u00ff\u00d9')).toBe(true);
   });
+  it('loses what stands behind its end, a second picture among it', () => {
+    for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {
+      const head = pictureHead(bytes);
+      const second = Uint8Array.from([...bytes, ...jpeg(8, 8), ...text('GPS home')]);
+      expect(withoutPlace(second, head)).toEqual(withoutPlace(bytes, head));
+    }
+  });
+  it('loses segments and chunks that nobody knows', () => {
+    const foreign = [0xff, 0xe2, 0, 10, ...text('MPF'), 0, ...text('GPS'), 0];
+    const plain = jpeg(64, 48);
+    const marked = Uint8Array.from([...plain.slice(0, 2), ...foreign, ...plain.slice(2)]);
+    expect(withoutPlace(marked, { kind: 'jpg' })).toEqual(withoutPlace(plain, { kind: 'jpg' }));
+  });
+  it('of one pixel by millions is refused', () => {
+    expect(() => pictureHead(png(1, 50e6))).toThrow('1 by 50000000 pixels; at most 20000 on a side');
+  });
   it('stays the right way up', () => {
     for (const orientation of [1, 3, 6, 8]) {
       const bytes = jpeg(64, 48, orientation);

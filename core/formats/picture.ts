@@ -10,6 +10,8 @@ export interface PictureHead {
 
 /** More than this is no photo of a bench: it would only fill memory, pixels. */
 export const MOST_PIXELS = 60e6;
+/** A picture of one pixel by millions is none either, and takes long to draw; pixels. */
+export const MOST_SIDE = 20000;
 /** Longest file, bytes. */
 export const MOST_BYTES = 25e6;
 
@@ -108,6 +110,11 @@ export function pictureHead(bytes: Uint8Array): PictureHead {
       `The picture has ${(pixels / 1e6).toFixed(0)} million pixels; ${String(MOST_PIXELS / 1e6)} million are enough.`,
     );
   }
+  if (Math.max(head.width, head.height) > MOST_SIDE) {
+    throw new PictureProblem(
+      `The picture is ${String(head.width)} by ${String(head.height)} pixels; at most ${String(MOST_SIDE)} on a side can be kept.`,
+    );
+  }
   return head;
 }
 
@@ -119,6 +126,34 @@ const joined = (parts: readonly Uint8Array[]): Uint8Array => {
     at += part.length;
   }
   return whole;
+};
+
+/**
+ * Where a JPEG's picture data end, behind its end marker: what stands behind it may be a second picture, with the place
+ * in it.
+ */
+function jpegEnd(bytes: Uint8Array, rest: number): number {
+  let at = rest;
+  while (at + 2 <= bytes.length) {
+    if (bytes[at] !== 0xff) {
+      at += 1;
+      continue;
+    }
+    const marker = bytes[at + 1] as number;
+    if (marker === 0xd9) return at + 2;
+    // A stuffed byte or a restart within the data; all other markers begin a segment with its length.
+    if (marker === 0 || marker === 0xff || (marker >= 0xd0 && marker <= 0xd7)) at += marker === 0xff ? 1 : 2;
+    else if (at + 4 <= bytes.length) at += 2 + view(bytes).getUint16(at + 2);
+    else break;
+  }
+  return bytes.length;
+}
+
+/** Application segments that the colours need, by their names: all else may say where and by whom. */
+const KEPT_APPLICATION: Readonly<Record<number, string>> = {
+  0xe0: 'JFIF',
+  0xe2: 'ICC_PROFILE',
+  0xee: 'Adobe',
 };
 
 /** Which way up a JPEG is to be shown, from 1 to 8 (EXIF 2.3, tag 0x0112); 1 where nothing is said. */
@@ -155,24 +190,29 @@ const orientationSegment = (orientation: number): Uint8Array =>
 /** Chunks of a PNG that hold nothing about where or by whom it was taken. */
 const KEPT_PNG = /^(IHDR|PLTE|IDAT|IEND|tRNS|gAMA|cHRM|sRGB|iCCP|sBIT|pHYs|bKGD|acTL|fcTL|fdAT)$/;
 
+const KEPT_WEBP = /^(VP8 |VP8L|VP8X|ALPH|ANIM|ANMF|ICCP)$/;
+
 /**
  * The same picture, pixel for pixel, without what a camera writes about place, time and owner: EXIF, XMP, IPTC and
- * comments are taken out; which way up it is stays.
+ * comments are taken out, and whatever stands behind the end of the picture; which way up it is stays.
  */
 export function withoutPlace(bytes: Uint8Array, { kind }: Pick<PictureHead, 'kind'>): Uint8Array {
   if (kind === 'jpg') {
     const { segments, rest } = jpegSegments(bytes);
     const orientation = jpegOrientation(bytes);
-    const kept = segments.filter(({ marker }) => {
-      const application = marker >= 0xe1 && marker <= 0xef;
-      // APP2 is the colour profile, APP14 the colour transform; without them colours are wrong.
-      return marker !== 0xfe && (!application || marker === 0xe2 || marker === 0xee);
+    const kept = segments.filter(({ marker, from, to }) => {
+      if (marker === 0xfe) return false;
+      if (marker < 0xe0 || marker > 0xef) return true;
+      const name = KEPT_APPLICATION[marker];
+      return (
+        name !== undefined && to - from > 4 + name.length && ascii(bytes, from + 4, name.length) === name
+      );
     });
     return joined([
       bytes.subarray(0, 2),
       ...(orientation === 1 ? [] : [orientationSegment(orientation)]),
       ...kept.map(({ from, to }) => bytes.subarray(from, to)),
-      bytes.subarray(rest),
+      bytes.subarray(rest, jpegEnd(bytes, rest)),
     ]);
   }
   const data = view(bytes);
@@ -182,18 +222,22 @@ export function withoutPlace(bytes: Uint8Array, { kind }: Pick<PictureHead, 'kin
     while (at + 12 <= bytes.length) {
       const to = at + 12 + data.getUint32(at);
       if (to > bytes.length) throw new PictureProblem('The picture ends too early.');
-      if (KEPT_PNG.test(ascii(bytes, at + 4, 4))) parts.push(bytes.subarray(at, to));
+      const name = ascii(bytes, at + 4, 4);
+      if (KEPT_PNG.test(name)) parts.push(bytes.subarray(at, to));
+      // Nothing behind the end belongs to the picture.
+      if (name === 'IEND') break;
       at = to;
     }
     return joined([bytes.subarray(0, 8), ...parts]);
   }
   let at = 12;
-  while (at + 8 <= bytes.length) {
+  const end = Math.min(bytes.length, 8 + data.getUint32(4, true));
+  while (at + 8 <= end) {
     const length = data.getUint32(at + 4, true);
     const to = at + 8 + length + (length % 2);
     if (at + 8 + length > bytes.length) throw new PictureProblem('The picture ends too early.');
     const name = ascii(bytes, at, 4);
-    if (name !== 'EXIF' && name !== 'XMP ') {
+    if (KEPT_WEBP.test(name)) {
       const chunk = bytes.slice(at, to);
       // The flags say that there is EXIF (8) and XMP (4).
       if (name === 'VP8X') chunk[8] = (chunk[8] as number) & ~0x0c;

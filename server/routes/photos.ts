@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { open, readFile, rename, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Hono } from 'hono';
+import pLimit from 'p-limit';
 import sharp from 'sharp';
 import {
   MOST_BYTES,
@@ -14,6 +15,8 @@ import {
 import { limitedBody } from '../body.ts';
 import { Problem, notFound } from '../problems.ts';
 
+/** Pictures that are drawn at a time; others wait. */
+const AT_A_TIME = 2;
 const TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as const;
 /** Width of the pictures that pages show, px. */
 const SHOWN_WIDTH = 960;
@@ -44,6 +47,7 @@ const isThere = (file: string) =>
  */
 export function photoRoutes(folder: string): Hono {
   const routes = new Hono();
+  const drawing = pLimit(AT_A_TIME);
   mkdirSync(folder, { recursive: true });
 
   routes.post('/', async (context) => {
@@ -64,11 +68,13 @@ export function photoRoutes(folder: string): Hono {
     if (!(await isThere(file))) {
       let shown: Buffer;
       try {
-        shown = await sharp(kept, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
-          .rotate()
-          .resize({ width: SHOWN_WIDTH, height: SHOWN_WIDTH, fit: 'inside', withoutEnlargement: true })
-          .webp({ quality: 82 })
-          .toBuffer();
+        shown = await drawing(() =>
+          sharp(kept, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
+            .rotate()
+            .resize({ width: SHOWN_WIDTH, height: SHOWN_WIDTH, fit: 'inside', withoutEnlargement: true })
+            .webp({ quality: 82 })
+            .toBuffer(),
+        );
       } catch {
         throw new Problem(415, 'No photo', 'The picture is damaged: it cannot be drawn.');
       }
