@@ -324,3 +324,27 @@ describe('who may speak to the server', () => {
     expect(policy).toContain("frame-ancestors 'none'");
   });
 });
+
+describe('a listener', () => {
+  it('that never reads is dropped before it fills the memory', async () => {
+    const studyId = await server.newStudy();
+    const response = await server.app.request(
+      `http://127.0.0.1:4680/api/v1/studies/${studyId}/live?tab=${v7()}`,
+      { headers: { host: '127.0.0.1:4680' } },
+    );
+    const reader = (response.body as ReadableStream<Uint8Array>).getReader();
+    let version = 1;
+    for (let i = 0; i < 1100; i += 1) {
+      const question = `${String(i)} ${'x'.repeat(3900)}`;
+      const { body } = await server.send('PATCH', `/studies/${studyId}`, { version, question });
+      version = Number(body.version);
+    }
+    let read = 0;
+    for (;;) {
+      const { done, value } = await reader.read().catch(() => ({ done: true, value: undefined }));
+      if (done) break;
+      read += value?.length ?? 0;
+    }
+    expect(read).toBeLessThan(4.2e6);
+  });
+});

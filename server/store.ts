@@ -207,13 +207,18 @@ export function createStore(database: Database) {
   /** Writes a whole study, a little at a time; it counts as deleted until all of it is there. */
   const insertBitByBit = async (whole: StudyDocument) => {
     await database.write(() => tables.studies.create({ ...whole.study, status: 'deleted' }));
-    for (const kind of PART_KIND_NAMES) {
-      for (let from = 0; from < whole[kind].length; from += AT_A_TIME) {
-        const some = whole[kind].slice(from, from + AT_A_TIME);
-        await database.write(() => insertMany(kind, some), { transaction: true });
-      }
-    }
     const { id, status } = whole.study;
+    try {
+      for (const kind of PART_KIND_NAMES) {
+        for (let from = 0; from < whole[kind].length; from += AT_A_TIME) {
+          const some = whole[kind].slice(from, from + AT_A_TIME);
+          await database.write(() => insertMany(kind, some), { transaction: true });
+        }
+      }
+    } catch (error) {
+      await eraseStudy(id);
+      throw error;
+    }
     await database.write(() => tables.studies.update({ status }, { where: { id } }));
   };
 

@@ -11,6 +11,8 @@ import type { Store } from '../store.ts';
 
 /** So often something is sent, so that a dead connection is noticed, ms. */
 const SIGN_OF_LIFE_MS = 15000;
+/** A listener that leaves more than this unread is dropped, in characters. */
+const MOST_WAITING = 4e6;
 const Tab = Type.Object({ tab: Id }, closed);
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -25,8 +27,22 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
     if (!UUID.test(tab)) throw new Problem(400, 'No tab', 'Say which tab is asking.');
     const atBench = context.req.query('bench') === 'yes';
     return streamSSE(context, async (stream) => {
+      /** What was sent and not read yet, in characters. */
+      let waiting = 0;
       const send = ({ event, ...about }: LiveEvent | { event: string; [name: string]: unknown }) => {
-        void stream.writeSSE({ event, data: JSON.stringify(about) }).catch(() => undefined);
+        const data = JSON.stringify(about);
+        waiting += data.length;
+        // A page that does not read any more would fill the memory; it asks again when it is back.
+        if (waiting > MOST_WAITING) {
+          stream.abort();
+          return;
+        }
+        void stream
+          .writeSSE({ event, data })
+          .catch(() => undefined)
+          .finally(() => {
+            waiting -= data.length;
+          });
       };
       const changed = (instrument: InstrumentState) => {
         send({ event: 'instrument', instrument });

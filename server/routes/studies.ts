@@ -166,6 +166,8 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   const streamed = async (context: Context, pieces: AsyncGenerator<string>) => {
     // What is wrong is found at the first piece, before anything is sent.
     const first = await pieces.next();
+    // Who asks for the head alone reads nothing, and what is read from must be let go.
+    if (context.req.method === 'HEAD') await pieces.return(undefined);
     const bytes = async function* () {
       const encoder = new TextEncoder();
       if (!first.done) yield encoder.encode(first.value);
