@@ -49,6 +49,14 @@ export function createStore(database: Database) {
     return row;
   };
 
+  /** Refuses what is recorded for a study that was deleted. */
+  const refuseDeleted = async (id: string): Promise<void> => {
+    const [study] = await selectRows(await connectionOf(database.sequelize), tables.studies, { id });
+    if (!study) throw notFound('study');
+    if (study.status === 'deleted')
+      throw new Problem(409, 'Deleted', 'This study was deleted. Take it back first, then record.');
+  };
+
   const partRow = async (kind: PartKind, studyId: string, id: string): Promise<Row> => {
     const row = await tables[kind].findOne({ where: { id, studyId } });
     if (!row) throw notFound(PART_KINDS[kind].word);
@@ -309,6 +317,7 @@ export function createStore(database: Database) {
     plain,
     find,
     studyRow,
+    refuseDeleted,
     partRow,
     list,
     committed,

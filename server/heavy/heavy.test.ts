@@ -108,6 +108,24 @@ describe('a study that is read and written piece by piece', () => {
   });
 });
 
+describe('a study that was deleted', () => {
+  it('takes nothing, and is not given up for a file that has less', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const older = await get<StudyDocument>(`/studies/${studyId}/document`);
+    const record = (text: string) =>
+      server.send('POST', `/studies/${studyId}/readings`, server.readingFields(itemId, measurandId, text));
+    expect((await record('1')).status).toBe(201);
+    expect((await server.send('DELETE', `/studies/${studyId}?version=1`)).status).toBe(200);
+    const refused = await record('2');
+    expect([refused.status, refused.body.title]).toEqual([409, 'Deleted']);
+    const sent = await server.send('POST', '/studies/import', older);
+    expect([sent.status, sent.body.title]).toEqual([409, 'Already here']);
+    await server.send('PATCH', `/studies/${studyId}`, { version: 2, status: 'open' });
+    expect((await get<StudyDocument>(`/studies/${studyId}/document`)).readings).toHaveLength(1);
+    expect((await record('2')).status).toBe(201);
+  });
+});
+
 describe('what the list shows of a study', () => {
   interface Listed {
     study: { id: string };

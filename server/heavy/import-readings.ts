@@ -127,7 +127,7 @@ export async function importReadings(
   const body = sent as ImportBody;
   const readings = body.rows.length;
   const write = async () => {
-    await store.studyRow(studyId);
+    await store.refuseDeleted(studyId);
     if (await writtenBefore(store, studyId, body)) return { created: false, readings };
     const { items, measurands, levels } = await store.planContext(studyId);
     const before = await store.tables.readings.count({ where: { studyId } });

@@ -52,6 +52,19 @@ async function readStudy({ file, type, title }: ArrivedStudy, now: string) {
 const alreadyHere = (what: string) =>
   new Problem(409, 'Already here', `${what} Import the file as a copy to keep both.`);
 
+/** Kinds of what was recorded: none of it is ever given up for a file that does not have it. */
+const RECORDED = ['readings', 'decisions', 'notes'] as const;
+
+/** Whether the database holds something recorded for a study that a file of it does not. */
+async function holdsMore(store: Store, whole: StudyDocument): Promise<boolean> {
+  for (const kind of RECORDED) {
+    const ids = new Set(whole[kind].map(({ id }) => id));
+    const there = await store.list<{ id: string }>(kind, whole.study.id);
+    if (there.some(({ id }) => !ids.has(id))) return true;
+  }
+  return false;
+}
+
 /**
  * Reads a study from a file and writes it, a little at a time, so that others write in between; it is seen when it is
  * complete.
@@ -74,7 +87,11 @@ async function importStudy(store: Store, arrived: ArrivedStudy) {
     if (sameJson(await store.document(whole.study.id), whole)) return answer(true);
     throw alreadyHere('This study is here already, and not the same.');
   }
-  if (existing) await store.eraseStudy(whole.study.id);
+  if (existing) {
+    if (await holdsMore(store, whole))
+      throw alreadyHere('This study was deleted here, and holds readings that the file does not have.');
+    await store.eraseStudy(whole.study.id);
+  }
   if (await store.takenId(whole)) throw alreadyHere('Parts of this study belong to another study here.');
   await store.insertBitByBit(whole);
   return answer(false);

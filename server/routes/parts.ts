@@ -85,8 +85,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   };
 
   const check = async (part: Record<string, unknown>, studyId: string) => {
+    await store.refuseDeleted(studyId);
     const referred = await references(part, studyId);
-    if (referred.size === 0) await store.studyRow(studyId);
     const problems =
       kind === 'readings'
         ? // Readings come one after the other at the bench, so only what they need is fetched.

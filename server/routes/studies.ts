@@ -160,6 +160,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
       store.refuseStale(row, Number(context.req.query('version')), 'study');
       return store.update(row, { status: 'deleted' });
     });
+    hub.publish(study.id, { event: 'study', study });
     return context.json(study);
   });
 

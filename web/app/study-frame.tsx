@@ -5,10 +5,12 @@ import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { planSize } from '../../core/plan/grid.ts';
 import { runQueue } from '../../core/bench/queue.ts';
+import { Button } from '../ui/button.tsx';
 import { NARROW, focusRing } from '../ui/tokens.ts';
 import { useLive } from './api/live.ts';
-import { useStudyDocument } from './api/studies.ts';
+import { patchStudy, useStudyDocument } from './api/studies.ts';
 import { InHead } from './shell.tsx';
+import { tell } from './tell.ts';
 
 const Title = styled.div`
   flex: 1;
@@ -72,6 +74,18 @@ const Tab = styled(NavLink)`
   }
 `;
 
+const Gone = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 16px;
+  padding: 12px 28px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--rule);
+  color: var(--rust);
+  font-weight: 640;
+`;
+
 const STAGES = [
   { path: 'plan', label: 'Plan' },
   { path: 'bench', label: 'Bench' },
@@ -121,6 +135,19 @@ export function StudyFrame() {
           ))}
         </Tabs>
       </InHead>
+      {study.status === 'deleted' && (
+        <Gone role="alert">
+          <p>This study was deleted. It takes nothing more until it is taken back.</p>
+          <Button
+            size="small"
+            onPress={() => {
+              tell(patchStudy(study, { status: 'open' }));
+            }}
+          >
+            Take it back
+          </Button>
+        </Gone>
+      )}
       <Outlet context={document} />
     </>
   );
