@@ -3,6 +3,7 @@ import path from 'node:path';
 import { v7 } from 'uuid';
 import { describe, expect, it } from 'vitest';
 import { newSession } from '../../core/plan/new-parts.ts';
+import { EMPTY } from '../../core/model/new-study.ts';
 import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { allRows, runSql } from '../db/rows.ts';
@@ -31,20 +32,9 @@ function large(count: number): StudyDocument {
     parts: [{ name: 'value', text: String(i / 7), number: i / 7 }],
     ...{ source: 'typed', takenAt: '2026-07-04T09:00:00.000Z' },
   })) as Reading[];
-  const none = {
-    factors: [],
-    levels: [],
-    claims: [],
-    conditions: [],
-    sessions: [],
-    rounds: [],
-    decisions: [],
-    notes: [],
-    changes: [],
-  };
   return {
     ...aerators,
-    ...none,
+    ...EMPTY,
     study: { ...aerators.study, id, reorders: [], deviations: [] },
     items: [{ ...item, ...stamp, id: itemId, position: 1 / 3, attributes }],
     measurands: [{ ...measurand, ...stamp, id: measurandId, position: 2 / 3, onItems: null }],
@@ -82,6 +72,14 @@ describe('a study that is read and written piece by piece', () => {
     expect(await behind(document.readings[2499], 1000)).toEqual([]);
     expect((await server.send('GET', `/studies/${id}/document?readings=x`)).status).toBe(400);
     expect((await server.send('GET', `/studies/${v7()}/document`)).status).toBe(404);
+    expect((await server.send('GET', `/studies/${id}/readings-behind/${v7()}`)).status).toBe(404);
+  });
+
+  it('that is sent twice at once is written once', async () => {
+    const document = large(3000);
+    const sent = await Promise.all([1, 2].map(() => server.send('POST', '/studies/import', document)));
+    expect(sent.map(({ status }) => status).sort()).toEqual([200, 201]);
+    expect(await get(`/studies/${document.study.id}/document`)).toEqual(document);
   });
 
   it('is not seen before it is complete, and can be read in again when it was broken off', async () => {

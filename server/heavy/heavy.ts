@@ -6,7 +6,7 @@ import type { HeavyTasks } from './tasks.ts';
 type TaskName = keyof HeavyTasks;
 
 /** What a thread is asked, and what it answers. */
-export type ToThread = { ticket: number; task: TaskName; asked: unknown[] } | { stop: number };
+export type ToThread = { ticket: number; task: TaskName; asked: unknown } | { stop: number };
 export type FromThread = { ticket: number } & (
   { done: unknown } | { problem: ConstructorParameters<typeof Problem> } | { failed: string }
 );
@@ -89,7 +89,7 @@ export class Heavy {
     thread.ref();
     return new Promise((resolve, reject) => {
       this.waiting.set(ticket, { resolve, reject });
-      thread.postMessage({ ticket, task, asked: [asked] } satisfies ToThread);
+      thread.postMessage({ ticket, task, asked } satisfies ToThread);
       signal?.addEventListener('abort', () => {
         thread.postMessage({ stop: ticket } satisfies ToThread);
       });

@@ -2,6 +2,7 @@ import { createWriteStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import pLimit from 'p-limit';
 import { v7 } from 'uuid';
 import { studyPreview } from '../../core/analysis/preview.ts';
 import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
@@ -97,37 +98,42 @@ async function importStudy(store: Store, arrived: ArrivedStudy) {
   return answer(false);
 }
 
+/** A copy that is asked for. */
+interface Duplicate {
+  from: string;
+  id: string;
+  title: string;
+  extent: 'plan' | 'everything';
+}
+
+/** Copies a study, once for each new id. */
+async function duplicate(store: Store, { from, id, title, extent }: Duplicate): Promise<Study> {
+  const existing = await store.find('studies', id);
+  if (existing) {
+    const study = store.plain<Study>(existing);
+    if (study.title === title && study.status === 'open') return study;
+    throw new Problem(409, 'Id taken', 'There is another study with this id. Nothing was changed.');
+  }
+  const source = await store.document(from);
+  const copy = copyStudy(source, extent, id, () => v7(), title, new Date().toISOString());
+  copy.study.status = 'open';
+  await store.insertBitByBit(copy);
+  return copy.study;
+}
+
 /** All that takes long, for plain arguments; the thread has a store of its own. */
 export function heavyTasks(store: Store) {
+  // What is written a little at a time is not met by another such work in the middle of it.
+  const alone = pLimit(1);
   return {
-    importStudy: (arrived: ArrivedStudy) => importStudy(store, arrived),
+    importStudy: (arrived: ArrivedStudy) => alone(() => importStudy(store, arrived)),
     importReadings: (arrived: { file: string; studyId: string }, signal?: AbortSignal) =>
-      importReadings(store, arrived, signal),
-    /** Copies a study, once for each new id. */
-    duplicate: async (asked: {
-      from: string;
-      id: string;
-      title: string;
-      extent: 'plan' | 'everything';
-    }): Promise<Study> => {
-      const existing = await store.find('studies', asked.id);
-      if (existing) {
-        const study = store.plain<Study>(existing);
-        if (study.title === asked.title && study.status === 'open') return study;
-        throw new Problem(409, 'Id taken', 'There is another study with this id. Nothing was changed.');
-      }
-      const source = await store.document(asked.from);
-      const now = new Date().toISOString();
-      const copy = copyStudy(source, asked.extent, asked.id, () => v7(), asked.title, now);
-      copy.study.status = 'open';
-      await store.insertBitByBit(copy);
-      return copy.study;
-    },
+      alone(() => importReadings(store, arrived, signal)),
+    duplicate: (asked: Duplicate) => alone(() => duplicate(store, asked)),
     /** Writes a study's readings into a file, as CSV. */
-    exportCsv: async ({ studyId, file }: { studyId: string; file: string }): Promise<{ title: string }> => {
+    exportCsv: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
       const document = await store.document(studyId);
       await pipeline(Readable.from(studyCsvPieces(document)), createWriteStream(file, { mode: 0o600 }));
-      return { title: document.study.title };
     },
     renewPreview: (studyId: string) =>
       renewPreview(store.database, studyId, async () => {

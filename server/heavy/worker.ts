@@ -32,7 +32,7 @@ parentPort?.on('message', (message: ToThread) => {
   running.set(ticket, stopping);
   void answer(ticket, async () => {
     const work = (await tasks)[task] as (asked: unknown, signal: AbortSignal) => Promise<unknown>;
-    return work(asked[0], stopping.signal);
+    return work(asked, stopping.signal);
   }).then((answered) => {
     parentPort?.postMessage(answered);
   });
