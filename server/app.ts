@@ -5,7 +5,7 @@ import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { DatabaseGone } from './db/open.ts';
-import { Problem } from './problems.ts';
+import { DISK_FULL, Problem, saidBy } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
 import { LiveHub } from './live.ts';
@@ -26,17 +26,12 @@ const refusedBy = (error: unknown): Problem | undefined => {
       'Database gone',
       'The database was removed or replaced while the server runs: nothing can be recorded. Stop the server, and put the database back.',
     );
-  const {
-    message = '',
-    code = '',
-    original,
-  } = error as { message?: string; code?: string; original?: Error };
-  const said = `${code} ${message} ${original?.message ?? ''}`;
-  if (/UNIQUE constraint/i.test(said) || message === 'Validation error')
+  const said = saidBy(error);
+  if (/UNIQUE constraint/i.test(said) || said.includes('Validation error'))
     return new Problem(409, 'Already here', 'There is one like this already. Nothing was changed.');
   if (/FOREIGN KEY constraint/i.test(said))
     return new Problem(409, 'Not here', 'It points to something that is not there. Nothing was changed.');
-  if (/SQLITE_FULL|ENOSPC|disk is full/.test(said))
+  if (DISK_FULL.test(said))
     return new Problem(507, 'Disk full', 'The disk is full: nothing more can be recorded.');
   return undefined;
 };

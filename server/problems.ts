@@ -38,3 +38,16 @@ export function invalid(errors: readonly FieldProblem[]): Problem {
     errors: errors.slice(0, MOST),
   });
 }
+
+/** All that an error says of itself, its code and what is beneath it too, to tell what it is about. */
+export function saidBy(error: unknown): string {
+  const {
+    code = '',
+    message = '',
+    original,
+  } = error as { code?: string; message?: string; original?: Error };
+  return `${code} ${message} ${original?.message ?? ''}`;
+}
+
+/** What a full disk is called by the database and by the operating system. */
+export const DISK_FULL = /SQLITE_FULL|ENOSPC|disk is full/;

@@ -1,5 +1,6 @@
 import { FolderInUse } from './db/lock.ts';
 import { LaterVersion } from './db/open.ts';
+import { DISK_FULL, saidBy } from './problems.ts';
 
 /** Something that keeps the server from starting, in one sentence that says what to do. */
 export class StartProblem extends Error {}
@@ -14,10 +15,7 @@ const SENTENCES: readonly (readonly [RegExp, (data: string) => string])[] = [
     /SQLITE_BUSY|database is locked/,
     (data) => `The database in ${data} is held by another program. Close that, then start again.`,
   ],
-  [
-    /ENOSPC|SQLITE_FULL|disk is full/,
-    (data) => `The disk is full: nothing can be recorded in ${data}. Make room, then start again.`,
-  ],
+  [DISK_FULL, (data) => `The disk is full: nothing can be recorded in ${data}. Make room, then start again.`],
   [
     /EACCES|EPERM|EROFS|SQLITE_READONLY|SQLITE_CANTOPEN|SQLITE_PERM/,
     (data) =>
@@ -31,12 +29,7 @@ const SENTENCES: readonly (readonly [RegExp, (data: string) => string])[] = [
 export function startSentence(error: unknown, data: string): string {
   if (error instanceof StartProblem || error instanceof FolderInUse || error instanceof LaterVersion)
     return error.message;
-  const {
-    code = '',
-    message = '',
-    original,
-  } = error as { code?: string; message?: string; original?: Error };
-  const said = `${code} ${message} ${original?.message ?? ''}`;
+  const said = saidBy(error);
   const known = SENTENCES.find(([pattern]) => pattern.test(said));
-  return known ? known[1](data) : `The server cannot start: ${message || String(error)}.`;
+  return known ? known[1](data) : `The server cannot start: ${(error as Error).message || String(error)}.`;
 }

@@ -200,6 +200,7 @@ export function createStore(database: Database) {
 
   /** Readings of a study behind one of them, as a JSON list, so many at most. */
   async function* readingsText(studyId: string, behind: string, most: number): AsyncGenerator<string> {
+    if (!(await tables.readings.count({ where: { id: behind, studyId } }))) throw notFound('reading');
     yield '[';
     let before = '';
     for await (const texts of jsonRows(database.reader, tables.readings, studyId, { behind, most })) {

@@ -149,7 +149,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     if (!LEANT_ON.includes(kind)) return { made: await change(), along: [] };
     const before = await wholePlan(studyId);
     const made = await change();
-    const { measurands, claims } = mended(before, await wholePlan(studyId));
+    const after = await wholePlan(studyId);
+    const { measurands, claims } = mended(before, after);
     const along: Told[] = [];
     for (const [other, changes] of [['measurands', measurands] as const, ['claims', claims] as const]) {
       for (const [id, change] of changes) {
@@ -160,7 +161,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       }
     }
     const known = new Set(planProblems(before).map(({ key }) => key));
-    const broken = planProblems(await wholePlan(studyId)).filter(({ key }) => !known.has(key));
+    const now = along.length > 0 ? await wholePlan(studyId) : after;
+    const broken = planProblems(now).filter(({ key }) => !known.has(key));
     if (broken.length > 0) throw invalid(broken.map(({ message }) => ({ path: '', message })));
     return { made, along };
   };

@@ -219,12 +219,16 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   });
 
   routes.get('/:studyId/export.csv', async (context) => {
+    const studyId = context.req.param('studyId');
+    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    context.header('Content-Type', 'text/csv; charset=utf-8');
+    for (const [name, value] of Object.entries(attachment(title, 'csv'))) context.header(name, value);
+    // Who asks for the head alone reads nothing.
+    if (context.req.method === 'HEAD') return context.body(null);
     const file = path.join(tmpdir(), `brackenridge-${v7()}.csv`);
     try {
-      const { title } = await heavy.run('exportCsv', { studyId: context.req.param('studyId'), file });
+      await heavy.run('exportCsv', { studyId, file });
       const handle = await open(file);
-      context.header('Content-Type', 'text/csv; charset=utf-8');
-      for (const [name, value] of Object.entries(attachment(title, 'csv'))) context.header(name, value);
       return context.body(Readable.toWeb(handle.createReadStream()) as unknown as ReadableStream);
     } finally {
       // What is open can still be read.
