@@ -49,6 +49,8 @@ interface Ready {
 
 interface Amount extends Ready {
   unit: Unit;
+  /** What a plain figure beside it is worth, which is in its unit: 30 beside a power in W, 40 beside a humidity in %. */
+  figure?: (number: number) => number;
 }
 
 const shown = (unit: Unit | 'yes or no'): string =>
@@ -64,19 +66,33 @@ function real(value: number, text: string): number {
 /** A name's value in the SI. Temperatures are read in °C and reckoned with as K, so that differences come out right. */
 function named({ identifier, unit }: StudyName): Amount {
   const read = (values: Values) => values.get(identifier) as number;
-  const ready = (of: Unit, value: (values: Values) => number): Amount => ({
+  const ready = (of: Unit, figure: (number: number) => number): Amount => ({
     unit: of,
     constant: false,
-    value,
+    figure,
+    value: (values) => figure(read(values)),
   });
-  if (unit.trim() === '%') return ready(PLAIN, (values) => read(values) / 100);
+  if (unit.trim() === '%') return ready(PLAIN, (number) => number / 100);
   if (isTemperature(unit)) {
     const { factor, zero } = knownUnit(unit) as Unit;
     const celsius = zero === 0 ? 0 : 273.15;
-    return ready(KELVIN, (values) => (read(values) + zero) * factor - celsius);
+    return ready(KELVIN, (number) => (number + zero) * factor - celsius);
   }
   const of = anyUnit(unit);
-  return ready(of, (values) => read(values) * of.factor);
+  return ready(of, (number) => number * of.factor);
+}
+
+/** Values side by side, of which one is chosen or which are compared: plain figures take the unit of the others. */
+function sideBySide(all: readonly Amount[]): Amount[] {
+  const isFigure = ({ constant, unit }: Amount) => constant && unit.dimension.size === 0;
+  const other = all.find((ready) => !isFigure(ready));
+  if (!other) return [...all];
+  const figure = other.figure ?? ((number: number) => number * unitFactor(other.unit));
+  return all.map((ready) =>
+    isFigure(ready)
+      ? { unit: other.unit, constant: true, value: (values) => figure(ready.value(values)) }
+      : ready,
+  );
 }
 
 /** Nearer than this, relative to the larger, two values are equal: 1 in and 25.4 mm are. */
@@ -119,9 +135,14 @@ function operation(operator: Operator, a: Ready, b: Ready, text: string): Ready 
   const compare = COMPARISONS[operator];
   const alike = measuresSame(left.unit, right.unit);
   if (compare) {
-    if (!alike)
+    const [first, second] = sideBySide([left, right]) as [Amount, Amount];
+    if (!measuresSame(first.unit, second.unit))
       throw new Wrong(`“${text}”: ${shown(left.unit)} and ${shown(right.unit)} cannot be compared.`);
-    return made('yes or no', (x, y) => Number(compare(x, y)));
+    return {
+      unit: 'yes or no',
+      constant,
+      value: (values) => Number(compare(first.value(values), second.value(values))),
+    };
   }
   switch (operator) {
     case '*':
@@ -148,7 +169,7 @@ function chosen([condition, ...rest]: Ready[], text: string): Ready {
     throw new Wrong('“if” takes a comparison and two values, such as if(speed > 5, speed, 0).');
   if (condition.unit !== 'yes or no')
     throw new Wrong('“if” asks something first: a comparison, such as speed > 5.');
-  const [yes, no] = rest.map((ready) => amount(ready, text)) as [Amount, Amount];
+  const [yes, no] = sideBySide(rest.map((ready) => amount(ready, text))) as [Amount, Amount];
   if (!measuresSame(yes.unit, no.unit))
     throw new Wrong(`“${text}”: ${shown(yes.unit)} and ${shown(no.unit)} cannot stand for each other.`);
   return {
@@ -167,7 +188,8 @@ function call(name: string, of: Ready[], text: string): Ready {
   if (many ? of.length < 1 : of.length !== 1) {
     throw new Wrong(`“${name}” takes ${many ? 'at least one value' : 'one value'}.`);
   }
-  const all = of.map((ready) => amount(ready, text));
+  const given = of.map((ready) => amount(ready, text));
+  const all = many ? sideBySide(given) : given;
   const [first] = all as [Amount];
   const refuse = () =>
     new Wrong(`“${text}”: ${name} does not take ${all.map(({ unit }) => shown(unit)).join(' and ')}.`);
