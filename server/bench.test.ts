@@ -321,6 +321,20 @@ describe('what happens is told as it happens', () => {
     await stream.stop();
     await again.stop();
   });
+  it('says in which state a study was read, and which state it is in since', async () => {
+    const studyId = await server.newStudy('Read and listened to');
+    const read = await server.app.request(`${HERE}/api/v1/studies/${studyId}/document`, { headers });
+    const page = await listen(studyId, v7(), false);
+    expect((await page.next('hello')).state).toBe(read.headers.get('Study-State'));
+    await server.send('POST', `/studies/${studyId}/items`, server.itemFields('Elm', 'E'));
+    const told = await page.next('part');
+    expect(told.state).not.toBe(read.headers.get('Study-State'));
+    const later = await listen(studyId, v7(), false);
+    expect((await later.next('hello')).state).toBe(told.state);
+    await page.stop();
+    await later.stop();
+  });
+
   it('to nobody who does not say which tab it is, nor of a study that is not there', async () => {
     const { studyId } = await server.readyStudy();
     const ask = (address: string) => server.app.request(`${HERE}/api/v1${address}`, { headers });

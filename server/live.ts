@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import type { PartKind } from '../core/model/part-kinds.ts';
 
@@ -6,7 +7,7 @@ export type LiveEvent =
   | { event: 'part'; kind: PartKind; part: unknown }
   | { event: 'gone'; kind: PartKind; id: string }
   | { event: 'study'; study: unknown }
-  /** So much has changed that it is better fetched anew. */
+  /** So much has changed that it is better fetched again. */
   | { event: 'refetch' }
   /** Which tab is at the bench; null where none is. */
   | { event: 'bench'; holder: string | null };
@@ -19,19 +20,33 @@ interface TabAtBench {
 
 /** Tells the pages at a study what changes, and knows which of them is at its bench. */
 export class LiveHub {
-  private readonly events = new EventEmitter<Record<string, [LiveEvent]>>();
+  private readonly events = new EventEmitter<Record<string, [LiveEvent, string]>>();
   /** Tabs at a study's bench, each with the number of its connections; the first of them has it. */
   private readonly benches = new Map<string, TabAtBench[]>();
+  /** How often each study has changed since the server started. */
+  private readonly changes = new Map<string, number>();
+  /** Tells the counts of one start of the server from those of another. */
+  private readonly start = randomUUID();
 
   constructor() {
     this.events.setMaxListeners(0);
   }
 
   publish(studyId: string, event: LiveEvent): void {
-    this.events.emit(studyId, event);
+    if (event.event !== 'bench') this.changes.set(studyId, (this.changes.get(studyId) ?? 0) + 1);
+    this.events.emit(studyId, event, this.state(studyId));
   }
 
-  subscribe(studyId: string, listener: (event: LiveEvent) => void): () => void {
+  /**
+   * The state that a study is in, as "start:changes". Taken before the study is read, it is never newer than what is
+   * read, so that a page sees by it whether it has missed something before it listened.
+   */
+  state(studyId: string): string {
+    return `${this.start}:${String(this.changes.get(studyId) ?? 0)}`;
+  }
+
+  /** @param listener gets what happens, and the state that the study is in after it */
+  subscribe(studyId: string, listener: (event: LiveEvent, state: string) => void): () => void {
     this.events.on(studyId, listener);
     return () => this.events.off(studyId, listener);
   }

@@ -53,13 +53,20 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
       const removed = (id: string) => {
         send({ event: 'removed', id });
       };
-      const unsubscribe = hub.subscribe(studyId, send);
+      const unsubscribe = hub.subscribe(studyId, (event, state) => {
+        send(event.event === 'bench' ? event : { ...event, state });
+      });
       instruments.on('changed', changed).on('triggered', triggered).on('removed', removed);
       const ended = new Promise<void>((resolve) => {
         stream.onAbort(resolve);
       });
       if (atBench) hub.come(studyId, tab);
-      send({ event: 'hello', holder: hub.holder(studyId), instruments: instruments.list() });
+      send({
+        event: 'hello',
+        state: hub.state(studyId),
+        holder: hub.holder(studyId),
+        instruments: instruments.list(),
+      });
       const timer = setInterval(() => {
         send({ event: 'alive' });
       }, SIGN_OF_LIFE_MS);

@@ -54,6 +54,9 @@ const fileName = (title: string) =>
     .toLowerCase()
     .slice(0, 60) || 'study';
 
+/** Says in which state a study was when it was read; those who listen to it hear of the state that it is in then. */
+const STUDY_STATE = 'Study-State';
+
 /** The list waits so long for previews that are being made, in ms; it comes without them otherwise. */
 const PREVIEW_WAIT_MS = 400;
 
@@ -188,9 +191,11 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     return Number(asked);
   };
 
-  routes.get('/:studyId/document', (context) =>
-    streamed(context, store.documentText(context.req.param('studyId'), most(context, 'readings'))),
-  );
+  routes.get('/:studyId/document', (context) => {
+    const studyId = context.req.param('studyId');
+    context.header(STUDY_STATE, hub.state(studyId));
+    return streamed(context, store.documentText(studyId, most(context, 'readings')));
+  });
 
   routes.get('/:studyId/readings-behind/:readingId', (context) => {
     const { studyId, readingId } = context.req.param();

@@ -25,14 +25,25 @@ export const API = '/api/v1';
 /** Longest body that is sent on after its page was left, in characters; some take three bytes. */
 const KEPT_ALIVE = 20000;
 
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
 /** One request to the API; what it answers, as the caller expects it. */
-export async function request<T>(
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+export const request = async <T>(
+  method: Method,
+  path: string,
+  body?: unknown,
+  type?: string,
+  signal?: AbortSignal,
+): Promise<T> => (await answerWithHeaders<T>(method, path, body, type, signal)).answer;
+
+/** One request to the API, with the headers of its answer. */
+export async function answerWithHeaders<T>(
+  method: Method,
   path: string,
   body?: unknown,
   type = 'application/json',
   signal?: AbortSignal,
-): Promise<T> {
+): Promise<{ answer: T; headers: Headers }> {
   // A file goes as it is; everything else is JSON.
   const sent = body === undefined || body instanceof Blob ? body : JSON.stringify(body);
   let response: Response;
@@ -49,7 +60,7 @@ export async function request<T>(
   }
   // 507 is the server's own: it is there, and cannot store.
   if (response.status >= 502 && response.status !== 507) throw new ServerAway();
-  if (response.status === 204) return undefined as T;
+  if (response.status === 204) return { answer: undefined as T, headers: response.headers };
   let answer: unknown;
   try {
     answer = await response.json();
@@ -60,7 +71,7 @@ export async function request<T>(
     const { detail, errors, current } = answer as Partial<Refusal>;
     throw new Refusal(response.status, detail ?? 'The server refused this.', errors, current);
   }
-  return answer as T;
+  return { answer: answer as T, headers: response.headers };
 }
 
 /** Why a change failed, in a message that stands alone. */

@@ -3,7 +3,7 @@ import type { InstrumentReading, InstrumentState } from '../../../core/model/ins
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { API, request } from './client.ts';
 import { TAB } from './tab.ts';
-import { type LivePart, forgetPart, keepLivePart, keepLiveStudy, refetchStudy } from './studies.ts';
+import { type LivePart, forgetPart, hearState, keepLivePart, keepLiveStudy } from './studies.ts';
 
 export interface Live {
   /** Whether the server tells this page what happens. */
@@ -34,16 +34,13 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
   useEffect(() => {
     if (studyId === undefined) return undefined;
     const source = new EventSource(`${API}/studies/${studyId}/live?tab=${TAB}${atBench ? '&bench=yes' : ''}`);
-    let before = false;
     const on = <T>(event: string, then: (told: T) => void) => {
       source.addEventListener(event, ({ data }: MessageEvent<string>) => {
         then(JSON.parse(data) as T);
       });
     };
-    on<Omit<Live, 'connected'>>('hello', (told) => {
-      // What happened while nothing was told is fetched.
-      if (before) refetchStudy(studyId);
-      before = true;
+    on<Omit<Live, 'connected'> & { state: string }>('hello', ({ state, ...told }) => {
+      hearState(studyId, state, false);
       setLive({ connected: true, ...told });
     });
     source.addEventListener('error', () => {
@@ -69,17 +66,20 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
     on<{ reading: InstrumentReading }>('triggered', ({ reading }) => {
       triggers.dispatchEvent(new Triggered(reading));
     });
-    on<{ kind: PartKind; part: LivePart }>('part', ({ kind, part }) => {
+    on<{ kind: PartKind; part: LivePart; state: string }>('part', ({ kind, part, state }) => {
       keepLivePart(studyId, kind, part);
+      hearState(studyId, state, true);
     });
-    on<{ kind: PartKind; id: string }>('gone', ({ kind, id }) => {
+    on<{ kind: PartKind; id: string; state: string }>('gone', ({ kind, id, state }) => {
       forgetPart(studyId, kind, id);
+      hearState(studyId, state, true);
     });
-    on<{ study: LivePart }>('study', ({ study }) => {
+    on<{ study: LivePart; state: string }>('study', ({ study, state }) => {
       keepLiveStudy(studyId, study);
+      hearState(studyId, state, true);
     });
-    source.addEventListener('refetch', () => {
-      refetchStudy(studyId);
+    on<{ state: string }>('refetch', ({ state }) => {
+      hearState(studyId, state, false);
     });
     return () => {
       source.close();

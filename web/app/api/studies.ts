@@ -7,9 +7,10 @@ import { idTime } from '../../../core/model/id-time.ts';
 import type { Reading, Session, Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
-import { Refusal, ServerAway, request } from './client.ts';
+import { Refusal, ServerAway, answerWithHeaders, request } from './client.ts';
 import { idBehind } from './ids.ts';
 import { withOutgoing } from './merge.ts';
+import { stepKeeper } from './in-step.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
 export const queryClient = new QueryClient({
@@ -47,7 +48,10 @@ const READINGS_AT_A_TIME = 4000;
 export async function fetchDocument(id: string): Promise<StudyDocument> {
   const at = `/studies/${id}`;
   const most = String(READINGS_AT_A_TIME);
-  const document = await request<StudyDocument>('GET', `${at}/document?readings=${most}`);
+  const { answer: document, headers } = await answerWithHeaders<StudyDocument>(
+    'GET',
+    `${at}/document?readings=${most}`,
+  );
   const { readings } = document;
   for (let fetched = readings.length; fetched === READINGS_AT_A_TIME;) {
     const last = (readings.at(-1) as Reading).id;
@@ -55,6 +59,7 @@ export async function fetchDocument(id: string): Promise<StudyDocument> {
     readings.push(...more);
     fetched = more.length;
   }
+  keepInStep.has(id, headers.get('Study-State') ?? '');
   return document;
 }
 
@@ -143,28 +148,31 @@ async function refetchChanges(studyId: string): Promise<void> {
   changeDocument(studyId, (document) => ({ ...document, changes }));
 }
 
-/** Fetches a study anew, since more has changed than can be told. */
+/** Fetches a study again, since more has changed than can be told. */
 export function refetchStudy(studyId: string): void {
   void queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
 }
+
+const keepInStep = stepKeeper(async (studyId) => {
+  const query = queryClient.getQueryCache().find({ queryKey: documentKey(studyId) });
+  if (query?.state.fetchStatus === 'fetching') await query.promise;
+  else await queryClient.refetchQueries({ queryKey: documentKey(studyId) }, { throwOnError: true });
+});
+export const hearState = keepInStep.hears;
 
 outbox.onRecorded = (kind, part) => {
   const { studyId } = part;
   const query = queryClient.getQueryCache().find({ queryKey: documentKey(studyId) });
   if (!query) return;
-  if (query.state.data === undefined) {
-    // The study is being fetched for the first time, perhaps from before this part was recorded.
-    query.promise?.then(
-      () => {
-        keepPart(studyId, kind, part);
-      },
-      () => undefined,
-    );
-    return;
-  }
-  // An answer to a fetch that began before would bring back the study without this part.
-  void queryClient.cancelQueries({ queryKey: documentKey(studyId) });
-  keepPart(studyId, kind, part);
+  if (query.state.data !== undefined) keepPart(studyId, kind, part);
+  if (query.state.fetchStatus !== 'fetching') return;
+  // The study is being fetched, perhaps from before this part was recorded.
+  query.promise?.then(
+    () => {
+      keepLivePart(studyId, kind, part);
+    },
+    () => undefined,
+  );
 };
 
 /** Another tab changed the same field in the meantime. */
