@@ -1,13 +1,14 @@
 import { atSetting } from './at-setting.ts';
 import { betterOf } from '../compare/better.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
-import { readingForm } from '../forms/index.ts';
+import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
-import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
+import type { Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import type { Observation } from '../observations/observation.ts';
 import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
+import { type WithinSpec, withinSpec } from '../summary/spec.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
@@ -24,6 +25,8 @@ export interface ClassAnalysis {
   analysis: Analysis;
   /** Of errors that are ranked by their size: the signed ones of each item, whose mean is the bias. */
   signed?: Summary[];
+  /** Where the plan has a spec: how many readings of each item keep to it. */
+  within?: WithinSpec[];
 }
 
 /** A measurand at one setting. */
@@ -99,16 +102,32 @@ function analyseSetting(
       cell.setting === setting.key || screened.exact ? [[cell.itemId, cell] as const] : [],
     ),
   );
-  const signedOf = (itemId: string): Summary => {
-    const { observations: own, screening } = cellOf.get(itemId) ?? NOTHING;
+  const keptOf = (itemId: string): Observation[] => {
+    const { observations: counting, screening } = cellOf.get(itemId) ?? NOTHING;
     const out = new Set(screening.leftOut.map(({ index }) => index));
-    const kept = own.flatMap(({ value }, i) => (out.has(i) ? [] : [value as number]));
-    return summarise(kept, ALPHA, { step: screened.step });
+    return counting.filter((_, i) => !out.has(i));
   };
+  const signedOf = (itemId: string): Summary =>
+    summarise(
+      keptOf(itemId).map(({ value }) => value as number),
+      ALPHA,
+      { step: screened.step },
+    );
+  const withinOf = (spec: Spec, itemId: string): WithinSpec =>
+    withinSpec(
+      keptOf(itemId).map(({ value, parts }) => ({
+        value: value as number,
+        reference: referenceOf(measurand, parts),
+      })),
+      spec,
+      measurand.direction,
+      ALPHA,
+    );
   const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => ({
     name,
     items,
     ...(bySize ? { signed: items.map(({ id }) => signedOf(id)) } : {}),
+    ...(measurand.spec ? { within: items.map(({ id }) => withinOf(measurand.spec as Spec, id)) } : {}),
     analysis: compareScreened(
       items.map((item) =>
         readingsOf(item, cellOf.get(item.id) ?? NOTHING, bySize ? measurand.direction.target : null),

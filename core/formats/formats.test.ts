@@ -327,7 +327,7 @@ describe('a document that an earlier version wrote', () => {
       judges: 'reading',
     });
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
-    expect(now.formatVersion).toBe(2);
+    expect(now.formatVersion).toBe(3);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

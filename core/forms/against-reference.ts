@@ -45,6 +45,8 @@ export const againstReference: ReadingForm = {
     const error = Number((indicated - reference).toPrecision(12));
     return setting(AS, settings) === 'relative' ? (100 * error) / Math.abs(reference) : error;
   },
+  reference: (parts, settings) =>
+    setting(AS, settings) === 'relative' ? null : partNumber(parts, 'reference'),
   also(parts, { unit, settings }) {
     const [reference, indicated] = [partNumber(parts, 'reference'), partNumber(parts, 'indicated')];
     if (reference === null || indicated === null) return undefined;

@@ -34,6 +34,20 @@ export const readingValue = (
   measurand: Pick<Measurand, 'form'> & FormContext,
 ): number | null => readingForm(measurand.form)?.value(reading.parts, measurand) ?? null;
 
+type FormOf = Pick<Measurand, 'form' | 'settings' | 'expression'>;
+
+/** Whether a reading says what a trusted instrument reads, in the unit of the value. */
+export const hasReference = ({ form, settings, expression }: FormOf): boolean => {
+  const found = readingForm(form);
+  return expression === null && found?.reference !== undefined && found.valueUnit?.(settings) === undefined;
+};
+
+/** What a trusted instrument said with a reading, in the measurand's unit; null where none did. */
+export const referenceOf = (measurand: FormOf, parts: readonly ReadingPart[]): number | null =>
+  hasReference(measurand)
+    ? (readingForm(measurand.form)?.reference?.(parts, measurand.settings) ?? null)
+    : null;
+
 /** The unit of what is read at the bench, which may not be that of the value. */
 export const unitRead = (measurand: Pick<Measurand, 'form'> & FormContext): string =>
   readingForm(measurand.form)?.parts(measurand)[0]?.unit ?? measurand.unit;

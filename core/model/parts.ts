@@ -148,6 +148,26 @@ export const Limits = Type.Object(
   { ...closed, description: 'plausible limits of one reading' },
 );
 export type Limits = Static<typeof Limits>;
+export const Spec = Type.Object(
+  {
+    kind: oneOf(['absolute', 'percent'] as const),
+    low: nullable(Type.Number()),
+    high: nullable(Type.Number()),
+    below: nullable(
+      Type.Object(
+        { split: Type.Number({ exclusiveMinimum: 0 }), within: Type.Number({ exclusiveMinimum: 0 }) },
+        { ...closed, description: 'for references below the split the band is ± within, in the unit' },
+      ),
+    ),
+    share: Type.Number({ exclusiveMinimum: 0, maximum: 100, description: 'per cent that must lie within' }),
+  },
+  {
+    ...closed,
+    description:
+      'what a reading must keep to: limits of the value, in its unit or in per cent of the target; of an error, in per cent of the reference',
+  },
+);
+export type Spec = Static<typeof Spec>;
 export const Instrument = Type.Object(
   {
     name: Type.String({ maxLength: 120 }),
@@ -203,6 +223,7 @@ export const MeasurandFields = {
   direction: Direction,
   margin: Margin,
   limits: Limits,
+  spec: nullable(Spec),
   instrument: Instrument,
   rule: RuleInForce,
   position: Type.Number(),

@@ -18,7 +18,7 @@ import { closed } from './common.ts';
 import { MOST_ITEMS, MOST_MEASURANDS, MOST_READINGS } from './limits.ts';
 
 export const STUDY_FORMAT = 'brackenridge-study';
-export const STUDY_FORMAT_VERSION = 2;
+export const STUDY_FORMAT_VERSION = 3;
 
 /** A whole study as one document: what is exported, imported, kept in the browser and computed on. */
 export const StudyDocument = Type.Object(

@@ -79,3 +79,5 @@ export const WAIT_TIMES = ['session', 'item', 'reading'] as const;
 export const CONDITION_TIMES = ['start', 'during', 'end'] as const;
 /** How the readings of a session came: taken at the bench, or read in from a file. */
 export const SESSION_KINDS = ['bench', 'import'] as const;
+/** Rounds of a study that nobody has planned yet: the rule in force leaves nothing out of fewer readings. */
+export const NEW_ROUNDS = 5;

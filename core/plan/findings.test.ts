@@ -1,3 +1,4 @@
+import { DEFAULT_RULE } from '../screening/rule.ts';
 import { describe, expect, it } from 'vitest';
 import type { Claim, Condition, Factor, Level } from '../model/parts.ts';
 import { testId, testStudy } from '../testing-study.ts';
@@ -29,12 +30,18 @@ describe('what is noticed about a plan', () => {
   it('is an empty list of items first of all', () => {
     expect(titles(testStudy([]).document)[0]).toBe('! Begin with the items');
   });
-  it('is one reading per item, and that two or three show large differences only', () => {
+  it('is one reading per item, and fewer than the rule in force needs', () => {
     const { document } = soundPlan();
     document.study.rounds = 1;
     expect(titles(document)).toContain('! One reading per item');
     document.study.rounds = 3;
-    expect(titles(document).some((title) => title.includes('see large differences only'))).toBe(true);
+    const says = (words: string) => titles(document).some((title) => title.includes(words));
+    expect(says('see large differences only')).toBe(true);
+    for (const measurand of document.measurands) measurand.rule = { ...DEFAULT_RULE };
+    document.study.rounds = 4;
+    expect(says('leave bad readings to your own eye')).toBe(true);
+    document.study.rounds = 5;
+    expect(says('leave bad readings to your own eye')).toBe(false);
   });
   it('is a margin below the resolution, with both numbers and what to do', () => {
     const { document, measurand } = soundPlan();

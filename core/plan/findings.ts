@@ -1,3 +1,4 @@
+import { readingForm } from '../forms/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
 import { claimWords } from './claim-words.ts';
 import type { Claim } from '../model/parts.ts';
@@ -6,6 +7,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
 import { usualDirection } from './new-parts.ts';
+import { screeningRule } from '../screening/index.ts';
 import { type OrderedRun, balanceOf, plannedOrder } from './run-order.ts';
 import { williamsRows } from './williams.ts';
 
@@ -49,7 +51,8 @@ const items: Look = ({ items: all }) =>
       ]
     : [];
 
-const rounds: Look = ({ items: all, study }) => {
+const rounds: Look = (document) => {
+  const { items: all, study } = document;
   if (all.length < 2) return [];
   if (study.rounds < 2) {
     return [
@@ -59,14 +62,27 @@ const rounds: Look = ({ items: all, study }) => {
       ),
     ];
   }
-  return study.rounds < 4
-    ? [
-        plain(
-          `${String(study.rounds)} rounds see large differences only`,
-          'Four to eight are usual where readings are quick.',
-        ),
-      ]
-    : [];
+  const found = measurandsInOrder(document)
+    .filter(({ form }) => !readingForm(form)?.ranksOnly)
+    .map(({ rule }) => screeningRule(rule.name));
+  const needs = found.find(({ fewest }) => fewest !== undefined && study.rounds < fewest);
+  if (needs?.fewest === undefined) {
+    return study.rounds < 4
+      ? [
+          plain(
+            `${String(study.rounds)} rounds see large differences only`,
+            'Five to eight are usual where readings are quick.',
+          ),
+        ]
+      : [];
+  }
+  const said = counted(study.rounds, 'round');
+  return [
+    plain(
+      `${said} leave bad readings to your own eye`,
+      `${needs.label} judges from ${counted(needs.fewest, 'reading')} of an item on; with fewer, a bad one is left out by hand, and only large differences can be seen. ${String(needs.fewest)} rounds are enough where a reading is cheap; fewer will do where it is dear, or where the item does not bear more.`,
+    ),
+  ];
 };
 
 const margins: Look = (document) =>

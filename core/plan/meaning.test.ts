@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testStudy } from '../testing-study.ts';
 import { newMeasurand } from './new-parts.ts';
-import { withForm, withSettings, withUnit } from './meaning.ts';
+import { letGo, withForm, withSettings, withUnit } from './meaning.ts';
 
 const measurand = (form: string, change = {}) => ({
   ...testStudy(['Ama']).measurand,
@@ -22,6 +22,7 @@ describe('another unit', () => {
       margin: { kind: 'absolute', value: 0.005 },
       limits: { low: 0.001, high: 0.05 },
       direction: { kind: 'nearest', target: 0.02 },
+      spec: null,
     });
   });
   it('turns a margin of temperature as a difference', () => {
@@ -34,7 +35,28 @@ describe('another unit', () => {
       unit: 'dB',
       margin: { kind: 'absolute', value: 0 },
       limits: { low: null, high: null },
+      spec: null,
+      direction: { kind: 'higher', target: null },
     });
+  });
+  it('said for the first time is that of the numbers which are there', () => {
+    expect(withUnit(measurand('value', { unit: '' }), 'm/s')).toEqual({ unit: 'm/s' });
+  });
+  it('turns a spec, of an error as a difference', () => {
+    const spec = { kind: 'absolute', low: -1, high: 2, below: { split: 10, within: 0.5 }, share: 95 };
+    const error = withUnit(measurand('against-reference', { unit: '°C', spec }), 'K');
+    expect(error.spec).toMatchObject({ low: -1, high: 2, below: { split: 283.15, within: 0.5 }, share: 95 });
+    const mass = withUnit(measurand('value', { unit: 'g', spec: { ...spec, below: null } }), 'kg');
+    expect(mass.spec).toMatchObject({ low: -0.001, high: 0.002 });
+  });
+  it('says what it has let go of', () => {
+    const before = measurand('value', { unit: 'g', direction: { kind: 'lower', target: null } });
+    expect(letGo(before, withUnit(before, 'dB'))).toEqual([
+      'the margin',
+      'the plausible limits',
+      'the direction',
+    ]);
+    expect(letGo(before, withUnit(before, 'kg'))).toEqual([]);
   });
 });
 
@@ -72,6 +94,10 @@ describe('another reading form', () => {
     expect(
       withForm(measurand('value', { unit: 's', direction: { kind: 'lower', target: null } }), 'count'),
     ).not.toHaveProperty('direction');
+    // Less was better of a mass; that says nothing of a time.
+    expect(
+      withForm(measurand('value', { unit: 'g', direction: { kind: 'nearest', target: 2 } }), 'timed'),
+    ).toMatchObject({ direction: { kind: 'lower' } });
   });
   it('of which nobody else can know what is better is not ranked until the tester says', () => {
     expect(newMeasurand('Loss', 1, 'before-after').direction.kind).toBe('unranked');

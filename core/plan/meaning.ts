@@ -3,11 +3,12 @@ import type { FormSettings, Measurand } from '../model/parts.ts';
 import { convert } from '../quantity/units.ts';
 import { newMeasurand, usualDirection } from './new-parts.ts';
 
-type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits'>;
+type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits' | 'spec'>;
 
-const NONE: Pick<Meaning, 'margin' | 'limits'> = {
+const NONE: Omit<Meaning, 'direction'> = {
   margin: { kind: 'absolute', value: 0 },
   limits: { low: null, high: null },
+  spec: null,
 };
 
 /** What a number of the old unit is in the new one; undefined where the units measure different things. */
@@ -17,27 +18,37 @@ function turned(value: number, from: string, to: string): number | undefined {
 }
 
 /**
- * What goes with another unit of a measurand: margin, limits and target told in it where one can be turned into the
- * other, and nothing of them where they meant something else.
+ * What goes with another unit of a measurand: margin, limits, spec and target told in it where one can be turned into
+ * the other, and nothing of them, nor the direction, where they meant something else. A unit that is said for the first
+ * time is that of the numbers which are there.
  */
 export function withUnit(measurand: Measurand, unit: string): Partial<Measurand> {
   if (unit === measurand.unit) return {};
-  const { margin, limits, direction } = measurand;
+  if (measurand.unit === '') return { unit };
+  const { margin, limits, spec, direction } = measurand;
   const [zero, one] = [turned(0, measurand.unit, unit), turned(1, measurand.unit, unit)];
   if (zero === undefined || one === undefined) {
-    return {
-      unit,
-      ...NONE,
-      ...(direction.kind === 'nearest' ? { direction: { kind: 'nearest', target: 0 } } : {}),
-    };
+    return { unit, ...NONE, direction: usualDirection(measurand.form, measurand.settings) };
   }
   const turn = (value: number | null) =>
     value === null ? null : (turned(value, measurand.unit, unit) ?? null);
+  // A margin and an error are differences: the zero of a scale has no part in them.
+  const turnDifference = (value: number) => Number(((one - zero) * value).toPrecision(12));
+  const isError = measurand.expression === null && readingForm(measurand.form)?.rankedBySize === true;
+  const turnSpec = (value: number | null) =>
+    value !== null && isError ? turnDifference(value) : turn(value);
   return {
     unit,
-    // A margin is a difference: the zero of a scale has no part in it.
-    margin: margin.kind === 'percent' ? margin : { ...margin, value: Math.abs((one - zero) * margin.value) },
+    margin: margin.kind === 'percent' ? margin : { ...margin, value: Math.abs(turnDifference(margin.value)) },
     limits: { low: turn(limits.low), high: turn(limits.high) },
+    spec: spec && {
+      ...spec,
+      ...(spec.kind === 'percent' ? {} : { low: turnSpec(spec.low), high: turnSpec(spec.high) }),
+      below: spec.below && {
+        split: turn(spec.below.split) ?? spec.below.split,
+        within: Math.abs(turnDifference(spec.below.within)),
+      },
+    },
     direction: { ...direction, target: turn(direction.target) },
   };
 }
@@ -58,18 +69,38 @@ export function withSettings(measurand: Measurand, settings: FormSettings): Part
 
 /**
  * What goes with another reading form: its settings and what it takes; its unit and direction, where the tester had not
- * chosen another direction than the form before brought along.
+ * chosen another direction than the form before brought along for the same quantity.
  */
 export function withForm(measurand: Measurand, name: string): Partial<Measurand> {
   const { form, settings, unit, direction, readingS } = newMeasurand(measurand.name, 1, name);
-  const fixed = readingForm(name)?.valueUnit?.(settings);
+  const told = readingForm(name)?.valueUnit?.(settings) ?? (measurand.unit || unit);
   const before = usualDirection(measurand.form, measurand.settings);
   const chosen = before.kind !== measurand.direction.kind || before.target !== measurand.direction.target;
+  const sameQuantity = measurand.unit === '' || turned(1, measurand.unit, told) !== undefined;
   return {
-    ...withUnit(measurand, fixed ?? (measurand.unit || unit)),
+    ...withUnit(measurand, told),
     form,
     settings,
     readingS,
-    ...(chosen ? {} : { direction }),
+    ...(chosen && sameQuantity ? {} : { direction }),
   };
+}
+
+/** What a tester had said of a measurand and other meanings leave no place for, in words. */
+export function letGo(before: Measurand, changes: Partial<Measurand>): string[] {
+  const after = { ...before, ...changes };
+  const said = ({ low, high }: Measurand['limits']) => low !== null || high !== null;
+  return [
+    ...(before.margin.value > 0 && after.margin.value === 0 ? ['the margin'] : []),
+    ...(said(before.limits) && !said(after.limits) ? ['the plausible limits'] : []),
+    ...(before.spec && !after.spec ? ['the spec'] : []),
+    ...(before.direction.kind !== after.direction.kind ? ['the direction'] : []),
+    ...(before.direction.kind === 'nearest' &&
+    after.direction.kind === 'nearest' &&
+    after.direction.target !== before.direction.target &&
+    after.unit !== before.unit &&
+    after.margin.value === 0
+      ? ['the target']
+      : []),
+  ];
 }

@@ -33,6 +33,7 @@ export function newMeasurand(name: string, position: number, formName = 'value')
     direction: usualDirection(formName, settings),
     margin: { kind: 'absolute', value: 0 },
     limits: { low: null, high: null },
+    spec: null,
     instrument: {
       name: '',
       resolution: null,

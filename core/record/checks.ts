@@ -1,5 +1,5 @@
 import { derivedExpression } from '../expression/derived.ts';
-import { readingForm, settingProblems } from '../forms/index.ts';
+import { hasReference, readingForm, settingProblems } from '../forms/index.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { convert } from '../quantity/units.ts';
 import type { Claim, Decision, Factor, Item, Level, Measurand, Reading, Session } from '../model/parts.ts';
@@ -83,6 +83,32 @@ function checkForm({ form: formName, settings, unit }: Measurand): FieldProblem[
       ];
 }
 
+function checkSpec(measurand: Measurand): FieldProblem[] {
+  const { spec, direction } = measurand;
+  if (spec === null) return [];
+  const { kind, low, high, below } = spec;
+  const ofReference = hasReference(measurand);
+  if (low === null && high === null) {
+    return [{ path: '/spec', message: 'A spec has a lower limit, an upper one, or both.' }];
+  }
+  if (low !== null && high !== null && low >= high) {
+    return [
+      {
+        path: '/spec/low',
+        message: `The lower limit ${String(low)} of the spec must be below the upper one, ${String(high)}.`,
+      },
+    ];
+  }
+  if (kind === 'percent' && !ofReference && (direction.kind !== 'nearest' || direction.target === 0)) {
+    return [
+      { path: '/spec/kind', message: 'Per cent is of the target or of the reference, and there is neither.' },
+    ];
+  }
+  return below !== null && !ofReference
+    ? [{ path: '/spec/below', message: 'A band below a split is for errors against a reference.' }]
+    : [];
+}
+
 function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProblem[] {
   const { limits, direction, name, expression, onItems } = measurand;
   const problems = checkForm(measurand);
@@ -92,6 +118,7 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
       message: `The lower limit ${String(limits.low)} must be below the upper limit ${String(limits.high)}.`,
     });
   }
+  problems.push(...checkSpec(measurand));
   if (direction.kind === 'nearest' && direction.target === null) {
     problems.push({ path: '/direction/target', message: '“Nearest to a target” needs the target.' });
   }

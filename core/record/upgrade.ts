@@ -103,8 +103,13 @@ function to2(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { looks: NEW_STUDY.looks, ...whole.study };
 }
 
+/** A plan could not say what a reading must keep to. */
+function to3(whole: Fields): void {
+  each(whole, 'measurands', (part) => ({ spec: null, ...part }));
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

@@ -16,6 +16,7 @@ export const generalizedEsd: ScreeningRule = {
   suits: 'Suits most bench work from 5 readings on. It costs about one clean study in fifteen a reading.',
   statisticName: 'R',
   tests: true,
+  fewest: FEWEST,
   parameter: { label: 'at most', minimum: 1, maximum: 1000000, whole: true },
   screen(values, { alpha, parameter }) {
     const n = values.length;

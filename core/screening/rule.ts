@@ -40,6 +40,8 @@ export interface ScreeningRule {
   statisticName: string;
   /** The parameter that a study or a command may set. */
   parameter?: { label: string; minimum: number; maximum: number; whole: boolean };
+  /** Fewer readings of a sample than this are left to the tester's judgement. */
+  fewest?: number;
   /** Takes readings out of clean samples too, so that it judges none: nothing can be kept against it. */
   alwaysCuts?: true;
   /** Judges a reading by itself, whatever the others read: neither distances nor steps bear on it. */

@@ -6,6 +6,7 @@ import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { idTime } from '../../../core/model/id-time.ts';
 import type { Reading, Session, Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { NEW_ROUNDS } from '../../../core/model/words.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
 import { Refusal, ServerAway, answerWithHeaders, request } from './client.ts';
 import { idBehind } from './ids.ts';
@@ -258,7 +259,7 @@ export async function createStudy(title: string, question: string): Promise<Stud
     id: v7(),
     title,
     question,
-    rounds: 4,
+    rounds: NEW_ROUNDS,
     seed: newSeed(),
   });
   void queryClient.invalidateQueries({ queryKey: studiesKey });

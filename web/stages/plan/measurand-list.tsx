@@ -4,7 +4,8 @@ import { READING_FORMS, readingForm, unitRead } from '../../../core/forms/index.
 import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { withForm, withSettings, withUnit } from '../../../core/plan/meaning.ts';
+import { letGo, withForm, withSettings, withUnit } from '../../../core/plan/meaning.ts';
+import { listed } from '../../../core/quantity/format.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { SCREENING_RULES } from '../../../core/screening/index.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
@@ -18,6 +19,7 @@ import { Row } from '../../ui/page.tsx';
 import { FormSettings } from './form-settings.tsx';
 import { MeasuredOn } from './measured-on.tsx';
 import { NewDerived, SavedExpression } from './derived.tsx';
+import { SpecFields } from './spec-fields.tsx';
 import { Settled } from './settled.tsx';
 import { Span } from './span.tsx';
 import { tell, tellDone, tellFailure } from '../../app/tell.ts';
@@ -100,6 +102,20 @@ function MeasurandFields({
   const derived = expression !== null;
   const fixedUnit = readingForm(measurand.form)?.valueUnit?.(measurand.settings);
   const save = (changes: Partial<Measurand>) => patchPart('measurands', measurand, changes);
+  /** What meant something else is let go of, which is said and can be taken back. */
+  const saveMeaning = async (changes: Partial<Measurand>) => {
+    const lost = letGo(measurand, changes);
+    const now = await save(changes);
+    if (lost.length === 0) return now;
+    const before = Object.fromEntries(
+      Object.keys(changes).map((field) => [field, measurand[field as keyof Measurand]]),
+    ) as Partial<Measurand>;
+    tellDone(
+      `${listed(lost)} of ${measurand.name} meant something else and ${lost.length > 1 ? 'are' : 'is'} open again.`,
+      () => patchPart('measurands', now, before),
+    );
+    return now;
+  };
   const remove = async () => {
     try {
       await deletePart('measurands', measurand);
@@ -122,7 +138,7 @@ function MeasurandFields({
             value={measurand.form}
             options={FORM_OPTIONS}
             onChange={(name) => {
-              tell(save(withForm(measurand, name)));
+              tell(saveMeaning(withForm(measurand, name)));
             }}
           />
         </Span>
@@ -133,7 +149,7 @@ function MeasurandFields({
           saved={unit}
           placeholder={fixedUnit === undefined ? 'm/s, dB, g…' : 'none'}
           isDisabled={fixedUnit !== undefined}
-          save={(text) => save(withUnit(measurand, text.trim()))}
+          save={(text) => saveMeaning(withUnit(measurand, text.trim()))}
         />
       </Span>
       <Span $columns={derived ? 6 : 3}>
@@ -171,7 +187,10 @@ function MeasurandFields({
           />
         </Span>
       ) : (
-        <FormSettings measurand={measurand} save={(settings) => save(withSettings(measurand, settings))} />
+        <FormSettings
+          measurand={measurand}
+          save={(settings) => saveMeaning(withSettings(measurand, settings))}
+        />
       )}
       <Span $columns={3}>
         <SavedNumber
@@ -220,6 +239,7 @@ function MeasurandFields({
           save={(high) => save({ limits: { ...limits, high } })}
         />
       </Span>
+      {!readingForm(measurand.form)?.ranksOnly && <SpecFields measurand={measurand} save={save} />}
       {!derived && (
         <Span $columns={3}>
           <MeasuredOn document={document} measurand={measurand} save={(onItems) => save({ onItems })} />

@@ -1,15 +1,26 @@
+import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
 import { settingFigures } from '../../strip/lanes.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
+const Verdict = styled.small`
+  display: block;
+  color: var(--quiet);
+`;
+
 /** Counts, location and spread of every item, of the readings that count. */
 export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
   const { measurand } = analysis;
   const { result, spread } = settingFigures(analysis);
   const rows = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
-    group.items.map((item, i) => ({ item, own: group.analysis.items[i], bias: group.signed?.[i] })),
+    group.items.map((item, i) => ({
+      item,
+      own: group.analysis.items[i],
+      bias: group.signed?.[i],
+      kept: group.within?.[i],
+    })),
   );
   return (
     <Scroll aria-label="Summary per item">
@@ -47,10 +58,15 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
             <th scope="col" className="figure">
               lowest, highest
             </th>
+            {measurand.spec && (
+              <th scope="col" className="figure">
+                within spec
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ item, own, bias }) => {
+          {rows.map(({ item, own, bias, kept }) => {
             const summary = own?.summary;
             return (
               <tr key={item.id}>
@@ -76,6 +92,12 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
                 <td className="figure">
                   {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
                 </td>
+                {measurand.spec && (
+                  <td className="figure">
+                    {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
+                    {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
+                  </td>
+                )}
               </tr>
             );
           })}

@@ -1,0 +1,112 @@
+import { hasReference } from '../../../core/forms/index.ts';
+import type { Measurand, Spec } from '../../../core/model/parts.ts';
+import { SavedNumber } from '../../app/draft-field.tsx';
+import { tell } from '../../app/tell.ts';
+import { Choice } from '../../ui/choice.tsx';
+import { Span } from './span.tsx';
+
+const NEW_SPEC: Spec = { kind: 'absolute', low: null, high: null, below: null, share: 95 };
+
+/** What a per cent of a spec is of; undefined where there is nothing that it could be of. */
+function percentOf(measurand: Measurand): string | undefined {
+  if (hasReference(measurand)) return 'reference';
+  const { kind, target } = measurand.direction;
+  return kind === 'nearest' && target !== 0 ? 'target' : undefined;
+}
+
+/** The limits that a reading must keep to: one- or two-sided, absolute or in per cent; and how many must. */
+export function SpecFields({
+  measurand,
+  save,
+}: {
+  measurand: Measurand;
+  save: (changes: Pick<Measurand, 'spec'>) => Promise<unknown>;
+}) {
+  const { spec, unit } = measurand;
+  const { kind, low, high, below, share } = spec ?? NEW_SPEC;
+  const of = percentOf(measurand);
+  const shown = kind === 'percent' ? '%' : unit;
+  const change = (changes: Partial<Spec>) => {
+    const changed = { ...(spec ?? NEW_SPEC), ...changes };
+    return save({ spec: changed.low === null && changed.high === null ? null : changed });
+  };
+  return (
+    <>
+      <Span $columns={2}>
+        <SavedNumber
+          label={hasReference(measurand) ? 'Spec: error from' : 'Spec from'}
+          saved={low}
+          unit={shown}
+          placeholder="–"
+          check={(value) => (high !== null && value >= high ? 'Must be below the upper limit.' : undefined)}
+          save={(value) => change({ low: value })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="to"
+          saved={high}
+          unit={shown}
+          placeholder="–"
+          check={(value) => (low !== null && value <= low ? 'Must be above the lower limit.' : undefined)}
+          save={(value) => change({ high: value })}
+        />
+      </Span>
+      {spec && of !== undefined && (
+        <Span $columns={2}>
+          <Choice
+            label="Spec in"
+            value={kind}
+            options={[
+              { value: 'absolute', label: unit || 'the unit' },
+              { value: 'percent', label: `% of ${of}` },
+            ]}
+            onChange={(next) => {
+              tell(change({ kind: next }));
+            }}
+          />
+        </Span>
+      )}
+      {spec && (
+        <Span $columns={2}>
+          <SavedNumber
+            label="kept by at least"
+            saved={share}
+            unit="%"
+            required
+            check={(value) => (value > 0 && value <= 100 ? undefined : 'More than 0 and at most 100 %.')}
+            save={(value) => change({ share: value ?? 95 })}
+          />
+        </Span>
+      )}
+      {spec && hasReference(measurand) && (
+        <>
+          <Span $columns={2}>
+            <SavedNumber
+              label="Below a reference of"
+              saved={below?.split ?? null}
+              unit={unit}
+              placeholder="–"
+              check={(value) => (value > 0 ? undefined : 'More than 0.')}
+              save={(value) =>
+                change({ below: value === null ? null : { split: value, within: below?.within ?? 1 } })
+              }
+            />
+          </Span>
+          {below && (
+            <Span $columns={2}>
+              <SavedNumber
+                label="instead within ±"
+                saved={below.within}
+                unit={unit}
+                required
+                check={(value) => (value > 0 ? undefined : 'More than 0.')}
+                save={(value) => change({ below: { ...below, within: value ?? below.within } })}
+              />
+            </Span>
+          )}
+        </>
+      )}
+    </>
+  );
+}
