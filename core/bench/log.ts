@@ -44,6 +44,7 @@ export function benchLog(document: StudyDocument): LogLine[] {
     const because = reason === '' ? '' : ` (${reason})`;
     const words = {
       misfire: `Misfire of ${about}${because}`,
+      'take-again': `Taken again: ${about}`,
       'leave-out': `Left out ${about}${because}`,
       'take-back': `Took back ${about}`,
       keep: `Kept ${about}${because}`,

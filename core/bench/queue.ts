@@ -1,4 +1,4 @@
-import { type StandingReading, recordOf } from '../record/record.ts';
+import { type StandingReading, gaveWay, recordOf } from '../record/record.ts';
 import type { Item, Level, Measurand, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import {
@@ -24,6 +24,8 @@ export interface Run extends RunRef {
   /** The reading that counts for this run; misfires before it are in the record only. */
   reading: StandingReading | undefined;
   misfires: number;
+  /** How often its reading was taken again. */
+  takenAgain: number;
   /** Not part of the plan: added at the bench. */
   added: boolean;
 }
@@ -45,7 +47,7 @@ export const runOfReading = ({
 });
 
 /** A run as the plan has it, before anything is read. */
-type PlannedRun = Omit<Run, 'state' | 'reading' | 'misfires' | 'added'>;
+type PlannedRun = Omit<Run, 'state' | 'reading' | 'misfires' | 'takenAgain' | 'added'>;
 
 const levelsBySetting = (plan: PlanOfRuns) => {
   const factors = factorLevels(plan);
@@ -101,12 +103,14 @@ export function runQueue(document: StudyDocument, planned = plannedRuns(document
   if (planned.length === 0 && planSize(document).refused !== undefined) return [];
   const counted = new Map<string, StandingReading>();
   const misfires = new Map<string, number>();
+  const again = new Map<string, number>();
   for (const entry of recordOf(document).readings) {
     const key = runKey(runOfReading(entry.reading));
     const { standing } = entry;
     if (standing.is === 'withdrawn') continue;
-    if (standing.is === 'left out' && standing.by === 'misfire') {
-      misfires.set(key, (misfires.get(key) ?? 0) + 1);
+    if (gaveWay(standing)) {
+      if (standing.is === 'left out' && standing.by === 'again') again.set(key, (again.get(key) ?? 0) + 1);
+      else misfires.set(key, (misfires.get(key) ?? 0) + 1);
     } else counted.set(key, entry);
   }
   const skipped = new Set<string>();
@@ -125,6 +129,7 @@ export function runQueue(document: StudyDocument, planned = plannedRuns(document
       state: reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come',
       reading,
       misfires: misfires.get(run.key) ?? 0,
+      takenAgain: again.get(run.key) ?? 0,
       added: beyondPlan,
     };
   };

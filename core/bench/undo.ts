@@ -5,11 +5,18 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { runKey } from './queue.ts';
 import { benchSessions } from './session.ts';
 
+const WHAT_WENT_OUT = {
+  misfire: 'misfire',
+  'take-again': 'reading taken again',
+  'leave-out': 'decision',
+} as const;
+
 /** What taking back the last step means, and what a sentence calls it. */
 export interface UndoStep {
   what:
     | 'reading'
     | 'misfire'
+    | 'reading taken again'
     | 'skip'
     | 'decision'
     | 'added run'
@@ -155,9 +162,9 @@ export function undoSteps(
         // A misfire that was recorded as one is one step: its reading.
         const step = steps.get(`reading ${readingId}`);
         if (step) step.what = 'misfire';
-      } else if (action === 'misfire' || action === 'leave-out') {
+      } else if (action === 'misfire' || action === 'take-again' || action === 'leave-out') {
         push(`out ${readingId}`, {
-          what: action === 'misfire' ? 'misfire' : 'decision',
+          what: WHAT_WENT_OUT[action],
           action: 'take-back',
           readingId,
           ...(reading ? { reading } : {}),
@@ -184,6 +191,9 @@ export function undoSteps(
         continue;
       push(`reading ${reading.id}`, { what: 'reading', action: 'withdraw', readingId: reading.id, reading });
     } else if ('note' in event) {
+      // What the bench noted with a reading goes with it.
+      const { readingId, notedAt } = event.note;
+      if (readingId !== null && readings.get(readingId)?.takenAt === notedAt) continue;
       push(`note ${event.note.id}`, { what: 'note', note: event.note });
     } else if ('step' in event) {
       push(`session ${event.id}`, event.step);

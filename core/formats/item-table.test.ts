@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseItemTable, splitHeader } from './item-table.ts';
+import { parseItemTable, pasteEffects, splitHeader } from './item-table.ts';
 
 describe('a table of items copied from a spreadsheet', () => {
   it('gives items, attributes and units', () => {
@@ -67,6 +67,43 @@ describe('a table of items copied from a spreadsheet', () => {
       '3 cells, where the header has 2.',
     );
     expect(parseItemTable('Item,Mass (g)\nAlmo,"12,5"\n').rows[0]?.cells).toEqual([{ value: 12.5 }]);
+  });
+  it('keeps the units that were there, and turns what is told in another', () => {
+    const known = [
+      { name: 'Mass', unit: 'kg' },
+      { name: 'Price', unit: 'EUR' },
+    ];
+    const table = parseItemTable('Item\tmass\tPrice\nAlmo\t0.3\t34\n', known);
+    expect(table.attributes).toEqual(known);
+    const inGrams = parseItemTable('Item\tMass (g)\tPrice (h)\nAlmo\t303\t2\n', known);
+    expect(inGrams.attributes).toEqual([
+      { name: 'Mass', unit: 'kg' },
+      { name: 'Price', unit: 'h' },
+    ]);
+    expect(inGrams.rows[0]?.cells).toEqual([{ value: 0.303 }, { value: 2 }]);
+  });
+  it('says what taking it over would add and overwrite, and leaves alone where a cell is empty', () => {
+    const items = [
+      {
+        id: 'a',
+        name: 'Almo',
+        attributes: [
+          { name: 'Mass', unit: 'kg', value: 0.3 },
+          { name: 'Price', unit: 'EUR', value: 34 },
+        ],
+      },
+    ];
+    const known = items[0]?.attributes ?? [];
+    const table = parseItemTable('Item\tMass\tPrice (h)\tWidth (cm)\nalmo\t\t2\t9\nBerrin\t1\t3\t8\n', known);
+    const effects = pasteEffects(table, items);
+    expect(effects.added).toEqual(['Berrin']);
+    expect(effects.changed).toEqual([{ item: 'Almo', attribute: 'Price', before: 34, after: 2, unit: 'h' }]);
+    expect(effects.units).toEqual([{ attribute: 'Price', before: 'EUR', after: 'h' }]);
+    expect(effects.attributes.get('a')).toEqual([
+      { name: 'Mass', unit: 'kg', value: 0.3 },
+      { name: 'Price', unit: 'h', value: 2 },
+      { name: 'Width', unit: 'cm', value: 9 },
+    ]);
   });
   it('never throws, and never gives a number that is not finite', () => {
     fc.assert(

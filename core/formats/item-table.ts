@@ -1,5 +1,7 @@
 import Papa from 'papaparse';
+import type { Item } from '../model/parts.ts';
 import { parseQuantity } from '../quantity/parse.ts';
+import { convert } from '../quantity/units.ts';
 import { guessDelimiter } from './csv-read.ts';
 
 /** One cell of a pasted table: a number, nothing, or what is wrong with it. */
@@ -11,7 +13,7 @@ export interface PastedRow {
   name: string;
   /** One per attribute column. */
   cells: PastedCell[];
-  /** What is wrong with the row as a whole: it is then passed by. */
+  /** What is wrong with the row as a whole: it is then skipped. */
   problem?: string;
 }
 
@@ -36,12 +38,28 @@ export function splitHeader(header: string): { name: string; unit: string } {
   return { name: (found[1] ?? '').trim(), unit: (found[2] ?? found[3] ?? found[4] ?? '').trim() };
 }
 
+/** A column in the unit that the attribute has already, where the header says none or one that can be turned into it. */
+function inKnownUnit(
+  column: { name: string; unit: string },
+  known: readonly { name: string; unit: string }[],
+): { name: string; unit: string; read: string } {
+  const here = known.find(({ name }) => name.toLowerCase() === column.name.toLowerCase());
+  if (!here) return { ...column, read: column.unit };
+  const read = column.unit === '' ? here.unit : column.unit;
+  const unit = convert(1, read, here.unit) === undefined ? read : here.unit;
+  return { name: here.name, unit, read };
+}
+
 /**
  * Items and their attributes from a table copied out of a spreadsheet: a header row, the item's name in the first
  * column, one attribute a column. Decimal commas and units behind the numbers are understood.
+ * @param known attributes that there are: their columns keep their names, and their units where that is possible
  * @returns never throws; what cannot be used is marked cell by cell and row by row
  */
-export function parseItemTable(text: string): PastedTable {
+export function parseItemTable(
+  text: string,
+  known: readonly { name: string; unit: string }[] = [],
+): PastedTable {
   const nothing = (problem: string): PastedTable => ({ attributes: [], rows: [], problem });
   if (text.trim() === '')
     return nothing('Paste a table first: a header row, and the item’s name in the first column.');
@@ -59,7 +77,7 @@ export function parseItemTable(text: string): PastedTable {
     return nothing(`At most ${String(MOST_COLUMNS)} columns can be taken over.`);
   if (lines.length === 0) return nothing('There is a header and no row.');
   if (lines.length > MOST_ROWS) return nothing(`At most ${String(MOST_ROWS)} rows can be taken over.`);
-  const attributes = header.slice(1).map(splitHeader);
+  const attributes = header.slice(1).map((cell) => inKnownUnit(splitHeader(cell), known));
   const empty = attributes.findIndex(({ name }) => name === '');
   if (empty !== -1) return nothing(`Column ${String(empty + 2)} has no name.`);
   const twice = attributes.find(
@@ -71,13 +89,13 @@ export function parseItemTable(text: string): PastedTable {
   const rows = lines.map((line, i): PastedRow => {
     const row = i + 2;
     const name = oneLine(line[0] ?? '');
-    const cells = attributes.map(({ unit }, column): PastedCell => {
+    const cells = attributes.map(({ unit, read }, column): PastedCell => {
       const cell = (line[column + 1] ?? '').trim();
       if (cell === '' || cell === '-' || cell === '–') return { value: null };
-      const understood = parseQuantity(cell, unit);
-      return 'problem' in understood
-        ? { text: cell, problem: understood.problem }
-        : { value: understood.number };
+      const understood = parseQuantity(cell, read);
+      if ('problem' in understood) return { text: cell, problem: understood.problem };
+      const value = read === unit ? understood.number : convert(understood.number, read, unit);
+      return { value: value === undefined ? understood.number : Number(value.toPrecision(12)) };
     });
     if (line.length !== header.length) {
       return {
@@ -93,5 +111,66 @@ export function parseItemTable(text: string): PastedTable {
     seen.add(key);
     return { row, name, cells };
   });
-  return { attributes, rows };
+  return { attributes: attributes.map(({ name, unit }) => ({ name, unit })), rows };
+}
+
+/** What taking a table over would do to the items that there are. */
+export interface PasteEffects {
+  /** Items that are not there yet. */
+  added: string[];
+  /** Values that give way to others. */
+  changed: { item: string; attribute: string; before: number; after: number; unit: string }[];
+  /** Attributes whose unit gives way to one that measures something else. */
+  units: { attribute: string; before: string; after: string }[];
+  /** Attributes of each item that is there, as they would be; empty cells leave what there is. */
+  attributes: Map<string, Item['attributes']>;
+  /** Rows that name an item which is not there, with their attributes. */
+  news: { name: string; attributes: Item['attributes'] }[];
+}
+
+/** What taking a table over would do, so that it can be said before. */
+export function pasteEffects(
+  { attributes: columns, rows }: PastedTable,
+  items: readonly Pick<Item, 'id' | 'name' | 'attributes'>[],
+): PasteEffects {
+  const effects: PasteEffects = { added: [], changed: [], units: [], attributes: new Map(), news: [] };
+  for (const { name, cells, problem } of rows) {
+    if (problem !== undefined) continue;
+    const said = columns.flatMap(({ name: attribute, unit }, column) => {
+      const cell = cells[column];
+      return cell && 'value' in cell && cell.value !== null
+        ? [{ name: attribute, unit, value: cell.value }]
+        : [];
+    });
+    const item = items.find((other) => other.name.toLowerCase() === name.toLowerCase());
+    if (!item) {
+      effects.added.push(name);
+      effects.news.push({ name, attributes: said });
+      continue;
+    }
+    const after = [...item.attributes];
+    for (const set of said) {
+      const at = after.findIndex((has) => has.name === set.name);
+      const has = after[at];
+      if (!has) after.push(set);
+      else {
+        if (has.value !== null && has.value !== set.value) {
+          const { unit } = set;
+          effects.changed.push({
+            item: item.name,
+            attribute: set.name,
+            before: has.value,
+            after: set.value,
+            unit,
+          });
+        }
+        if (has.unit !== set.unit && !effects.units.some(({ attribute }) => attribute === set.name)) {
+          effects.units.push({ attribute: set.name, before: has.unit, after: set.unit });
+        }
+        after[at] = set;
+      }
+    }
+    effects.attributes.set(item.id, after);
+  }
+  return effects;
 }

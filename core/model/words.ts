@@ -6,6 +6,7 @@ export const READING_SOURCES = ['typed', 'timer', 'instrument', 'recording', 'im
 export const DECISION_ACTIONS = [
   'leave-out',
   'misfire',
+  'take-again',
   'take-back',
   'keep',
   'withdraw',

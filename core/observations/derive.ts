@@ -2,6 +2,7 @@ import type { Expression } from '../expression/expression.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { stepWorked } from './read.ts';
+import { gaveWay } from '../record/record.ts';
 import type { Observation, Use } from './observation.ts';
 
 /** A measurand that another one is worked out from, with its observations as its own rule left them. */
@@ -44,7 +45,7 @@ function paired(sources: readonly Source[]): Observation[][] {
   sources.forEach(({ observations }, source) => {
     for (const observation of observations) {
       const { round, itemId, setting, use } = observation;
-      if (use.is === 'left out' && use.by === 'misfire') continue;
+      if (gaveWay(use)) continue;
       const key = `${String(round)}/${itemId}/${setting}`;
       let cell = cells.get(key);
       if (!cell) {

@@ -1,12 +1,14 @@
 import type { ReadingPart } from '../model/parts.ts';
 
+export type LeftOutBy = 'rule' | 'hand' | 'misfire' | 'again' | 'source';
+
 /** How an observation came to count, or not. */
 export type Use =
   | { is: 'kept'; /** Why it counts whatever the rule says. */ insisted?: string }
   | {
       is: 'left out';
-      /** A rule, the tester's hand, a misfire, or a reading that it was worked out from. */
-      by: 'rule' | 'hand' | 'misfire' | 'source';
+      /** A rule, the tester's hand, a misfire, being taken again, or a reading that it was worked out from. */
+      by: LeftOutBy;
       reason: string;
       /** What the rule judged by, where it gives a statistic. */
       statistic?: number;

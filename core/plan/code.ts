@@ -28,7 +28,7 @@ export function proposeMark(taken: readonly number[]): number {
   return counts.indexOf(Math.min(...counts));
 }
 
-/** Names out of a pasted column or row: one per line, tab or semicolon, blank ones and repeats passed by. */
+/** Names out of a pasted column or row: one per line, tab or semicolon, blank ones and repeats skipped. */
 export function namesFromPaste(text: string): string[] {
   const names = text
     .split(/[\r\n\t;]+/)

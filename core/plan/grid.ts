@@ -28,6 +28,11 @@ export function factorLevels({ factors, levels }: Pick<StudyDocument, 'factors' 
   });
 }
 
+/** The factor whose levels cannot be undone, so that all runs of an earlier one come first; a plan has at most one. */
+export const irreversibleFactor = (
+  plan: Pick<StudyDocument, 'factors' | 'levels'>,
+): FactorLevels | undefined => factorLevels(plan).find(({ factor }) => factor.irreversible);
+
 /** One level of each factor, in the order of the factors. Without factors there is one setting, an empty one. */
 export type Setting = readonly Level[];
 

@@ -305,7 +305,7 @@ describe('codes and marks', () => {
       ),
     );
   });
-  it('are pasted as a column, blank lines and repeats passed by', () => {
+  it('are pasted as a column, blank lines and repeats skipped', () => {
     expect(namesFromPaste('Ama\r\nBel\n\n"Cor"\nama\n')).toEqual(['Ama', 'Bel', 'Cor']);
     expect(namesFromPaste('Ama\tBel')).toEqual(['Ama', 'Bel']);
   });

@@ -1,7 +1,7 @@
 import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
 import type { Cell, Reorder } from '../model/parts.ts';
 import type { ORDER_KINDS } from '../model/words.ts';
-import { type PlanOfRuns, cellKey, factorLevels, gridCells, planSize, settingKey } from './grid.ts';
+import { type PlanOfRuns, cellKey, gridCells, irreversibleFactor, planSize, settingKey } from './grid.ts';
 import { williamsRow, williamsRows } from './williams.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -158,7 +158,7 @@ export function runOrder({
 /** The run order of a study. Ask planSize first whether it is not too long. */
 export function studyOrder(document: PlanOfRuns): OrderedRun[] {
   const { study } = document;
-  const irreversible = factorLevels(document).find(({ factor }) => factor.irreversible);
+  const irreversible = irreversibleFactor(document);
   return runOrder({
     kind: study.runOrder,
     cells: gridCells(document),

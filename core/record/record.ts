@@ -5,7 +5,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 /** Where a reading stands after all decisions about it; the last one holds. */
 export type Standing =
   | { is: 'kept'; /** Why it counts whatever the rule says. */ insisted?: string }
-  | { is: 'left out'; by: 'misfire' | 'hand'; reason: string; decision: Decision }
+  | { is: 'left out'; by: 'misfire' | 'again' | 'hand'; reason: string; decision: Decision }
   | { is: 'withdrawn'; decision: Decision };
 
 export interface StandingReading {
@@ -33,8 +33,8 @@ function decide(result: Map<string, Standing>, decisions: readonly Decision[]): 
     if (decision.readingId === null) continue;
     const { readingId, action, reason } = decision;
     const before = result.get(readingId);
-    if (action === 'leave-out' || action === 'misfire') {
-      const by = action === 'misfire' ? 'misfire' : 'hand';
+    if (action === 'leave-out' || action === 'misfire' || action === 'take-again') {
+      const by = action === 'misfire' ? 'misfire' : action === 'take-again' ? 'again' : 'hand';
       result.set(readingId, { is: 'left out', by, reason, decision });
     } else if (action === 'withdraw') {
       result.set(readingId, { is: 'withdrawn', decision });
@@ -56,6 +56,10 @@ export function readingNotes({ notes }: Pick<StudyDocument, 'notes'>): Map<strin
   }
   return found;
 }
+
+/** Whether a reading gave way at the bench, so that its run is to be read still or was read once more. */
+export const gaveWay = (standing: { is: string; by?: string }): boolean =>
+  standing.is === 'left out' && (standing.by === 'misfire' || standing.by === 'again');
 
 /** The record of a study, indexed once. */
 export interface StudyRecord {

@@ -103,8 +103,13 @@ function to2(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { looks: NEW_STUDY.looks, ...whole.study };
 }
 
-/** A plan could not say what a reading must keep to. */
+/** A plan could not say what a reading must keep to; a reading that was taken again was called a misfire. */
 function to3(whole: Fields): void {
+  each(whole, 'decisions', (part) =>
+    part.action === 'misfire' && part.reason === 'taken again'
+      ? { ...part, action: 'take-again', reason: '' }
+      : part,
+  );
   each(whole, 'measurands', (part) => ({ spec: null, ...part }));
 }
 

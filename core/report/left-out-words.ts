@@ -1,16 +1,17 @@
 import { counted, listed } from '../quantity/format.ts';
 import { screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
-import type { Observation } from '../observations/observation.ts';
+import type { LeftOutBy, Observation } from '../observations/observation.ts';
 
 /** How many readings do not count, and by what: “2 readings left out by Generalized ESD, 1 misfire”. */
 export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule: RuleName): string {
-  const by = (reason: 'rule' | 'hand' | 'misfire' | 'source') =>
+  const by = (reason: LeftOutBy) =>
     readings.filter(({ use }) => use.is === 'left out' && use.by === reason).length;
   const parts = [
     ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${screeningRule(rule).label}`] : []),
     ...(by('hand') > 0 ? [`${counted(by('hand'), 'reading')} left out by hand`] : []),
     ...(by('source') > 0 ? [`${counted(by('source'), 'value')} left out with what they come from`] : []),
+    ...(by('again') > 0 ? [`${counted(by('again'), 'reading')} taken again at the bench`] : []),
     ...(by('misfire') > 0 ? [counted(by('misfire'), 'misfire')] : []),
   ];
   return parts.length === 0 ? 'every reading counts' : listed(parts);

@@ -4,7 +4,7 @@ import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { idTime } from '../../../core/model/id-time.ts';
-import type { Reading, Session, Study } from '../../../core/model/parts.ts';
+import type { Item, Reading, Session, Study } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { NEW_ROUNDS } from '../../../core/model/words.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
@@ -92,6 +92,11 @@ export function useStudyDocument(id: string): StudyDocument {
   const entries = useSyncExternalStore(outbox.subscribe, heldEntries);
   return useMemo(() => withOutgoing(data, entries), [data, entries]);
 }
+
+/** The items of a study as the page has them this very moment, which may be more than what is drawn. */
+export const itemsNow = ({ study, items }: StudyDocument): Item[] => [
+  ...(queryClient.getQueryData<StudyDocument>(documentKey(study.id))?.items ?? items),
+];
 
 interface AnyPart {
   id: string;

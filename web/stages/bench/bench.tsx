@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
+import { openingEarly, openingEarlyWords } from '../../../core/bench/irreversible.ts';
 import { planSize } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
 import { counted } from '../../../core/quantity/format.ts';
@@ -29,7 +30,7 @@ import { LogDialog } from './log-dialog.tsx';
 import { LookDue } from './look-due.tsx';
 import { NoteDialog } from './note-dialog.tsx';
 import { noteSubjects } from './note-subjects.ts';
-import { RunAtBench } from './run-at-bench.tsx';
+import { RECORDED_ALREADY, RunAtBench } from './run-at-bench.tsx';
 import { RunRemarks } from './run-remarks.tsx';
 import { SessionCard } from './session/session-card.tsx';
 import { SessionStart } from './session/session-start.tsx';
@@ -60,6 +61,9 @@ const Said = styled.div`
   clip-path: inset(50%);
 `;
 
+/** What a typed reading may begin with. */
+const BEGINS_A_NUMBER = /^[\d.,+\u2212-]$/;
+
 /** What an instrument sent, as it would be typed. */
 const inWords = ({ text, unit }: InstrumentReading): string => `${text} ${unit}`.trim();
 
@@ -79,16 +83,21 @@ export function Bench() {
   const live = useLive(whole.study.id, true);
   const followed = live.connected && live.holder !== null && live.holder !== TAB;
   const starting = run !== undefined && asks && !session;
-  // Readings are taken here: by nobody else, in a session that is on.
-  const hands = run !== undefined && !followed && !starting && !paused;
   const input = useRef<HTMLInputElement>(null);
+  const [connecting, setConnecting] = useState(false);
+  const [openedEarly, setOpenedEarly] = useState<ReadonlySet<string>>(new Set());
+  const early = run && openingEarly(whole, queue, run);
+  const earlyKey = early && `${run.itemId}/${early.level.id}`;
+  const guarded = earlyKey !== undefined && !openedEarly.has(earlyKey);
+  // Readings are taken here: by nobody else, in a session that is on.
+  const hands = run !== undefined && !followed && !starting && !paused && !guarded;
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
-  const dialogOpen = misfiring !== undefined || keys || log || noting || importing;
+  const dialogOpen = misfiring !== undefined || keys || log || noting || importing || connecting;
 
   // The entry has the focus whenever a run comes up, so that a hand only ever types and presses Enter.
   useEffect(() => {
     if (!dialogOpen) input.current?.focus();
-  }, [run?.key, dialogOpen, hands]);
+  }, [run?.key, run?.state, dialogOpen, hands]);
 
   // What an undo brought back is selected, so that the right number is typed over it.
   useEffect(() => {
@@ -130,6 +139,16 @@ export function Bench() {
     return true;
   };
   const onCommand = useEffectEvent(command);
+  /** What is typed beside the entry goes into it, or it is said why not. */
+  const onStray = useEffectEvent(() => {
+    if (followed || dialogOpen) return;
+    if (hands && run.state !== 'done') input.current?.focus();
+    else if (hands) bench.trouble(RECORDED_ALREADY);
+    else if (run) {
+      const why = paused ? 'The session is paused: go on first.' : 'Nothing is being read just now.';
+      toast({ text: `Not taken: what was just typed. ${why}`, tone: 'attention' });
+    }
+  });
   const onTriggered = useEffectEvent((reading: InstrumentReading) => {
     const own = live.instruments.filter(({ id }) => id === reading.id);
     if (hands && fitting(own, run.measurand).length > 0) bench.takeText(inWords(reading));
@@ -150,7 +169,7 @@ export function Bench() {
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return false;
     if (event.key === 'Escape') {
-      if (slip) bench.dismiss();
+      if (slip ?? bench.waiting) bench.dismiss();
       else bench.goTo(undefined);
       return true;
     }
@@ -161,7 +180,9 @@ export function Bench() {
     }
     // In an empty entry, and while a question waits, letters are keys: no number begins so.
     const isKey =
-      typed === '' || (slip !== undefined && /^[msut?]$/.test(letter)) || (bench.undone && letter === 'u');
+      typed === '' ||
+      ((slip ?? bench.waiting) !== undefined && /^[msut?]$/.test(letter)) ||
+      (bench.undone && letter === 'u');
     return isKey && command(letter);
   };
   useEffect(() => {
@@ -172,6 +193,7 @@ export function Bench() {
       );
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
       if (onCommand(event.key.toLowerCase())) event.preventDefault();
+      else if (BEGINS_A_NUMBER.test(event.key)) onStray();
     };
     globalThis.addEventListener('keydown', onKey);
     return () => {
@@ -231,6 +253,8 @@ export function Bench() {
               instruments={live.instruments}
               measurand={run.measurand}
               onTake={(instrument) => void takeFrom(instrument)}
+              connecting={connecting}
+              onConnecting={setConnecting}
             />
           )}
           <RunRemarks document={whole} run={run} sessionId={session?.id} />
@@ -240,6 +264,7 @@ export function Bench() {
     >
       <Columns>
         <RunQueue
+          plan={whole}
           queue={queue}
           currentKey={run?.key}
           severalMeasurands={whole.measurands.length > 1}
@@ -287,6 +312,34 @@ export function Bench() {
               }
             >
               {run.item.name} is next. The time of a pause does not count.
+            </EmptyState>
+          ) : run && early && guarded ? (
+            <EmptyState
+              title={`Not yet: ${run.item.name} at ${early.level.name}.`}
+              action={
+                <Row>
+                  <Button
+                    tone="go"
+                    autoFocus
+                    onPress={() => {
+                      bench.goTo(early.lost[0]?.key);
+                    }}
+                  >
+                    Read {counted(early.lost.length, 'run')} first
+                  </Button>
+                  <Button
+                    onPress={() => {
+                      setOpenedEarly((before) => new Set([...before, earlyKey]));
+                    }}
+                  >
+                    Open it all the same
+                  </Button>
+                  {undo}
+                  {more}
+                </Row>
+              }
+            >
+              {openingEarlyWords(early)}
             </EmptyState>
           ) : run ? (
             <RunAtBench

@@ -317,7 +317,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
             <div role="status">
               <strong>
                 {counted(outcome.count, 'reading')} can be taken
-                {outcome.badRows > 0 && `; ${counted(outcome.badRows, 'row')} cannot and will be passed by`}.
+                {outcome.badRows > 0 && `; ${counted(outcome.badRows, 'row')} cannot and will be skipped`}.
               </strong>
               {outcome.problems.length > 0 && (
                 <Problems>

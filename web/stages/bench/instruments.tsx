@@ -2,6 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
+import { listed } from '../../../core/quantity/format.ts';
 import { unitRead } from '../../../core/forms/index.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { problemText } from '../../app/api/client.ts';
@@ -28,6 +29,15 @@ const Shown = styled.div`
     font-size: var(--size-15);
   }
 `;
+
+const Dead = styled.p`
+  margin: 2px 0 6px;
+  color: var(--rust);
+  font-weight: 640;
+`;
+
+/** How many of the connected instruments are named where none fits. */
+const MOST_NAMED = 3;
 
 /** Instruments whose readings can become readings of a measurand, by their units. */
 export const fitting = (instruments: readonly InstrumentState[], measurand: Measurand): InstrumentState[] =>
@@ -85,11 +95,19 @@ export interface InstrumentsProps {
   instruments: readonly InstrumentState[];
   measurand: Measurand | undefined;
   onTake: (instrument: InstrumentState) => void;
+  /** Whether one is being connected. */
+  connecting: boolean;
+  onConnecting: (connecting: boolean) => void;
 }
 
 /** The connected instruments that fit what is measured now, each with what it shows; one key takes it. */
-export function Instruments({ instruments, measurand, onTake }: InstrumentsProps) {
-  const [connecting, setConnecting] = useState(false);
+export function Instruments({
+  instruments,
+  measurand,
+  onTake,
+  connecting,
+  onConnecting: setConnecting,
+}: InstrumentsProps) {
   const own = measurand ? fitting(instruments, measurand) : [];
   const away = instruments.filter(({ state, title }) => state === 'away' && title !== '');
   return (
@@ -98,18 +116,24 @@ export function Instruments({ instruments, measurand, onTake }: InstrumentsProps
       {own.length === 0 && (
         <p>
           {instruments.length === 0
-            ? 'None is connected.'
-            : `None of ${String(instruments.length)} connected ones reads ${measurand ? unitRead(measurand) || 'this' : 'this'}.`}
+            ? 'None is connected: type what is read.'
+            : `Type what is read, or connect one that reads ${(measurand && unitRead(measurand)) || 'this'}. Connected ${instruments.length === 1 ? 'is' : 'are'} ${listed(instruments.map(({ title, unit }) => (title ? `${title} (${unit})` : 'one that does not answer')).slice(0, MOST_NAMED))}${instruments.length > MOST_NAMED ? ' and others' : ''}.`}
         </p>
       )}
       {own.map((instrument, i) => (
         <div key={instrument.id}>
           <b>{instrument.title}</b>
-          <Shown>
-            <output aria-live="off">{instrument.shown ?? '–'}</output>
-            <small>{instrument.unit}</small>
-          </Shown>
-          {instrument.problem !== null && <p role="status">{instrument.problem}</p>}
+          {instrument.state === 'away' ? (
+            <Dead role="status">Dead: {instrument.problem ?? 'it does not answer.'} It is tried again.</Dead>
+          ) : (
+            <>
+              <Shown>
+                <output aria-live="off">{instrument.shown ?? '–'}</output>
+                <small>{instrument.unit}</small>
+              </Shown>
+              {instrument.problem !== null && <p role="status">{instrument.problem}</p>}
+            </>
+          )}
           <Button
             size="small"
             isDisabled={instrument.state !== 'ready'}

@@ -100,6 +100,9 @@ export interface RunAtBenchProps {
   more: ReactNode;
 }
 
+/** What is said where somebody types over a reading that is recorded. */
+export const RECORDED_ALREADY = 'This run is read already. Take it again to type another reading.';
+
 /** A run that is read already: what was recorded, and what can be done about it. */
 function RecordedRun({
   bench,
@@ -123,11 +126,17 @@ function RecordedRun({
           onKeyDown={(event) => {
             if (onCommand(event.key.toLowerCase())) event.preventDefault();
             else if (event.key === 'Escape') bench.goTo(undefined);
+            else if (/^\d$/.test(event.key)) bench.trouble(RECORDED_ALREADY);
           }}
         />
         <span>{shown.includes(':') ? 'min:s' : run.measurand.unit}</span>
       </Figure>
       <Under>
+        {bench.problem !== undefined && (
+          <Doubt role="alert">
+            <strong>{bench.problem}</strong>
+          </Doubt>
+        )}
         <Row>
           <span>Recorded{recordedWords(run)}.</span>
           <Button
@@ -171,7 +180,7 @@ function RunEntry({
   onKeys,
   more,
 }: Omit<RunAtBenchProps, 'document' | 'onCommand'>) {
-  const { slip, problem } = bench;
+  const { slip, waiting, problem } = bench;
   const Entry = ENTRIES[readingForm(run.measurand.form)?.entry ?? 'number'];
   return (
     <>
@@ -181,7 +190,7 @@ function RunEntry({
         texts={bench.texts}
         onText={bench.setText}
         wrongPart={bench.wrongPart}
-        odd={Boolean(slip ?? problem)}
+        odd={Boolean(slip ?? waiting ?? problem)}
         onEnter={bench.enter}
         onKey={onKey}
         first={input}
@@ -206,6 +215,16 @@ function RunEntry({
               }}
             >
               Misfire <LetterKey>M</LetterKey>
+            </Button>
+          </Doubt>
+        ) : waiting !== undefined ? (
+          <Doubt role="alert">
+            <strong>“{waiting}” is not over yet.</strong>
+            <Button size="small" onPress={bench.enter}>
+              Record it all the same <Key>Enter</Key>
+            </Button>
+            <Button size="small" tone="quiet" onPress={bench.dismiss}>
+              Wait <Key>Esc</Key>
             </Button>
           </Doubt>
         ) : problem ? (
@@ -256,6 +275,7 @@ export function RunAtBench(props: RunAtBenchProps) {
           <p>
             <b>{run.item.code}</b> · {runWords(run, document.measurands.length > 1)}
             {run.misfires > 0 && `, after ${counted(run.misfires, 'misfire')}`}
+            {run.takenAgain > 0 && ', taken again'}
             {run.added && ', not in the plan'}
           </p>
         </div>

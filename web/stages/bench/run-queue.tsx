@@ -1,5 +1,7 @@
 import { Fragment, memo, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { queueGroups } from '../../../core/bench/irreversible.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
 import { readingWords } from '../../../core/quantity/format.ts';
@@ -95,9 +97,10 @@ const Line = styled.button<{ $state: Run['state'] }>`
   }
 `;
 
-const resultOf = ({ state, reading, misfires, added }: Run): string => {
+const resultOf = ({ state, reading, misfires, takenAgain, added }: Run): string => {
   if (reading?.value != null) return readingWords({ value: reading.value, parts: reading.reading.parts }, '');
   if (state === 'skipped') return 'skipped';
+  if (takenAgain > 0) return 'again';
   if (misfires > 0) return 'misfire';
   return added ? 'added' : '';
 };
@@ -140,6 +143,7 @@ const RunLine = memo(
     a.run.measurand === b.run.measurand &&
     a.run.reading?.value === b.run.reading?.value &&
     a.run.misfires === b.run.misfires &&
+    a.run.takenAgain === b.run.takenAgain &&
     a.run.added === b.run.added &&
     a.run.setting === b.run.setting,
 );
@@ -149,6 +153,7 @@ RunLine.displayName = 'RunLine';
 const WINDOW = 160;
 
 export interface RunQueueProps {
+  plan: Pick<StudyDocument, 'study' | 'factors' | 'levels'>;
   queue: readonly Run[];
   currentKey: string | undefined;
   severalMeasurands: boolean;
@@ -156,7 +161,7 @@ export interface RunQueueProps {
 }
 
 /** What is done, what is next, what was skipped, round by round. Any run can be opened. */
-export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: RunQueueProps) {
+export function RunQueue({ plan, queue, currentKey, severalMeasurands, onChoose }: RunQueueProps) {
   const frame = useRef<HTMLElement>(null);
   useEffect(() => {
     const line = frame.current?.querySelector<HTMLElement>('[aria-current]');
@@ -175,8 +180,7 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
   const first = large ? Math.max(0, Math.min(at - WINDOW / 2 + shift, queue.length - WINDOW)) : 0;
   const last = large ? first + WINDOW : queue.length;
   const shown = queue.slice(first, last);
-  const rounds = [...new Set(shown.map(({ round }) => round))];
-  const lastRound = queue.reduce((most, { round }) => Math.max(most, round), 0);
+  const groups = queueGroups(plan, queue, shown);
   const look = (by: number) => {
     setMoved({ by: shift + by, from: currentKey });
   };
@@ -193,23 +197,19 @@ export function RunQueue({ queue, currentKey, severalMeasurands, onChoose }: Run
           {first} earlier
         </Button>
       )}
-      {rounds.map((round) => (
-        <Fragment key={round}>
-          <h2>
-            Round {round} of {lastRound}
-          </h2>
+      {groups.map(({ key, title, runs }) => (
+        <Fragment key={key}>
+          <h2>{title}</h2>
           <ol>
-            {shown
-              .filter((run) => run.round === round)
-              .map((run) => (
-                <RunLine
-                  key={run.key}
-                  run={run}
-                  isCurrent={run.key === currentKey}
-                  severalMeasurands={severalMeasurands}
-                  onChoose={onChoose}
-                />
-              ))}
+            {runs.map((run) => (
+              <RunLine
+                key={run.key}
+                run={run}
+                isCurrent={run.key === currentKey}
+                severalMeasurands={severalMeasurands}
+                onChoose={onChoose}
+              />
+            ))}
           </ol>
         </Fragment>
       ))}

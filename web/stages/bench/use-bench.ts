@@ -20,6 +20,7 @@ import {
   withInstrumentText,
   yardstick,
 } from '../../../core/bench/run-entry.ts';
+import { waitBefore } from '../../../core/bench/session.ts';
 import { canUndo, undoSteps } from '../../../core/bench/undo.ts';
 import { formatPlain, readingWords } from '../../../core/quantity/format.ts';
 import {
@@ -48,6 +49,8 @@ export interface Bench {
   wrongPart: string | undefined;
   /** A doubt about the typed value that waits for an answer. */
   slip: Slip | undefined;
+  /** A wait that is not over, of which it is asked whether the reading is recorded all the same. */
+  waiting: string | undefined;
   canUndo: boolean;
   /** What is in the entry came back by undo and was not touched since. */
   undone: boolean;
@@ -100,7 +103,13 @@ interface Doubt {
   run: string;
   problem?: { text: string; part: string };
   slip?: Slip;
+  /** A wait that was still on. */
+  wait?: string;
 }
+
+const nowMs = () => Date.now();
+
+const NO_SUBJECT = { readingId: null, itemId: null, sessionId: null, run: null };
 
 const NOTHING_TYPED: Entry = { texts: {} };
 
@@ -182,18 +191,26 @@ export function useBench(document: StudyDocument): Bench {
   const decide = (action: NewDecision['action'], about: Partial<NewDecision>) =>
     ({ kind: 'decisions', fields: { action, ...about } }) as const;
 
+  const noteTo = (readingId: string, text: string, notedAt: string) =>
+    ({
+      kind: 'notes',
+      fields: { ...NO_SUBJECT, readingId, text, photo: null, removed: false, notedAt },
+    }) as const;
+
   const record = (at: Run, given: PartTexts, from = source) => {
     const read = form?.read(given, at.measurand);
     if (!read || 'problem' in read) return;
     const takenAt = new Date().toISOString();
     const own = session.forReading(takenAt);
     const fields = readingOf(at, read.parts, own.id, from, takenAt);
+    const wait = waitBefore(document, at, session.session, Date.parse(takenAt));
     sound('recorded');
     void recordParts(studyId, [
       ...own.parts,
       // A run that was skipped and is taken after all is not skipped any more.
       ...(at.state === 'skipped' ? [decide('unskip', { run: refOf(at) })] : []),
       { kind: 'readings', fields },
+      ...(wait ? [noteTo(fields.id, `Taken before the wait was over: ${wait.what}`, takenAt)] : []),
     ]);
     setLastId(fields.id);
     forget(at);
@@ -210,10 +227,17 @@ export function useBench(document: StudyDocument): Bench {
       record(run, texts);
       return;
     }
+    const wait = waitBefore(document, run, session.session, nowMs());
+    const asked = doubt?.wait !== undefined && given === texts;
     const read = form?.read(given, run.measurand);
     if (!read) return;
     if ('problem' in read) {
       setDoubt({ run: run.key, problem: { text: read.problem, part: read.part } });
+      return;
+    }
+    if (wait && !asked) {
+      sound('question');
+      setDoubt({ run: run.key, wait: wait.what });
       return;
     }
     const slip = readingQuestion(read.parts, run.measurand, {
@@ -244,6 +268,7 @@ export function useBench(document: StudyDocument): Bench {
     problem: doubt?.problem?.text,
     wrongPart: doubt?.problem?.part,
     slip: doubt?.slip,
+    waiting: doubt?.wait,
     canUndo: undoable,
     undone: entry.undone === true,
     said,
@@ -309,9 +334,7 @@ export function useBench(document: StudyDocument): Bench {
     },
     takeAgain: (at) => {
       if (!at.reading) return;
-      void recordParts(studyId, [
-        decide('misfire', { readingId: at.reading.reading.id, reason: 'taken again' }),
-      ]);
+      void recordParts(studyId, [decide('take-again', { readingId: at.reading.reading.id })]);
       forget(at);
       choose(at.key);
       setSaid(`${at.item.name} is taken again; the earlier reading stays in the record.`);

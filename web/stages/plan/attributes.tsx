@@ -1,14 +1,19 @@
 import { ClipboardPaste, FileUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { type PastedTable, parseItemTable } from '../../../core/formats/item-table.ts';
+import {
+  type PasteEffects,
+  type PastedTable,
+  parseItemTable,
+  pasteEffects,
+} from '../../../core/formats/item-table.ts';
 import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newItem } from '../../../core/plan/new-parts.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
-import { createPart, patchPart } from '../../app/api/studies.ts';
+import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { problemText } from '../../app/api/client.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -20,8 +25,7 @@ import { Note } from '../../ui/note.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-import { toast } from '../../ui/toast.tsx';
-import { tell } from '../../app/tell.ts';
+import { tell, tellDone } from '../../app/tell.ts';
 
 /** A table of items is small; larger files are readings, or no table at all. */
 const LARGEST_FILE = 1_000_000;
@@ -75,6 +79,31 @@ function withAttributes({ attributes }: Pick<Item, 'attributes'>, set: readonly 
   return [...attributes.map((own) => set.find(({ name }) => name === own.name) ?? own), ...added];
 }
 
+/** How many values that give way are named one by one. */
+const NAMED = 4;
+
+/** Says before a table is taken over what gives way to it. */
+function Overwritten({ effects: { added, changed, units } }: { effects: PasteEffects }) {
+  if (changed.length === 0 && units.length === 0) return null;
+  const value = (number: number, unit: string) => withUnit(formatPlain(number), unit);
+  return (
+    <Note tone="attention" title={`${counted(changed.length, 'value')} would be overwritten`}>
+      {changed.slice(0, NAMED).map(({ item, attribute, before, after, unit }) => (
+        <p key={`${item}/${attribute}`}>
+          {attribute} of <bdi>{item}</bdi>: {formatPlain(before)} becomes {value(after, unit)}
+        </p>
+      ))}
+      {changed.length > NAMED && <p>and {counted(changed.length - NAMED, 'more value')}.</p>}
+      {units.map(({ attribute, before, after }) => (
+        <p key={attribute}>
+          {attribute} was in {before || 'no unit'} and would be in {after || 'no unit'}.
+        </p>
+      ))}
+      {added.length > 0 && <p>{counted(added.length, 'item')} would be added.</p>}
+    </Note>
+  );
+}
+
 function PasteDialog({
   document,
   isOpen,
@@ -86,29 +115,36 @@ function PasteDialog({
 }) {
   const [text, setText] = useState('');
   const [failure, setFailure] = useState<string>();
-  const table: PastedTable | undefined = text.trim() === '' ? undefined : parseItemTable(text);
+  const items = itemsInOrder(document);
+  const table: PastedTable | undefined =
+    text.trim() === '' ? undefined : parseItemTable(text, attributeColumns(items));
   const usable = table?.rows.filter(({ problem }) => problem === undefined) ?? [];
+  const effects = table && pasteEffects(table, items);
   const bad = (table?.rows ?? []).reduce(
     (sum, { cells, problem }) => sum + (problem ? 1 : cells.filter((cell) => 'problem' in cell).length),
     0,
   );
   const take = async () => {
-    if (!table) return;
-    const items = itemsInOrder(document);
+    if (!effects) return;
+    const changed = items.filter(({ id }) => effects.attributes.has(id));
+    const known = [...items];
+    const added: Item[] = [];
     try {
-      for (const { name, cells } of usable) {
-        const set = table.attributes.flatMap(({ name: attribute, unit }, at): Attribute[] => {
-          const cell = cells[at];
-          return cell && 'value' in cell ? [{ name: attribute, unit, value: cell.value }] : [];
-        });
-        const known = items.find((item) => item.name.toLowerCase() === name.toLowerCase());
-        if (known) await patchPart('items', known, { attributes: withAttributes(known, set) });
-        else
-          items.push(
-            await createPart(document.study.id, 'items', { ...newItem(name, items), attributes: set }),
-          );
+      for (const item of changed) {
+        await patchPart('items', item, { attributes: effects.attributes.get(item.id) ?? [] });
       }
-      toast({ text: `${counted(usable.length, 'item')} taken over.` });
+      for (const { name, attributes } of effects.news) {
+        const item = await createPart(document.study.id, 'items', { ...newItem(name, known), attributes });
+        known.push(item);
+        added.push(item);
+      }
+      tellDone(`${counted(usable.length, 'item')} taken over.`, async () => {
+        for (const item of added) await deletePart('items', item);
+        for (const { id, version, attributes } of changed) {
+          const now = { ...(items.find((item) => item.id === id) as Item), version: version + 1 };
+          await patchPart('items', now, { attributes });
+        }
+      });
       setText('');
       onClose();
     } catch (error) {
@@ -189,9 +225,10 @@ function PasteDialog({
             table?.rows.flatMap(({ cells }) =>
               cells.flatMap((cell) => ('problem' in cell ? [cell.problem] : [])),
             )[0]}{' '}
-          They are passed by; everything else can be taken over.
+          They are skipped; everything else can be taken over.
         </Note>
       )}
+      {effects && <Overwritten effects={effects} />}
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>
           Not now

@@ -24,7 +24,7 @@ import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { namesFromPaste } from '../../../core/plan/code.ts';
 import { problemText } from '../../app/api/client.ts';
-import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
+import { createPart, deletePart, itemsNow, patchPart } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { newItem } from '../../../core/plan/new-parts.ts';
 import { MARKS } from '../../strip/marks.ts';
@@ -129,11 +129,12 @@ interface LineProps {
   item: Item;
   at: number;
   of: number;
+  onMark: (mark: number) => void;
   onMove: (from: number, to: number) => void;
   onRemove: (item: Item) => void;
 }
 
-function ItemLine({ item, at, of, onMove, onRemove }: LineProps) {
+function ItemLine({ item, at, of, onMark, onMove, onRemove }: LineProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({
       id: item.id,
@@ -151,9 +152,7 @@ function ItemLine({ item, at, of, onMove, onRemove }: LineProps) {
       <MarkPicker
         mark={item.mark}
         label={`Mark of ${item.name}: ${MARKS[item.mark]?.shape ?? ''}`}
-        onChange={(mark) => {
-          tell(save({ mark }));
-        }}
+        onChange={onMark}
       />
       <Cell $area="name">
         <SavedText
@@ -248,7 +247,8 @@ export function ItemList({ document }: { document: StudyDocument }) {
   const add = (names: readonly string[]) => {
     // One after the other, since each code depends on those before it.
     adding.current = adding.current.then(async () => {
-      const known = [...items];
+      // What was added just before is in the page's copy of the study, and perhaps not drawn yet.
+      const known = itemsNow(document);
       const refused: string[] = [];
       for (const one of names) {
         try {
@@ -289,6 +289,15 @@ export function ItemList({ document }: { document: StudyDocument }) {
     const before = rest[to - 1]?.position ?? (rest[0]?.position ?? 1) - 2;
     const after = rest[to]?.position ?? (rest[rest.length - 1]?.position ?? 0) + 2;
     tell(patchPart('items', item, { position: (before + after) / 2 }));
+  };
+  /** A mark that another item has is swapped with it, so that no two have the same while there are enough. */
+  const mark = async (item: Item, wanted: number) => {
+    const now = itemsNow(document);
+    const holder = now.find((other) => other.mark === wanted && other.id !== item.id);
+    await patchPart('items', item, { mark: wanted });
+    if (!holder || now.length > MARKS.length) return;
+    await patchPart('items', holder, { mark: item.mark });
+    toast({ text: `${item.name} and ${holder.name} have swapped their marks.` });
   };
   const remove = async (item: Item) => {
     try {
@@ -362,6 +371,9 @@ export function ItemList({ document }: { document: StudyDocument }) {
                 item={item}
                 at={at}
                 of={items.length}
+                onMark={(wanted) => {
+                  tell(mark(item, wanted));
+                }}
                 onMove={move}
                 onRemove={(one) => void remove(one)}
               />

@@ -1,11 +1,12 @@
 import { ArrowLeft, Printer } from 'lucide-react';
-import { useMemo } from 'react';
+import { Fragment, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled, { createGlobalStyle } from 'styled-components';
-import { readingForm } from '../../../core/forms/index.ts';
-import type { Measurand } from '../../../core/model/parts.ts';
+import { gridSize } from '../../../core/forms/grid.ts';
+import { readingForm, unitRead } from '../../../core/forms/index.ts';
+import type { Level, Measurand } from '../../../core/model/parts.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { factorLevels, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
+import { factorLevels, irreversibleFactor, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
 import { type Run, runQueue } from '../../../core/bench/queue.ts';
 import { formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
@@ -126,43 +127,79 @@ interface SheetRow {
   key: string;
   first: Run;
   opensRound: boolean;
+  /** The level from which there is no way back, where its first run is. */
+  opensLevel: Level | undefined;
   /** Ids of the measurands that are read of this item. */
   read: Set<string>;
 }
 
-function sheetRows(queue: readonly Run[]): SheetRow[] {
+function sheetRows(queue: readonly Run[], irreversible: readonly Level[]): SheetRow[] {
   const rows: SheetRow[] = [];
+  const levelOf = ({ levelIds }: Run) => irreversible.findIndex(({ id }) => levelIds.includes(id));
   for (const run of queue) {
-    const last = rows[rows.length - 1];
+    const last = rows.at(-1);
     const same =
       last?.first.itemId === run.itemId &&
       last.first.round === run.round &&
       settingKey(last.first.levelIds) === settingKey(run.levelIds);
-    if (same) last.read.add(run.measurandId);
-    else {
-      rows.push({
-        key: run.key,
-        first: run,
-        opensRound: last?.first.round !== run.round,
-        read: new Set([run.measurandId]),
-      });
+    if (same) {
+      last.read.add(run.measurandId);
+      continue;
     }
+    const level = levelOf(run);
+    rows.push({
+      key: run.key,
+      first: run,
+      opensRound: last?.first.round !== run.round,
+      opensLevel: last && level > levelOf(last.first) ? irreversible[level] : undefined,
+      read: new Set([run.measurandId]),
+    });
   }
   return rows;
 }
 
-/** How many boxes a reading has on paper; a grid of cells has one, for the sheet that is kept beside it. */
-const MOST_BOXES = 4;
+/** A grid with more cells than this is written down on a sheet of its own. */
+const MOST_CELLS = 64;
 
-/** The boxes of one measurand: one a part, those that may stay empty left out where there are many. */
-function boxesOf(measurand: Measurand): { name: string; label: string; unit: string }[] {
-  const parts = readingForm(measurand.form)?.parts(measurand) ?? [];
-  const needed = parts.filter(({ optional }) => !optional);
-  const [first] = parts;
-  if (needed.length === 0 || needed.length > MOST_BOXES) {
-    return [{ name: 'all', label: '', unit: first?.unit ?? '' }];
+const Boxes = styled.div<{ $columns: number | undefined }>`
+  display: grid;
+  grid-template-columns: ${({ $columns }) =>
+    $columns === undefined
+      ? 'repeat(auto-fit, minmax(74px, 1fr))'
+      : `repeat(${String($columns)}, minmax(28px, 1fr))`};
+  gap: 3px;
+  > span {
+    min-height: 26px;
+    padding: 0 3px;
+    border: 1px solid var(--rule-strong);
+    font-size: 9px;
+    line-height: 1.3;
+    color: var(--quiet);
   }
-  return needed.map(({ name, label, unit }) => ({ name, label: needed.length > 1 ? label : '', unit }));
+`;
+
+/** Where a reading is written: one box a part, a grid as the real one lies there. */
+function ReadingBoxes({ measurand }: { measurand: Measurand }) {
+  const form = readingForm(measurand.form);
+  const parts = form?.parts(measurand) ?? [];
+  const asked = form?.entry === 'clock' ? parts.filter(({ optional }) => !optional) : parts;
+  if (asked.length < 2 || asked.length > MOST_CELLS) return null;
+  if (form?.entry === 'cells') {
+    return (
+      <Boxes $columns={gridSize(measurand.settings).columns}>
+        {asked.map(({ name }) => (
+          <span key={name} />
+        ))}
+      </Boxes>
+    );
+  }
+  return (
+    <Boxes $columns={undefined}>
+      {asked.map(({ name, label }) => (
+        <span key={name}>{label}</span>
+      ))}
+    </Boxes>
+  );
 }
 
 /** The run sheet for paper: order, boxes to write in, conditions, checklists, cautions. Typed in later in that order. */
@@ -174,7 +211,7 @@ export function RunSheet() {
   const { procedure, materials, hazards } = study;
   const measurands = measurandsRead(document);
   const items = new Map(document.items.map((item) => [item.id, item]));
-  const rows = useMemo(() => sheetRows(runQueue(whole)), [whole]);
+  const rows = useMemo(() => sheetRows(runQueue(whole), irreversibleFactor(whole)?.levels ?? []), [whole]);
   const factors = factorLevels(document);
   return (
     <Sheet id="content" tabIndex={-1}>
@@ -297,41 +334,45 @@ export function RunSheet() {
                 {factor.name}
               </th>
             ))}
-            {measurands.flatMap((measurand) =>
-              boxesOf(measurand).map(({ name, label, unit }) => (
-                <th key={`${measurand.id}/${name}`} scope="col">
-                  {measurand.name}
-                  {label && `: ${label.toLowerCase()}`}
-                  {unit && `, ${unit}`}
-                </th>
-              )),
-            )}
+            {measurands.map((measurand) => (
+              <th key={measurand.id} scope="col">
+                {measurand.name}
+                {unitRead(measurand) && `, ${unitRead(measurand)}`}
+              </th>
+            ))}
             <th scope="col">Note</th>
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ key, first, opensRound, read }, at) => (
-            <tr key={key} data-first={opensRound || undefined}>
-              <td>{at + 1}</td>
-              <td>{first.round}</td>
-              <td>
-                <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
-                <bdi>
-                  {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
-                </bdi>
-              </td>
-              {first.setting.map(({ id, name }) => (
-                <td key={id}>{name}</td>
-              ))}
-              {measurands.flatMap((measurand) =>
-                boxesOf(measurand).map(({ name }) => (
-                  <td key={`${measurand.id}/${name}`} className="box">
-                    {!read.has(measurand.id) && '–'}
-                  </td>
-                )),
+          {rows.map(({ key, first, opensRound, opensLevel, read }, at) => (
+            <Fragment key={key}>
+              {opensLevel && (
+                <tr data-first>
+                  <th colSpan={4 + factors.length + measurands.length}>
+                    {opensLevel.name}: everything above this line is read first, since there is no way back.
+                  </th>
+                </tr>
               )}
-              <td className="box" />
-            </tr>
+              <tr data-first={opensRound || undefined}>
+                <td>{at + 1}</td>
+                <td>{first.round}</td>
+                <td>
+                  <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
+                  <bdi>
+                    {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
+                  </bdi>
+                </td>
+                {first.setting.map(({ id, name }) => (
+                  <td key={id}>{name}</td>
+                ))}
+                {measurands.map((measurand) => (
+                  <td key={measurand.id} className="box">
+                    {read.has(measurand.id) ? <ReadingBoxes measurand={measurand} /> : '–'}
+                  </td>
+                ))}
+                <td className="box" />
+              </tr>
+            </Fragment>
           ))}
         </tbody>
       </Queue>

@@ -18,10 +18,13 @@ export function Settled({ document, measurand }: { document: StudyDocument; meas
   if (!margin || !rule) return null;
   const words = ({ at, late }: typeof margin) =>
     `${dayAndTime(at)}${late ? ', after the first reading' : ''}`;
+  const untouched =
+    measurand.margin.value === 0 &&
+    !document.changes.some(({ measurandId, field }) => measurandId === measurand.id && field === 'margin');
   return (
     <Line>
-      Margin settled {words(margin)}; rule {words(rule)}.
-      {!margin.late && !rule.late && ' Both before the first reading.'}
+      {untouched ? 'No margin is settled yet' : `Margin settled ${words(margin)}`}; rule {words(rule)}.
+      {!untouched && !margin.late && !rule.late && ' Both before the first reading.'}
     </Line>
   );
 }

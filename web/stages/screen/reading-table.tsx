@@ -32,6 +32,7 @@ const compare: Record<Order, (a: Observation, b: Observation, rank: ReadonlyMap<
 const standing = ({ use }: Observation): string => {
   if (use.is === 'kept') return use.insisted ? 'counts, kept by hand' : 'counts';
   if (use.by === 'misfire') return `misfire: ${use.reason}`;
+  if (use.by === 'again') return 'taken again';
   if (use.by === 'source') return `left out ${use.reason}`;
   return use.by === 'hand' ? `left out: ${use.reason}` : `left out by ${use.reason}`;
 };

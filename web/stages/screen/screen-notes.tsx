@@ -47,6 +47,7 @@ export function ScreenNotes({
   const why = ({ use }: Observation): string => {
     if (use.is === 'kept') return use.insisted ? `Kept by hand: ${use.insisted}.` : 'It counts.';
     if (use.by === 'misfire') return `Misfire: ${use.reason}.`;
+    if (use.by === 'again') return 'It was taken again at the bench.';
     if (use.by === 'hand') return `Left out by hand: ${use.reason}.`;
     if (use.by === 'source') return `Left out ${use.reason}.`;
     if (use.statistic === undefined || use.limit === undefined) return `Left out by the rule: ${use.reason}.`;

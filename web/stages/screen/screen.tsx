@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
+import { gaveWay } from '../../../core/record/record.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
@@ -22,7 +23,7 @@ import { SummaryTable } from './summary-table.tsx';
 
 /** What screening does to the means, in one sentence. */
 function headline(analysis: SettingAnalysis, measurand: Measurand): string {
-  const out = analysis.readings.filter(({ use }) => use.is === 'left out' && use.by !== 'misfire');
+  const out = analysis.readings.filter(({ use }) => use.is === 'left out' && !gaveWay(use));
   const odd = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])]
     .map((group) => standsOutSentence(group.analysis))
     .filter((sentence) => sentence !== '')
@@ -32,9 +33,7 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
     group.items.flatMap((item, i) => {
       const all = analysis.readings.flatMap(({ itemId, value, use }) =>
-        itemId === item.id && value !== null && !(use.is === 'left out' && use.by === 'misfire')
-          ? [value]
-          : [],
+        itemId === item.id && value !== null && !gaveWay(use) ? [value] : [],
       );
       const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
       const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);

@@ -260,7 +260,7 @@ export function Studies() {
         text: imported.already
           ? 'This very study is here already; nothing was changed.'
           : `${counted(imported.readings, 'reading')} imported${
-              imported.missing > 0 ? `, ${counted(imported.missing, 'empty value')} passed by` : ''
+              imported.missing > 0 ? `, ${counted(imported.missing, 'empty value')} skipped` : ''
             }.`,
       });
       await navigate(`/study/${imported.study.id}/${imported.readings > 0 ? 'screen' : 'plan'}`);

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { readingForm } from '../../../../core/forms/index.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Key } from '../../../ui/key.tsx';
@@ -9,6 +9,13 @@ import { Figures, LabelledFigure } from './frame.tsx';
 export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, first }: EntryProps) {
   const row = useRef<HTMLDivElement>(null);
   const parts = readingForm(run.measurand.form)?.parts(run.measurand) ?? [];
+  // A part that is filled in already, such as what the last one recovered, is not the one to type.
+  const [begin] = useState(() =>
+    Math.max(
+      0,
+      parts.findIndex(({ name }) => (texts[name] ?? '').trim() === ''),
+    ),
+  );
   const next = (at: number) => {
     const inputs = row.current?.querySelectorAll('input') ?? [];
     const empty = parts.findIndex(({ name }, i) => i > at && (texts[name] ?? '').trim() === '');
@@ -27,7 +34,7 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
             </small>
             <span>
               <input
-                ref={at === 0 ? first : undefined}
+                ref={at === begin ? first : undefined}
                 value={text}
                 inputMode="decimal"
                 autoComplete="off"
@@ -38,6 +45,10 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
                 aria-label={`${label} of ${run.item.name}${unit ? ` in ${unit}` : ''}`}
                 aria-invalid={wrongPart === name}
                 aria-describedby="bench-under"
+                onFocus={(event) => {
+                  // Typing over what is there replaces it, and never joins it.
+                  event.target.select();
+                }}
                 onChange={(event) => {
                   onText(name, event.target.value);
                 }}
