@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { test as base, expect, type Page } from '@playwright/test';
 import { v7 } from 'uuid';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
@@ -106,10 +107,54 @@ export class BenchServer {
     });
   }
 
+  async patch(address: string, body: unknown): Promise<Response> {
+    return fetch(`${this.address}/api/v1${address}`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  }
+
   async end(): Promise<void> {
     await this.kill();
     rmSync(this.folder, { recursive: true, force: true });
   }
+}
+
+/** A study of three items in four rounds, ready for the bench. */
+export async function readyStudy(
+  server: BenchServer,
+  limits: { low: number | null; high: number | null } = { low: null, high: null },
+  rounds = 4,
+) {
+  const id = v7();
+  await server.post('/studies', { id, title: 'Three clips', question: '', rounds, seed: 5 });
+  const names = ['Almo', 'Berrin', 'Castor'];
+  for (const [i, name] of names.entries()) {
+    await server.post(`/studies/${id}/items`, {
+      id: v7(),
+      ...newItem(name, []),
+      code: name[0],
+      mark: i,
+      position: i + 1,
+    });
+  }
+  const measurand = newMeasurand('Pull', 1);
+  await server.post(`/studies/${id}/measurands`, {
+    id: v7(),
+    ...measurand,
+    unit: 'g',
+    limits,
+    instrument: { ...measurand.instrument, name: 'Balance', resolution: 0.1 },
+    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
+  });
+  return {
+    id,
+    readings: () =>
+      server.get<{ id: string; round: number; itemId: string; parts: { text: string }[] }[]>(
+        `/studies/${id}/readings`,
+      ),
+  };
 }
 
 /** Starts a session without its conditions, as a tester in a hurry would. */

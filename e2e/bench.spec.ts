@@ -1,42 +1,5 @@
 import { v7 } from 'uuid';
-import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
-import { type BenchServer, expect, test } from './bench-server.ts';
-
-/** A study of three items in four rounds, ready for the bench. */
-async function readyStudy(
-  server: BenchServer,
-  limits: { low: number | null; high: number | null } = { low: null, high: null },
-  rounds = 4,
-) {
-  const id = v7();
-  await server.post('/studies', { id, title: 'Three clips', question: '', rounds, seed: 5 });
-  const names = ['Almo', 'Berrin', 'Castor'];
-  for (const [i, name] of names.entries()) {
-    await server.post(`/studies/${id}/items`, {
-      id: v7(),
-      ...newItem(name, []),
-      code: name[0],
-      mark: i,
-      position: i + 1,
-    });
-  }
-  const measurand = newMeasurand('Pull', 1);
-  await server.post(`/studies/${id}/measurands`, {
-    id: v7(),
-    ...measurand,
-    unit: 'g',
-    limits,
-    instrument: { ...measurand.instrument, name: 'Balance', resolution: 0.1 },
-    rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
-  });
-  return {
-    id,
-    readings: () =>
-      server.get<{ id: string; round: number; itemId: string; parts: { text: string }[] }[]>(
-        `/studies/${id}/readings`,
-      ),
-  };
-}
+import { expect, readyStudy, test } from './bench-server.ts';
 
 test('readings go on while the server is killed, and each arrives once when it is back', async ({
   page,

@@ -9,6 +9,8 @@ type Said<T> = Partial<Omit<T, Stamps | 'position'>>;
 /** What is said of a plan; the rest is as in a new study. Data files hold it, so it names parts and has no ids. */
 export interface PlanPattern {
   question: string;
+  /** The items of an earlier study measured once more: it is asked which. */
+  again?: boolean;
   study: Partial<Study> & Pick<Study, 'rounds'>;
   items?: readonly (Said<Item> & Pick<Item, 'name'>)[];
   measurands: readonly (Said<Measurand> & Pick<Measurand, 'name' | 'form'>)[];

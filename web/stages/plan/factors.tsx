@@ -1,4 +1,5 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
+import { useRef } from 'react';
 import styled from 'styled-components';
 import type { Factor, Level } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -62,8 +63,20 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
     .filter(({ factorId }) => factorId === factor.id)
     .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
   const save = (changes: Partial<Factor>) => patchPart('factors', factor, changes);
+  // What was chosen just before holds for the levels that are typed, however late the server answers.
+  const choosing = useRef<{ kind: Factor['kind']; saved: Promise<unknown> }>(undefined);
+  const choose = (kind: Factor['kind']) => {
+    const saved = save({ kind });
+    choosing.current = { kind, saved };
+    tell(
+      saved.finally(() => {
+        if (choosing.current?.saved === saved) choosing.current = undefined;
+      }),
+    );
+  };
   const last = levels[levels.length - 1]?.position ?? 0;
   const add = (text: string): string | undefined => {
+    const isNumeric = (choosing.current?.kind ?? factor.kind) === 'numeric';
     const names = text
       .split(/[;\n]|,(?!\d)/)
       .map((one) => one.trim())
@@ -73,11 +86,13 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
       const value = 'number' in understood ? understood.number : null;
       return { name, value, position: last + 1 + i };
     });
-    const wrong = factor.kind === 'numeric' ? made.find(({ value }) => value === null) : undefined;
+    const wrong = isNumeric ? made.find(({ value }) => value === null) : undefined;
     if (wrong) return `“${wrong.name}” is not a number${factor.unit ? ` in ${factor.unit}` : ''}.`;
+    const chosen = choosing.current?.saved;
     const create = async () => {
+      await chosen;
       for (const { name, value, position } of made) {
-        const numeric = factor.kind === 'numeric' && value !== null;
+        const numeric = isNumeric && value !== null;
         await createPart(factor.studyId, 'levels', {
           factorId: factor.id,
           name: numeric ? levelName(value, factor.unit) : name,
@@ -115,14 +130,7 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
       <legend>{factor.name}</legend>
       <Head>
         <SavedText label="Factor" saved={factor.name} required save={(name) => save({ name })} />
-        <Choice
-          label="What it is"
-          value={factor.kind}
-          options={KIND_OPTIONS}
-          onChange={(kind) => {
-            tell(save({ kind }));
-          }}
-        />
+        <Choice label="What it is" value={factor.kind} options={KIND_OPTIONS} onChange={choose} />
         <SavedText
           label="Unit"
           saved={factor.unit}

@@ -3,7 +3,8 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { v7 } from 'uuid';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
-import { studyFromPattern } from '../../../core/plan/pattern.ts';
+import type { Study } from '../../../core/model/parts.ts';
+import { type PlanPattern, studyFromPattern } from '../../../core/plan/pattern.ts';
 import { PATTERNS } from '../../../core/plan/patterns/index.ts';
 import { problemText } from '../../app/api/client.ts';
 import {
@@ -18,9 +19,32 @@ import {
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
 const EMPTY = 'empty';
+const ELSEWHERE = 'elsewhere';
+
+/** What the plan of a study becomes where its items are measured again: its own, and what the pattern says of it. */
+function planAgain(copy: Study, { question, study }: PlanPattern, asked: string): Partial<Study> {
+  const { beforeSession, beforeReading, waits } = copy.procedure;
+  const added = <T,>(have: readonly T[], more: readonly T[] = []) => [
+    ...have,
+    ...more.filter((line) => !have.includes(line)),
+  ];
+  const confounds = study.confounds?.filter(
+    ({ what }) => !copy.confounds.some((known) => known.what === what),
+  );
+  return {
+    question: asked === '' ? question : asked,
+    procedure: {
+      beforeSession: added(beforeSession, study.procedure?.beforeSession),
+      beforeReading: added(beforeReading, study.procedure?.beforeReading),
+      waits,
+    },
+    confounds: [...copy.confounds, ...(confounds ?? [])],
+  };
+}
 
 const Suits = styled.p`
   margin-top: -6px;
@@ -42,14 +66,24 @@ export function NewStudy({
   const [title, setTitle] = useState('');
   const [question, setQuestion] = useState('');
   const [from, setFrom] = useState(EMPTY);
+  const [earlierId, setEarlierId] = useState<string>();
+  const [unsaid, setUnsaid] = useState(false);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const pattern = PATTERNS.find(({ key }) => from === `pattern/${key}`);
   const other = studies.find(({ study }) => from === `study/${study.id}`)?.study;
 
+  /** The study that was made the first time, where the same items are measured again. */
+  const earlier = pattern?.again ? studies.find(({ study }) => study.id === earlierId)?.study : undefined;
+
   const begin = async (): Promise<string> => {
     const name = title.trim();
     const asked = question.trim();
+    if (pattern && earlier) {
+      const copy = await duplicateStudy(earlier, 'plan', name);
+      await patchStudy(copy, planAgain(copy, pattern, asked));
+      return copy.id;
+    }
     if (pattern) {
       const document = studyFromPattern(pattern, {
         title: name,
@@ -74,6 +108,10 @@ export function NewStudy({
     if (busy) return;
     if (title.trim() === '') {
       setProblem('Give the study a name.');
+      return;
+    }
+    if (pattern?.again && studies.length > 0 && earlierId === undefined) {
+      setUnsaid(true);
       return;
     }
     setBusy(true);
@@ -113,6 +151,24 @@ export function NewStudy({
         onChange={setFrom}
       />
       {pattern && <Suits>{pattern.suits}</Suits>}
+      {pattern?.again && studies.length > 0 && (
+        <>
+          <Choice
+            label="The first time was"
+            value={earlierId ?? ''}
+            options={[
+              ...(earlierId === undefined ? [{ value: '', label: 'Choose a study' }] : []),
+              ...studies.map(({ study }) => ({ value: study.id, label: study.title })),
+              { value: ELSEWHERE, label: 'Somewhere else: none of these' },
+            ]}
+            onChange={(id) => {
+              setEarlierId(id === '' ? undefined : id);
+              setUnsaid(false);
+            }}
+          />
+          <Problem>{unsaid ? 'Say which study was the first time.' : undefined}</Problem>
+        </>
+      )}
       {other && <Suits>Items, measurands, factors, claims and procedure; no readings.</Suits>}
       <TextField
         label="Question"
