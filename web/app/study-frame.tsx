@@ -6,7 +6,7 @@ import type { StudyDocument } from '../../core/model/study-document.ts';
 import { planSize } from '../../core/plan/grid.ts';
 import { runQueue } from '../../core/bench/queue.ts';
 import { Button } from '../ui/button.tsx';
-import { NARROW, focusRing } from '../ui/tokens.ts';
+import { FORCED, HAND, NARROW, focusRing } from '../ui/tokens.ts';
 import { useLive } from './api/live.ts';
 import { patchStudy, useStudyDocument } from './api/studies.ts';
 import { InHead } from './shell.tsx';
@@ -71,6 +71,18 @@ const Tab = styled(NavLink)`
   }
   ${NARROW} {
     padding: 0 14px;
+  }
+  ${HAND} {
+    padding: 0 9px;
+    svg {
+      display: none;
+    }
+  }
+  ${FORCED} {
+    &[aria-current='page'] {
+      border: 2px solid Highlight;
+      border-bottom: 0;
+    }
   }
 `;
 

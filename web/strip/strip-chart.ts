@@ -241,7 +241,28 @@ export class StripChart {
       this.labelParked(context, parked.right, 'right');
       if (mean !== null) this.drawMean(chart, lane, mean, interval);
     });
+    this.drawEnds(chart);
     context.restore();
+  }
+
+  /** Says where the axis begins and ends where fewer than two of its figures have room: one alone gives no scale. */
+  private drawEnds(chart: Chart): void {
+    const { lanes, band, domain } = this.state;
+    const figures = (chart.scales.x?.ticks ?? []).filter(({ label }) => label !== '');
+    if (figures.length > 1 || (band === undefined && lanes.every(({ marks }) => marks.length === 0))) return;
+    const context = chart.ctx;
+    const y = lanes.length * this.state.laneHeight + AXIS_HEIGHT - 6;
+    const decimals = Math.max(0, 1 - Math.floor(Math.log10(domain.max - domain.min)));
+    context.font = `12px ${this.inks.font}`;
+    context.fillStyle = this.inks.quiet;
+    context.textBaseline = 'alphabetic';
+    for (const [value, x, align] of [
+      [domain.min, 0, 'left'],
+      [domain.max, chart.width, 'right'],
+    ] as const) {
+      context.textAlign = align;
+      context.fillText(formatNumber(value, decimals), x, y);
+    }
   }
 
   private ring(context: CanvasRenderingContext2D, { x, y }: PlacedMark): void {

@@ -14,7 +14,7 @@ import { formatReading, withUnit } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { ItemName } from '../ui/name.tsx';
 import { Table } from '../ui/table.tsx';
-import { NARROW, focusRing } from '../ui/tokens.ts';
+import { HAND, NARROW, focusRing } from '../ui/tokens.ts';
 import {
   type Domain,
   type PlacedMark,
@@ -24,6 +24,7 @@ import {
   keptDomain,
   nearestMark,
 } from './layout.ts';
+import { MarkSign } from './mark-sign.tsx';
 import { markShape } from './marks.ts';
 import { AXIS_HEIGHT, StripChart } from './strip-chart.ts';
 import { useThemeChange } from './use-theme-change.ts';
@@ -53,6 +54,9 @@ const Lanes = styled.div<{ $lane: number; $placed: boolean }>`
   ${NARROW} {
     grid-template-columns: 126px minmax(0, 1fr) ${({ $placed }) => ($placed ? '112px' : '64px')};
   }
+  ${HAND} {
+    grid-template-columns: 64px minmax(0, 1fr) ${({ $placed }) => ($placed ? '88px' : '54px')};
+  }
 `;
 
 const Cell = styled.div<{ $lane: number }>`
@@ -65,13 +69,38 @@ const Cell = styled.div<{ $lane: number }>`
   font-weight: 640;
 `;
 
+const Wide = styled.span`
+  display: flex;
+  min-width: 0;
+  ${HAND} {
+    display: none;
+  }
+`;
+
+/** In the hand there is room for the code alone. */
+const Short = styled.span`
+  display: none;
+  align-items: center;
+  gap: 6px;
+  abbr {
+    text-decoration: none;
+  }
+  ${HAND} {
+    display: flex;
+  }
+`;
+
 const Figures = styled(Cell)`
   padding-right: 0;
   justify-content: flex-end;
   gap: 12px;
   font-weight: 480;
+  ${HAND} {
+    gap: 4px;
+    font-size: var(--size-15);
+  }
   b {
-    min-width: 44px;
+    min-width: 40px;
     text-align: right;
     font-weight: 720;
     font-size: var(--size-19);
@@ -319,9 +348,15 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
     <Frame>
       <Lanes $lane={laneHeight} $placed={placed}>
         <div>
-          {lanes.map(({ id, name, mark }) => (
+          {lanes.map(({ id, name, code, mark }) => (
             <Cell key={id} $lane={laneHeight}>
-              <ItemName name={name} mark={mark} />
+              <Wide>
+                <ItemName name={name} mark={mark} />
+              </Wide>
+              <Short>
+                <MarkSign mark={mark} size={14} />
+                <abbr title={name}>{code}</abbr>
+              </Short>
             </Cell>
           ))}
         </div>

@@ -108,10 +108,20 @@ const Head = styled.header`
   }
 `;
 
-export function PageHead({ title, children }: { title: ReactNode; children?: ReactNode }) {
+/** @param level 2 where it is one of several on a page that has a title of its own */
+export function PageHead({
+  title,
+  children,
+  level = 1,
+}: {
+  title: ReactNode;
+  children?: ReactNode;
+  level?: 1 | 2;
+}) {
+  const Title = level === 1 ? 'h1' : 'h2';
   return (
     <Head>
-      <h1>{title}</h1>
+      <Title>{title}</Title>
       {children && <p>{children}</p>}
     </Head>
   );
@@ -146,10 +156,12 @@ export const Row = styled.div`
 const Empty = styled.div`
   padding: 40px 0;
   max-width: 52ch;
+  h1,
   h2 {
     font-size: var(--size-25);
     line-height: 1.2;
     margin-bottom: 8px;
+    overflow-wrap: anywhere;
   }
   p {
     color: var(--quiet);
@@ -162,14 +174,18 @@ export function EmptyState({
   title,
   children,
   action,
+  level = 1,
 }: {
   title: string;
   children: ReactNode;
   action?: ReactNode;
+  /** 2 where the page has a title already. */
+  level?: 1 | 2;
 }) {
+  const Title = level === 1 ? 'h1' : 'h2';
   return (
     <Empty>
-      <h2>{title}</h2>
+      <Title>{title}</Title>
       <p>{children}</p>
       {action}
     </Empty>

@@ -1,7 +1,7 @@
 import { RadioButton, RadioField, RadioGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { FieldLabel } from './text-field.tsx';
-import { focusRing } from './tokens.ts';
+import { FORCED, focusRing } from './tokens.ts';
 
 const Group = styled(RadioGroup)`
   display: flex;
@@ -33,6 +33,11 @@ const Segment = styled(RadioButton)`
     background: var(--fern-soft);
     font-weight: 660;
     box-shadow: inset 0 -3px 0 var(--fern);
+  }
+  ${FORCED} {
+    &[data-selected] {
+      border-bottom: 4px solid Highlight;
+    }
   }
   &[data-focus-visible] {
     ${focusRing}

@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { PRINT } from './tokens.ts';
 
 /** A quiet table: figures to the right, one rule a row. */
 export const Table = styled.table`
@@ -70,4 +71,7 @@ export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
   /* A tinted row reaches a little further than the text, which still lines up with what is above. */
   margin-inline: -10px;
   padding-inline: 10px;
+  ${PRINT} {
+    overflow: visible;
+  }
 `;

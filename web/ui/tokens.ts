@@ -70,7 +70,11 @@ const dark = css`
 
 /** Breakpoints, in px of the window's width. */
 export const NARROW = '@media (max-width: 920px)';
+/** A phone in the hand. */
+export const HAND = '@media (max-width: 520px)';
 export const PRINT = '@media print';
+/** Colours that the tester's system sets in place of ours. */
+export const FORCED = '@media (forced-colors: active)';
 
 export const GlobalStyle = createGlobalStyle`
   :root {

@@ -310,7 +310,11 @@ export function Design() {
         </Scroll>
       </Part>
       <Part title="An empty screen">
-        <EmptyState title="What do you want to compare?" action={<Button tone="go">New study</Button>}>
+        <EmptyState
+          level={2}
+          title="What do you want to compare?"
+          action={<Button tone="go">New study</Button>}
+        >
           It says what to do next, and offers it.
         </EmptyState>
       </Part>

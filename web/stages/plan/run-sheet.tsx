@@ -14,6 +14,7 @@ import { useStudy } from '../../app/study-frame.tsx';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Row } from '../../ui/page.tsx';
+import { Scroll } from '../../ui/table.tsx';
 import { PRINT } from '../../ui/tokens.ts';
 
 /** Both A4 and Letter leave room for this margin. */
@@ -323,59 +324,61 @@ export function RunSheet() {
           <b>{cautionOf(hazard).label}.</b> {cautionOf(hazard).caution}
         </Caution>
       ))}
-      <Queue>
-        <thead>
-          <tr>
-            <th scope="col">Run</th>
-            <th scope="col">Round</th>
-            <th scope="col">Item</th>
-            {factors.map(({ factor }) => (
-              <th key={factor.id} scope="col">
-                {factor.name}
-              </th>
-            ))}
-            {measurands.map((measurand) => (
-              <th key={measurand.id} scope="col">
-                {measurand.name}
-                {unitRead(measurand) && `, ${unitRead(measurand)}`}
-              </th>
-            ))}
-            <th scope="col">Note</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ key, first, opensRound, opensLevel, read }, at) => (
-            <Fragment key={key}>
-              {opensLevel && (
-                <tr data-first>
-                  <th colSpan={4 + factors.length + measurands.length}>
-                    {opensLevel.name}: everything above this line is read first, since there is no way back.
-                  </th>
-                </tr>
-              )}
-              <tr data-first={opensRound || undefined}>
-                <td>{at + 1}</td>
-                <td>{first.round}</td>
-                <td>
-                  <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
-                  <bdi>
-                    {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
-                  </bdi>
-                </td>
-                {first.setting.map(({ id, name }) => (
-                  <td key={id}>{name}</td>
-                ))}
-                {measurands.map((measurand) => (
-                  <td key={measurand.id} className="box">
-                    {read.has(measurand.id) ? <ReadingBoxes measurand={measurand} /> : '–'}
+      <Scroll aria-label="The runs in order">
+        <Queue>
+          <thead>
+            <tr>
+              <th scope="col">Run</th>
+              <th scope="col">Round</th>
+              <th scope="col">Item</th>
+              {factors.map(({ factor }) => (
+                <th key={factor.id} scope="col">
+                  {factor.name}
+                </th>
+              ))}
+              {measurands.map((measurand) => (
+                <th key={measurand.id} scope="col">
+                  {measurand.name}
+                  {unitRead(measurand) && `, ${unitRead(measurand)}`}
+                </th>
+              ))}
+              <th scope="col">Note</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ key, first, opensRound, opensLevel, read }, at) => (
+              <Fragment key={key}>
+                {opensLevel && (
+                  <tr data-first>
+                    <th colSpan={4 + factors.length + measurands.length}>
+                      {opensLevel.name}: everything above this line is read first, since there is no way back.
+                    </th>
+                  </tr>
+                )}
+                <tr data-first={opensRound || undefined}>
+                  <td>{at + 1}</td>
+                  <td>{first.round}</td>
+                  <td>
+                    <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
+                    <bdi>
+                      {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
+                    </bdi>
                   </td>
-                ))}
-                <td className="box" />
-              </tr>
-            </Fragment>
-          ))}
-        </tbody>
-      </Queue>
+                  {first.setting.map(({ id, name }) => (
+                    <td key={id}>{name}</td>
+                  ))}
+                  {measurands.map((measurand) => (
+                    <td key={measurand.id} className="box">
+                      {read.has(measurand.id) ? <ReadingBoxes measurand={measurand} /> : '–'}
+                    </td>
+                  ))}
+                  <td className="box" />
+                </tr>
+              </Fragment>
+            ))}
+          </tbody>
+        </Queue>
+      </Scroll>
     </Sheet>
   );
 }

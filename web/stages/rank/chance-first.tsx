@@ -3,6 +3,7 @@ import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { formatChance } from '../../../core/quantity/format.ts';
 import { markColour } from '../../strip/marks.ts';
 import { ItemName } from '../../ui/name.tsx';
+import { FORCED } from '../../ui/tokens.ts';
 
 const List = styled.ul`
   display: grid;
@@ -27,6 +28,10 @@ const Bar = styled.span`
   height: 12px;
   min-width: 2px;
   border-radius: 2px;
+  ${FORCED} {
+    background: CanvasText !important;
+    forced-color-adjust: none;
+  }
 `;
 
 /** How often each item comes first when the readings are drawn again. */

@@ -8,6 +8,7 @@ import { figuresOf } from '../../../core/report/figures.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
+import { FORCED } from '../../ui/tokens.ts';
 
 const Matrix = styled(Table)`
   td {
@@ -44,6 +45,17 @@ const Matrix = styled(Table)`
     color: var(--rust);
     font-weight: 640;
   }
+  ${FORCED} {
+    .ahead {
+      border: 2px solid CanvasText;
+    }
+    .perhaps {
+      border: 1px dashed CanvasText;
+    }
+    .open {
+      border: 1px dotted GrayText;
+    }
+  }
 `;
 
 const Legend = styled.p`
@@ -67,7 +79,7 @@ function legend(pairs: readonly AnalysedPair[], margin: number, byRank: boolean)
   const isAhead = ({ verdict }: AnalysedPair) => verdict.endsWith('ahead');
   return [
     any((pair) => isAhead(pair) && pair.matters === 'yes') &&
-      `Green: ahead${margin > 0 ? ', by more than the margin' : ''}.`,
+      `Filled: ahead${margin > 0 ? ', by more than the margin' : ''}.`,
     any((pair) => isAhead(pair) && pair.matters !== 'yes') &&
       (byRank
         ? 'Outlined: ahead; marks do not say by how much.'

@@ -78,6 +78,7 @@ function Result({
   return (
     <>
       <PageHead
+        level={2}
         title={
           measurand.direction.kind === 'unranked'
             ? `${measurand.name} is not ranked.`
@@ -137,6 +138,9 @@ export function Report() {
         </>
       }
     >
+      <h1 style={{ marginBottom: 20 }}>
+        <bdi>{study.title}</bdi>
+      </h1>
       {measurandsInOrder(document).flatMap((measurand) =>
         settings.map((setting) => (
           <Result

@@ -303,7 +303,7 @@ export function Studies() {
       )}
       {isPending && <p>Opening…</p>}
       {data && open.length + archived.length === 0 && (
-        <EmptyState title="What do you want to compare?" action={actions}>
+        <EmptyState level={2} title="What do you want to compare?" action={actions}>
           A study is one comparison: a question, the items, their readings, and what the readings support.
           Begin one, or import readings that you have already.
         </EmptyState>
