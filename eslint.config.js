@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import jsxA11y from 'eslint-plugin-jsx-a11y';
+import { configs as regexp } from 'eslint-plugin-regexp';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -40,6 +41,17 @@ const STATISTICS_DOOR = ['^lib-r-math\\.js$', 'Distributions come through core/d
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', 'test-results/', '.local/'] },
   js.configs.recommended,
+  {
+    // Patterns meet text from outside: none may take longer than its length allows.
+    plugins: regexp['flat/recommended'].plugins,
+    rules: {
+      'regexp/no-super-linear-backtracking': 'error',
+      'regexp/no-super-linear-move': 'error',
+      'regexp/no-dupe-disjunctions': 'error',
+      'regexp/no-empty-alternative': 'error',
+      'regexp/no-misleading-unicode-character': 'error',
+    },
+  },
   {
     files: ['**/*.ts', '**/*.tsx'],
     extends: [...tseslint.configs.strictTypeChecked, ...tseslint.configs.stylisticTypeChecked],

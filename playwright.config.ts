@@ -17,5 +17,11 @@ export default defineConfig({
   // On a busy machine a page may be late; what needed its second try is listed at the end.
   retries: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
-  use: { ...devices['Desktop Chrome'], launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 } },
+  use: {
+    // Only those tests have one that are about it: it answers in the server's place.
+    serviceWorkers: 'block',
+    ...devices['Desktop Chrome'],
+    launchOptions: CHROMIUM,
+    viewport: { width: 1280, height: 800 },
+  },
 });

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { brotliCompressSync } from 'node:zlib';
@@ -44,11 +45,31 @@ function compressedPages(): Plugin {
   };
 }
 
+/**
+ * Writes the service worker with the files of this build, so that a page opens without the server too. Its text is
+ * another one in each build, by which a browser sees that there is a new version.
+ */
+function offlinePages(): Plugin {
+  return {
+    name: 'offline-pages',
+    writeBundle({ dir = '' }, bundle) {
+      const files = Object.keys(bundle)
+        .filter((name) => name.startsWith('assets/'))
+        .map((name) => `/${name}`);
+      const version = createHash('sha256').update(files.join()).digest('hex').slice(0, 16);
+      const worker = readFileSync(new URL('web/service-worker.js', import.meta.url), 'utf8')
+        .replace("'VERSION'", JSON.stringify(version))
+        .replace("['FILES']", JSON.stringify([...files, '/icon.svg'], null, 1));
+      writeFileSync(path.join(dir, 'service-worker.js'), worker);
+    },
+  };
+}
+
 export default defineConfig({
   root: 'web',
   // The statistics library asks a terminal for its colours, which a page does not have.
   define: { 'process.stdout': 'undefined' },
-  plugins: [react(), compressedPages()],
+  plugins: [react(), compressedPages(), offlinePages()],
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,

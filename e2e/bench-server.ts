@@ -25,6 +25,8 @@ export class BenchServer {
   private readonly folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-e2e-'));
   private child: ChildProcess | undefined;
   private port = 0;
+  /** Folder of the built pages. */
+  pages = 'dist/web';
 
   constructor(private readonly demo: boolean) {}
 
@@ -38,7 +40,7 @@ export class BenchServer {
       '--data',
       this.folder,
       '--pages',
-      'dist/web',
+      this.pages,
       '--port',
       String(this.port),
     ];
@@ -86,8 +88,8 @@ export class BenchServer {
     return found.study;
   }
 
-  /** A copy of a study's plan, with nothing read yet. */
-  async planOf(title: string): Promise<string> {
+  /** A copy of a study's plan, with nothing read yet; without its waits, which a test need not sit through. */
+  async planOf(title: string, waits: 'with waits' | 'without waits' = 'without waits'): Promise<string> {
     const id = v7();
     const { id: source } = await this.study(title);
     const made = await this.post(`/studies/${source}/duplicate`, {
@@ -96,6 +98,10 @@ export class BenchServer {
       extent: 'plan',
     });
     expect(made.status).toBe(201);
+    const { version, procedure } = (await made.json()) as StudyDocument['study'];
+    if (waits === 'without waits') {
+      await this.patch(`/studies/${id}`, { version, procedure: { ...procedure, waits: [] } });
+    }
     return id;
   }
 
@@ -176,7 +182,7 @@ interface Fixtures {
 }
 
 /** Complaints that a test provokes: by killing the server, or by asking for what is not there. */
-const AWAY = /Failed to load resource|net::ERR|status of 4\d\d|There is no study with this id/;
+const AWAY = /Failed to load resource|net::ERR|status of 4\d\d|There is no study with this id|ServerAway: /;
 
 export const test = base.extend<Fixtures>({
   demo: [false, { option: true }],

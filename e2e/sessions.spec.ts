@@ -8,8 +8,12 @@ test.use({ demo: true });
 
 const documentOf = (server: BenchServer, id: string) => server.get<StudyDocument>(`/studies/${id}/document`);
 
-async function fansAnew(page: Page, server: BenchServer): Promise<string> {
-  const id = await server.planOf('Desk fans');
+async function fansAnew(
+  page: Page,
+  server: BenchServer,
+  waits: 'with waits' | 'without waits' = 'without waits',
+): Promise<string> {
+  const id = await server.planOf('Desk fans', waits);
   await page.goto(`${server.address}/study/${id}/bench`);
   return id;
 }
@@ -18,7 +22,7 @@ test('a session asks for cautions, conditions and checklist, is paused, split an
   page,
   server,
 }) => {
-  const id = await fansAnew(page, server);
+  const id = await fansAnew(page, server, 'with waits');
   await page.getByLabel('Operator').fill('Ola');
   await page.getByText('Doors and windows shut').click();
   await page.getByRole('button', { name: 'Start the session' }).click();
@@ -28,9 +32,11 @@ test('a session asks for cautions, conditions and checklist, is paused, split an
   await page.getByRole('button', { name: 'Start the session' }).click();
   const entry = page.getByRole('textbox', { name: /^Reading of/ });
   await expect(entry).toBeFocused();
-  // The wait of the procedure counts down, and holds nobody up.
-  await expect(page.getByText(/Fan runs up to speed/)).toBeVisible();
+  // The wait of the procedure counts down; it asks, and holds nobody up.
+  await expect(page.getByText(/Fan runs up to speed:/)).toBeVisible();
   await entry.fill('3.1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('“Fan runs up to speed” is not over yet.');
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 of 144 readings')).toBeVisible();
 
@@ -201,7 +207,7 @@ test('a run is taken again, one is added, and all of it is undone step by step w
   await page.keyboard.press('l');
   const log = page.getByRole('dialog', { name: 'What was done' });
   await expect(log.getByText(/^Added a run:/)).toBeVisible();
-  await expect(log.getByText(/taken again/)).toBeVisible();
+  await expect(log.getByText(/^Taken again:/)).toBeVisible();
   await log.getByRole('button', { name: /Undo the last/ }).click();
   await expect(log.getByText(/^Removed the added run/)).toBeVisible();
   await page.keyboard.press('Escape');

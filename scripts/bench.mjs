@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
+import { killBench } from './kills.mjs';
 import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
 
 ensurePackages();
@@ -19,6 +20,16 @@ if (process.argv.includes('--promise')) {
     { cwd: ROOT, stdio: 'inherit' },
   );
   process.exit(status ?? 1);
+}
+const killed = process.argv.indexOf('--kills');
+if (killed !== -1) {
+  ensureNodeBuild();
+  const kills = Number(process.argv[killed + 1] ?? 1000);
+  const { readings, studies, copies, lost, doubled } = await killBench(kills);
+  console.log(
+    `${kills} kills, ${copies} starts from a copied folder: ${readings} readings and ${studies} imports acknowledged, ${lost} lost, ${doubled} doubled`,
+  );
+  process.exit(lost + doubled > 0 ? 1 : 0);
 }
 const executablePath = ensureChromium();
 ensureNodeBuild();

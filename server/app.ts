@@ -117,6 +117,13 @@ export function createApp(
       }),
     );
     app.get('/icon.svg', serveStatic({ path: path.relative(process.cwd(), path.join(pages, 'icon.svg')) }));
+    app.get('/service-worker.js', (context, next) => {
+      context.header('Cache-Control', 'no-store');
+      return serveStatic({ path: path.relative(process.cwd(), path.join(pages, 'service-worker.js')) })(
+        context,
+        next,
+      );
+    });
     app.get('/assets/*', () => {
       throw new Problem(404, 'Not found', 'There is no such file.');
     });

@@ -15,6 +15,13 @@ applyTheme();
 forgetStale();
 outbox.start();
 
+// Without it, as over plain HTTP from another machine, the pages need the server to open.
+if (import.meta.env.PROD && 'serviceWorker' in navigator) {
+  void navigator.serviceWorker
+    .register('/service-worker.js', { updateViaCache: 'none' })
+    .catch(() => undefined);
+}
+
 const root = document.getElementById('root');
 if (root) {
   createRoot(root).render(

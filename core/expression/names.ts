@@ -45,7 +45,7 @@ export function identifierOf(name: string): string | undefined {
     .normalize('NFC')
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, '_')
-    .replace(/^_+|_+$/g, '');
+    .replace(/^_|_$/g, '');
   if (written === '' || !/^[a-z0-9_\u00df-\u024f\u0370-\u03ff]+$/.test(written)) return undefined;
   return /^\d/.test(written) ? `n${written}` : written;
 }

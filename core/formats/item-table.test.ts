@@ -22,6 +22,12 @@ describe('a table of items copied from a spreadsheet', () => {
     ['Mass', 'Mass', ''],
     [' Rated flow (l/min) ', 'Rated flow', 'l/min'],
     ['(g)', '', 'g'],
+    ['Mass (dry) (g)', 'Mass (dry)', 'g'],
+    ['Mass, dry (g)', 'Mass, dry', 'g'],
+    ['Mass, dry, g', 'Mass, dry', 'g'],
+    ['Mass,g', 'Mass', 'g'],
+    ['Mass of it, when dry', 'Mass of it, when dry', ''],
+    ['Mass,', 'Mass,', ''],
   ])('reads the header “%s”', (header, name, unit) => {
     expect(splitHeader(header)).toEqual({ name, unit });
   });

@@ -33,9 +33,16 @@ const oneLine = (text: string): string => text.trim().replace(/\s+/g, ' ');
 /** “Mass (g)”, “Mass [g]” or “Mass, g”: the name and the unit of a column. */
 export function splitHeader(header: string): { name: string; unit: string } {
   const line = oneLine(header);
-  const found = /^(.*?)\s*(?:\(([^)]*)\)|\[([^\]]*)\]|,\s*(\S+))\s*$/.exec(line);
-  if (!found) return { name: line, unit: '' };
-  return { name: (found[1] ?? '').trim(), unit: (found[2] ?? found[3] ?? found[4] ?? '').trim() };
+  for (const [opening, closing] of ['()', '[]'] as const) {
+    if (!line.endsWith(closing)) continue;
+    const begin = line.indexOf(opening, line.lastIndexOf(closing, line.length - 2) + 1);
+    if (begin !== -1) return { name: line.slice(0, begin).trim(), unit: line.slice(begin + 1, -1).trim() };
+  }
+  // What stands behind the comma is one word.
+  const space = line.lastIndexOf(' ');
+  const comma = line[space - 1] === ',' ? space - 1 : line.indexOf(',', space + 1);
+  const unit = comma === -1 ? '' : line.slice(comma + 1).trim();
+  return unit === '' ? { name: line, unit } : { name: line.slice(0, comma).trim(), unit };
 }
 
 /** A column in the unit that the attribute has already, where the header says none or one that can be turned into it. */

@@ -119,7 +119,7 @@ export function parseReadingsTable(text: string, delimiter?: Delimiter): Reading
 const plain = (text: string): string =>
   text
     .toLowerCase()
-    .replace(/[([].*?[)\]]/g, ' ')
+    .replace(/[([][^()[\]]*[)\]]/g, ' ')
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim();
 

@@ -44,7 +44,11 @@ export function ExpressionBox({
 }: ExpressionBoxProps) {
   const input = useRef<HTMLInputElement>(null);
   // The word that is being typed at the end decides which names are offered.
-  const word = /[\p{L}\p{N}_]*$/u.exec(value)?.[0].toLowerCase() ?? '';
+  const word =
+    value
+      .split(/[^\p{L}\p{N}_]/u)
+      .at(-1)
+      ?.toLowerCase() ?? '';
   const complete = names.some(({ identifier }) => identifier === word);
   const offered = names
     .filter(

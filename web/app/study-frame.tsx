@@ -6,7 +6,9 @@ import type { StudyDocument } from '../../core/model/study-document.ts';
 import { planSize } from '../../core/plan/grid.ts';
 import { runQueue } from '../../core/bench/queue.ts';
 import { Button } from '../ui/button.tsx';
-import { FORCED, HAND, NARROW, focusRing } from '../ui/tokens.ts';
+import { FORCED, HAND, NARROW, PRINT, focusRing } from '../ui/tokens.ts';
+import { dayAndTime } from '../ui/when.ts';
+import { useContact } from './api/contact.ts';
 import { useLive } from './api/live.ts';
 import { patchStudy, useStudyDocument } from './api/studies.ts';
 import { InHead } from './shell.tsx';
@@ -98,6 +100,17 @@ const Gone = styled.div`
   font-weight: 640;
 `;
 
+/** Quieter than what is gone: the work goes on. */
+const Away = styled.div`
+  padding: 8px 28px;
+  background: var(--rust-soft);
+  color: var(--ink);
+  font-size: var(--size-15);
+  ${PRINT} {
+    display: none;
+  }
+`;
+
 const STAGES = [
   { path: 'plan', label: 'Plan' },
   { path: 'bench', label: 'Bench' },
@@ -114,6 +127,7 @@ export function StudyFrame() {
   // The bench follows by itself, since it takes readings too.
   const atBench = useMatch('/study/:studyId/bench') !== null;
   useLive(atBench ? undefined : studyId, false);
+  const { awaySince } = useContact();
   const benchDone = useMemo(() => {
     const { runs } = planSize(document);
     // With fewer readings and skips than runs there is no need to look.
@@ -147,6 +161,12 @@ export function StudyFrame() {
           ))}
         </Tabs>
       </InHead>
+      {awaySince !== undefined && (
+        <Away role="status">
+          On its own since {dayAndTime(awaySince)}: the server is away. What you record is held in this
+          browser and sent when it is back.
+        </Away>
+      )}
       {study.status === 'deleted' && (
         <Gone role="alert">
           <p>This study was deleted. It takes nothing more until it is taken back.</p>

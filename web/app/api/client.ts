@@ -1,3 +1,5 @@
+import { heardServer, missedServer } from './contact.ts';
+
 /** A refusal by the server, with its sentence and the fields that it is about. */
 export class Refusal extends Error {
   constructor(
@@ -56,10 +58,15 @@ export async function answerWithHeaders<T>(
       ...(sent === undefined ? {} : { headers: { 'Content-Type': type }, body: sent }),
     });
   } catch {
+    if (!signal?.aborted) missedServer();
     throw new ServerAway();
   }
   // 507 is the server's own: it is there, and cannot store.
-  if (response.status >= 502 && response.status !== 507) throw new ServerAway();
+  if (response.status >= 502 && response.status !== 507) {
+    missedServer();
+    throw new ServerAway();
+  }
+  heardServer();
   if (response.status === 204) return { answer: undefined as T, headers: response.headers };
   let answer: unknown;
   try {

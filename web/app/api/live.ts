@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
+import { heardServer, missedServer } from './contact.ts';
 import { API, request } from './client.ts';
 import { TAB } from './tab.ts';
 import { type LivePart, forgetPart, hearState, keepLivePart, keepLiveStudy } from './studies.ts';
@@ -40,10 +41,12 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
       });
     };
     on<Omit<Live, 'connected'> & { state: string }>('hello', ({ state, ...told }) => {
+      heardServer();
       hearState(studyId, state, false);
       setLive({ connected: true, ...told });
     });
     source.addEventListener('error', () => {
+      missedServer();
       setLive(NOTHING);
     });
     on<{ holder: string | null }>('bench', ({ holder }) => {

@@ -145,4 +145,20 @@ describe('a note on its way', () => {
     expect(server.log).toEqual(['POST photos', `POST studies/${document.study.id}/notes`]);
     expect(server.parts.get(note.id)).toMatchObject({ text: 'Vane low', photo: `${'a'.repeat(64)}.jpg` });
   });
+  it('keeps both texts where it was written on two pages', async () => {
+    const outbox = started();
+    const note: NotePart = {
+      ...{ id: testId(), ...stamp, readingId: null, itemId: null, sessionId: null, run: null },
+      ...{ text: 'Vane low', photo: null, removed: false, notedAt: NOW },
+    };
+    await outbox.add([{ kind: 'notes', part: note }]);
+    await idle(outbox);
+    const there = server.parts.get(note.id) as Stored;
+    server.parts.set(note.id, { ...there, text: 'Vane low, bent', version: 2 });
+    await outbox.add([
+      { kind: 'notes', part: { ...note, text: 'Vane low by 2 mm' }, before: { text: note.text } },
+    ]);
+    await idle(outbox);
+    expect(server.parts.get(note.id)).toMatchObject({ text: 'Vane low, bent\nVane low by 2 mm', version: 3 });
+  });
 });

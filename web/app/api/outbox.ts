@@ -1,6 +1,7 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { v7 } from 'uuid';
 import type { Decision, NotePart, Reading, Session } from '../../../core/model/parts.ts';
+import { TEXT_LIMIT } from '../../../core/model/limits.ts';
 import { Refusal, ServerAway, request } from './client.ts';
 import { mergeLists } from './merge-lists.ts';
 
@@ -43,6 +44,8 @@ interface Schema extends DBSchema {
 }
 
 const DATABASE = 'brackenridge-outbox';
+/** Fields in which a tester writes freely. */
+const TEXTS: ReadonlySet<string> = new Set(['text', 'note']);
 const LOCK = 'brackenridge-outbox-sender';
 
 /** The part as the server takes it: without the stamps that the server sets. */
@@ -73,8 +76,13 @@ async function change({
     const theirs = error.current as Record<string, unknown>;
     const merged = ours.map(([name, value]): [string, unknown] => {
       const [was, is] = [before[name], theirs[name]];
-      const lists = Array.isArray(was) && Array.isArray(value) && Array.isArray(is);
-      return [name, lists ? mergeLists(was, value, is) : value];
+      if (Array.isArray(was) && Array.isArray(value) && Array.isArray(is)) {
+        return [name, mergeLists(was, value, is)];
+      }
+      // A text that was written on two pages keeps what both wrote.
+      const both =
+        TEXTS.has(name) && typeof value === 'string' && typeof is === 'string' && is !== was && is !== value;
+      return [name, both && is !== '' && value !== '' ? `${is}\n${value}`.slice(0, TEXT_LIMIT) : value];
     });
     return send((theirs as unknown as OutgoingPart).version, merged);
   }

@@ -8,6 +8,7 @@ import type { Item, Reading, Session, Study } from '../../../core/model/parts.ts
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { NEW_ROUNDS } from '../../../core/model/words.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
+import { copiedStudies, copyDocument, copyOf, copyPart, copyWithout } from './copies.ts';
 import { Refusal, ServerAway, answerWithHeaders, request } from './client.ts';
 import { idBehind } from './ids.ts';
 import { withOutgoing } from './merge.ts';
@@ -39,7 +40,18 @@ export const documentKey = (id: string) => ['study', id] as const;
 const documentOptions = (id: string) =>
   queryOptions({
     queryKey: documentKey(id),
-    queryFn: () => fetchDocument(id),
+    queryFn: async () => {
+      try {
+        return await fetchDocument(id);
+      } catch (error) {
+        if (!(error instanceof ServerAway) || queryClient.getQueryData(documentKey(id)) !== undefined)
+          throw error;
+        // Without the server the page goes on with what it had; the server is listened for all the while.
+        const copy = await copyOf(id);
+        if (!copy) throw error;
+        return copy;
+      }
+    },
   });
 
 /** Readings that are fetched at a time: more would hold the page while they are read. */
@@ -47,6 +59,7 @@ const READINGS_AT_A_TIME = 4000;
 
 /** A study as it stands on the server; readings come a few thousand at a time. */
 export async function fetchDocument(id: string): Promise<StudyDocument> {
+  const since = Date.now();
   const at = `/studies/${id}`;
   const most = String(READINGS_AT_A_TIME);
   const { answer: document, headers } = await answerWithHeaders<StudyDocument>(
@@ -61,16 +74,29 @@ export async function fetchDocument(id: string): Promise<StudyDocument> {
     fetched = more.length;
   }
   keepInStep.has(id, headers.get('Study-State') ?? '');
+  copyDocument(document, since);
   return document;
 }
 
 /** The list is asked for again while previews are being made, in ms. */
 const RENEWED_MS = 1000;
 
+/** The list of studies; without the server, those that this browser holds copies of. */
+async function fetchStudies(): Promise<ListedStudy[]> {
+  try {
+    return await request<ListedStudy[]>('GET', '/studies');
+  } catch (error) {
+    if (!(error instanceof ServerAway) || queryClient.getQueryData(studiesKey) !== undefined) throw error;
+    const copied = await copiedStudies();
+    if (copied.length === 0) throw error;
+    return copied.map((study) => ({ study, preview: null, renewing: true }));
+  }
+}
+
 export const useStudies = () =>
   useQuery({
     queryKey: studiesKey,
-    queryFn: () => request<ListedStudy[]>('GET', '/studies'),
+    queryFn: fetchStudies,
     refetchInterval: ({ state }) => (state.data?.some(({ renewing }) => renewing) ? RENEWED_MS : false),
   });
 
@@ -109,8 +135,9 @@ function changeDocument(id: string, change: (document: StudyDocument) => StudyDo
 /** Kinds whose changes the server writes down, so that its log is fetched again. */
 const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const);
 
-/** Puts a part as the server has it into the cached study. */
-function keepPart(studyId: string, kind: PartKind, part: AnyPart): void {
+/** Puts a part as the server has it into the cached study, and into its copy. */
+function keepPart(studyId: string, kind: PartKind, part: LivePart): void {
+  copyPart(studyId, kind, part);
   changeDocument(studyId, (document) => {
     const parts = document[kind] as AnyPart[];
     const known = parts.some(({ id }) => id === part.id);
@@ -134,6 +161,7 @@ export function keepLivePart(studyId: string, kind: PartKind, part: LivePart): v
 }
 
 export function keepLiveStudy(studyId: string, study: LivePart): void {
+  copyPart(studyId, 'study', study);
   changeDocument(studyId, (document) =>
     document.study.version >= study.version
       ? document
@@ -142,6 +170,7 @@ export function keepLiveStudy(studyId: string, study: LivePart): void {
 }
 
 export function forgetPart(studyId: string, kind: PartKind, gone: string): void {
+  copyWithout(studyId, kind, gone);
   changeDocument(studyId, (document) => ({
     ...document,
     [kind]: (document[kind] as AnyPart[]).filter(({ id }) => id !== gone),
@@ -219,6 +248,7 @@ async function patchByVersion<T extends { version: number }>(
 
 export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
+    copyPart(study.id, 'study', current);
     changeDocument(study.id, (document) => ({ ...document, study: current }));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
     if ('blind' in changes) refetchStudy(study.id);
