@@ -30,6 +30,7 @@ const LAYERS = [
   'observations',
   'rank',
   'findings',
+  'inspections',
   'analysis',
   'claims',
   'report',

@@ -33,7 +33,10 @@ const oneLine = (text: string): string => text.trim().replace(/\s+/g, ' ');
 /** “Mass (g)”, “Mass [g]” or “Mass, g”: the name and the unit of a column. */
 export function splitHeader(header: string): { name: string; unit: string } {
   const line = oneLine(header);
-  for (const [opening, closing] of ['()', '[]'] as const) {
+  for (const [opening, closing] of [
+    ['(', ')'],
+    ['[', ']'],
+  ] as const) {
     if (!line.endsWith(closing)) continue;
     const begin = line.indexOf(opening, line.lastIndexOf(closing, line.length - 2) + 1);
     if (begin !== -1) return { name: line.slice(0, begin).trim(), unit: line.slice(begin + 1, -1).trim() };

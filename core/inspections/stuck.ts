@@ -1,0 +1,48 @@
+import { formatReading, withUnit } from '../quantity/format.ts';
+import { moments } from '../summary/moments.ts';
+import { median, sorted } from '../summary/quantile.ts';
+import type { Inspection } from './inspection.ts';
+
+/** Equal readings in a row that are looked at. */
+const FEWEST = 4;
+
+/**
+ * The same value again and again, more often than the step of the readings explains: two readings of a spread s in steps
+ * of a are equal with chance a/(2s√π), where a is small against s.
+ */
+export const stuck: Inspection = ({ measurands, items }) =>
+  measurands.flatMap(({ measurand, cells, step, derived, untested }) => {
+    if (derived || untested) return [];
+    const spreads = cells.flatMap(({ kept }) => {
+      const { n, sumOfSquares } = moments(kept.map(({ value }) => value as number));
+      return n > 1 && sumOfSquares > 0 ? [Math.sqrt(sumOfSquares / (n - 1))] : [];
+    });
+    if (spreads.length === 0) return [];
+    const spread = median(sorted(spreads));
+    const equal = Math.min(1, Math.max(step, 0.02 * spread) / (2 * spread * Math.sqrt(Math.PI)));
+    return cells.flatMap(({ itemId, setting, kept }) => {
+      let [longest, run, end] = [1, 1, 0];
+      for (let i = 1; i < kept.length; i += 1) {
+        run = kept[i]?.value === kept[i - 1]?.value ? run + 1 : 1;
+        if (run > longest) [longest, end] = [run, i];
+      }
+      if (longest < FEWEST) return [];
+      const repeated = kept.slice(end - longest + 1, end + 1);
+      const name = items.get(itemId)?.name ?? '';
+      return [
+        {
+          p: Math.min(1, (kept.length - longest + 1) * equal ** (longest - 1)),
+          finding: () => ({
+            id: `stuck/${measurand.id}/${setting}/${itemId}`,
+            kind: 'the same value again and again',
+            measurandId: measurand.id,
+            message: `${name} read ${withUnit(formatReading(repeated[0]?.value ?? 0), measurand.unit)} ${String(longest)} times in a row.`,
+            why: 'That is more often than the step of the readings explains: an instrument that is stuck, held or at its limit repeats itself.',
+            todo: 'Check the instrument and its range, and leave the repeats out if it was stuck.',
+            source: 'chance of equal readings at this spread and step, within the level of all findings',
+            readingIds: repeated.map(({ id }) => id),
+          }),
+        },
+      ];
+    });
+  });
