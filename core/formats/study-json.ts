@@ -77,6 +77,7 @@ export function copyStudy(
     // What was done belongs to the study that it was done in.
     copy.study.reorders = [];
     copy.study.deviations = [];
+    copy.study.answers = [];
     if (copy.study.blind === 'opened') copy.study.blind = 'blind';
   }
   for (const kind of PART_KIND_NAMES) {
@@ -88,6 +89,14 @@ export function copyStudy(
     ...change,
     before: JSON.stringify(collect(JSON.parse(change.before))),
     after: JSON.stringify(collect(JSON.parse(change.after))),
+  }));
+  // A finding is named after what it is about.
+  copy.study.answers = copy.study.answers.map((answer) => ({
+    ...answer,
+    finding: answer.finding
+      .split('/')
+      .map((word) => renamed.get(word) ?? word)
+      .join('/'),
   }));
   // A set of levels is kept in the order of its ids, which are new.
   for (const cell of copy.study.struck) cell.levelIds.sort();

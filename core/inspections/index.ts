@@ -1,5 +1,4 @@
 import { holm } from '../compare/holm.ts';
-import { ALPHA } from '../model/alpha.ts';
 import { changedLate } from './changed-late.ts';
 import { digitSlip } from './digit-slip.ts';
 import { drift } from './drift.ts';
@@ -29,6 +28,9 @@ const INSPECTIONS: readonly Inspection[] = [
   changedLate,
 ];
 
+/** Level that all tests of a study share: a little below one in twenty, since with few readings they are not exact. */
+const LEVEL = 0.04;
+
 /**
  * All that is noticed in the readings of a study. What is a test shares one level with all others of the study, so that
  * a quiet study shows nothing in nineteen cases of twenty.
@@ -37,5 +39,5 @@ const INSPECTIONS: readonly Inspection[] = [
 export function inspect(study: InspectedStudy): StudyFinding[] {
   const seen = INSPECTIONS.flatMap((inspection) => inspection(study));
   const corrected = holm(seen.map(({ p }) => p));
-  return seen.flatMap(({ p, finding }, i) => (p === null || (corrected[i] ?? 1) < ALPHA ? [finding()] : []));
+  return seen.flatMap(({ p, finding }, i) => (p === null || (corrected[i] ?? 1) < LEVEL ? [finding()] : []));
 }

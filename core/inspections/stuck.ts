@@ -1,3 +1,4 @@
+import { normalUpper } from '../distributions/index.ts';
 import { formatReading, withUnit } from '../quantity/format.ts';
 import { moments } from '../summary/moments.ts';
 import { median, sorted } from '../summary/quantile.ts';
@@ -7,8 +8,8 @@ import type { Inspection } from './inspection.ts';
 const FEWEST = 4;
 
 /**
- * The same value again and again, more often than the step of the readings explains: two readings of a spread s in steps
- * of a are equal with chance a/(2s√π), where a is small against s.
+ * The same value again and again, more often than the step of the readings explains: where the spread is s and the step
+ * a, no value has more than the share 2Φ(a/2s) − 1 of the readings.
  */
 export const stuck: Inspection = ({ measurands, items }) =>
   measurands.flatMap(({ measurand, cells, step, derived, untested }) => {
@@ -19,8 +20,9 @@ export const stuck: Inspection = ({ measurands, items }) =>
     });
     if (spreads.length === 0) return [];
     const spread = median(sorted(spreads));
-    const equal = Math.min(1, Math.max(step, 0.02 * spread) / (2 * spread * Math.sqrt(Math.PI)));
-    return cells.flatMap(({ itemId, setting, kept }) => {
+    // The likeliest value has this share of the readings, where its step lies around their mean.
+    const equal = 1 - 2 * normalUpper(Math.max(step, 0.02 * spread) / (2 * spread));
+    return cells.flatMap(({ itemId, kept }) => {
       let [longest, run, end] = [1, 1, 0];
       for (let i = 1; i < kept.length; i += 1) {
         run = kept[i]?.value === kept[i - 1]?.value ? run + 1 : 1;
@@ -33,7 +35,7 @@ export const stuck: Inspection = ({ measurands, items }) =>
         {
           p: Math.min(1, (kept.length - longest + 1) * equal ** (longest - 1)),
           finding: () => ({
-            id: `stuck/${measurand.id}/${setting}/${itemId}`,
+            id: `stuck/${repeated[0]?.id ?? ''}`,
             kind: 'the same value again and again',
             measurandId: measurand.id,
             message: `${name} read ${withUnit(formatReading(repeated[0]?.value ?? 0), measurand.unit)} ${String(longest)} times in a row.`,

@@ -17,6 +17,7 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   reorders: [],
   looks: { after: [], spending: 'late' },
   deviations: [],
+  answers: [],
   misfireReasons: [
     'Disturbed (door, wind, bump)',
     'Instrument slipped or was not ready',

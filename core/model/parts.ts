@@ -97,6 +97,15 @@ export type Looks = Static<typeof Looks>;
 export const Deviation = Type.Object({ text: Line, notedAt: Instant }, closed);
 export type Deviation = Static<typeof Deviation>;
 
+export const Answer = Type.Object(
+  {
+    finding: Type.String({ minLength: 1, maxLength: 200, description: 'which finding it answers' }),
+    text: Text,
+    answeredAt: Instant,
+  },
+  closed,
+);
+
 export const StudyFields = {
   title: Name,
   question: Text,
@@ -115,6 +124,7 @@ export const StudyFields = {
   looks: Looks,
   deviations: Type.Array(Deviation, { maxItems: 200, description: 'where the work left the plan' }),
   misfireReasons: Type.Array(Line, { maxItems: 9, description: 'the tester’s own short list' }),
+  answers: Type.Array(Answer, { maxItems: 500, description: 'what the tester says to findings' }),
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;

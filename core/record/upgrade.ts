@@ -111,6 +111,7 @@ function to3(whole: Fields): void {
       : part,
   );
   each(whole, 'measurands', (part) => ({ spec: null, ...part }));
+  if (isFields(whole.study)) whole.study = { answers: [], ...whole.study };
 }
 
 /** What brings a document of each version to the next one. */

@@ -10,11 +10,20 @@ import * as wholePlan from './migrations/0004-whole-plan.ts';
 import * as bench from './migrations/0005-bench.ts';
 import * as promises from './migrations/0006-promises.ts';
 import * as previews from './migrations/0007-previews.ts';
-import * as specAndAgain from './migrations/0008-spec-and-again.ts';
+import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
-const MIGRATIONS = [studyParts, planOfAStudy, changes, wholePlan, bench, promises, previews, specAndAgain];
+const MIGRATIONS = [
+  studyParts,
+  planOfAStudy,
+  changes,
+  wholePlan,
+  bench,
+  promises,
+  previews,
+  specAgainAnswers,
+];
 
 /** A later version of the program has changed the tables. */
 export class LaterVersion extends Error {}

@@ -10,6 +10,7 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
 import type { RuleInForce } from '../../core/model/parts.ts';
@@ -104,6 +105,7 @@ const analysis = {
   },
   analyseStudy: about(analyseStudy),
   checkClaims: about(checkClaims),
+  inspectStudy: about(inspectStudy),
   compareSchools: about(compareSchools),
   priceSchool,
   pooledSpread: about(pooledSpread),

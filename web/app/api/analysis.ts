@@ -163,6 +163,16 @@ export function useClaims(document: StudyDocument, measurandId: string, settingK
   });
 }
 
+/** What is noticed in the readings of a study. */
+export function useFindings(document: StudyDocument) {
+  return useQuery({
+    queryKey: ['findings', document.study.id, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) => remote.inspectStudy(ticket, number)),
+    ...settings,
+  });
+}
+
 /** The pooled spread of the readings that a measurand has so far, in its unit. */
 export function usePooledSpread(document: StudyDocument, measurandId: string | undefined) {
   return useQuery({

@@ -109,7 +109,7 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
             </Note>
           )),
         )}
-      <ChangeNote document={document} />
+      <ChangeNote document={document} asking />
       {measurand && (
         <Aside>
           <h3>Margin</h3>

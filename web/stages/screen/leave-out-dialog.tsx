@@ -5,14 +5,16 @@ import { TextField } from '../../ui/text-field.tsx';
 
 export interface LeaveOutDialogProps {
   isOpen: boolean;
-  /** The reading, in words. */
+  /** The reading or readings, in words. */
   what: string;
+  /** How many they are. */
+  count?: number;
   onClose: () => void;
   onReason: (reason: string) => void;
 }
 
 /** Leaves a reading out by hand; the reason is asked for, since the report will give it. */
-export function LeaveOutDialog({ isOpen, what, onClose, onReason }: LeaveOutDialogProps) {
+export function LeaveOutDialog({ isOpen, what, count = 1, onClose, onReason }: LeaveOutDialogProps) {
   const [reason, setReason] = useState('');
   const [problem, setProblem] = useState<string>();
   const finish = () => {
@@ -24,20 +26,28 @@ export function LeaveOutDialog({ isOpen, what, onClose, onReason }: LeaveOutDial
     setReason('');
   };
   return (
-    <Dialog title="Leave a reading out" isOpen={isOpen} onClose={onClose}>
+    <Dialog
+      title={count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out'}
+      isOpen={isOpen}
+      onClose={onClose}
+    >
       <p>
         <bdi>{what}</bdi>
       </p>
       <TextField
-        label="Why it does not count"
+        label={count > 1 ? 'Why they do not count' : 'Why it does not count'}
         value={reason}
         onChange={(text) => {
           setReason(text);
           setProblem(undefined);
         }}
         problem={problem}
-        placeholder="What went wrong with it"
-        help="It stays in the record, hollow, and can be taken back."
+        placeholder="What went wrong"
+        help={
+          count > 1
+            ? 'They stay in the record, hollow, and can be taken back.'
+            : 'It stays in the record, hollow, and can be taken back.'
+        }
         maxLength={300}
         autoFocus
         onEnter={finish}
@@ -47,7 +57,7 @@ export function LeaveOutDialog({ isOpen, what, onClose, onReason }: LeaveOutDial
           Not now
         </Button>
         <Button tone="go" onPress={finish}>
-          Leave it out
+          Leave {count > 1 ? 'them' : 'it'} out
         </Button>
       </DialogActions>
     </Dialog>

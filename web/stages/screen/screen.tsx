@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
@@ -6,20 +7,35 @@ import { gaveWay } from '../../../core/record/record.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
+import { ChangeNote } from '../../app/change-note.tsx';
 import { NextStage } from '../../app/next-stage.tsx';
-import { useAnalysis } from '../../app/api/analysis.ts';
+import { useAnalysis, useFindings } from '../../app/api/analysis.ts';
+import { Finding } from '../../app/findings.tsx';
 import { patchPart, recordParts } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { settingFigures, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
-import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { Button } from '../../ui/button.tsx';
+import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
+import { NARROW } from '../../ui/tokens.ts';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
+import { SeveralOut, batches } from './several-out.tsx';
 import { SummaryTable } from './summary-table.tsx';
+
+const Findings = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+  gap: 18px 28px;
+  margin-bottom: 8px;
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
 
 /** What screening does to the means, in one sentence. */
 function headline(analysis: SettingAnalysis, measurand: Measurand): string {
@@ -55,7 +71,9 @@ export function Screen() {
   const { document, measurand, settingKey, setting, control } = useStudyView();
   const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, { resamples: 0 });
   const [chosenId, setChosenId] = useState<string>();
-  const [leavingOut, setLeavingOut] = useState<string>();
+  const [leavingOut, setLeavingOut] = useState<{ ids: readonly string[]; what?: string }>();
+  const [several, setSeveral] = useState(false);
+  const { data: findings = [] } = useFindings(document);
   const lanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
     [document, measurand, settingKey, analysis],
@@ -73,31 +91,68 @@ export function Screen() {
     void recordParts(document.study.id, [{ kind: 'decisions', fields: { action, readingId, reason } }]);
   };
   const items = new Map(document.items.map((item) => [item.id, item]));
-  const leaving = analysis?.readings.find(({ id }) => id === leavingOut);
+  const leaving = analysis?.readings.find(({ id }) => id === leavingOut?.ids[0]);
+  const leaveOut = (ids: readonly string[], reason: string) => {
+    void recordParts(
+      document.study.id,
+      ids.map((readingId) => ({
+        kind: 'decisions' as const,
+        fields: { action: 'leave-out' as const, readingId, reason },
+      })),
+    );
+    if (ids.length > 1) {
+      tellDone(`${counted(ids.length, 'reading')} left out.`, () =>
+        recordParts(
+          document.study.id,
+          ids.map((readingId) => ({
+            kind: 'decisions' as const,
+            fields: { action: 'take-back' as const, readingId, reason: '' },
+          })),
+        ),
+      );
+    }
+  };
+  const here = findings.filter(({ measurandId }) => measurandId === null || measurandId === measurand.id);
+  const answered = new Set(document.study.answers.map(({ finding }) => finding));
+  const open = here.filter(({ id }) => !answered.has(id));
+  const elsewhere = findings.filter((one) => !here.includes(one) && !answered.has(one.id)).length;
+  const offered = analysis
+    ? batches(
+        analysis.readings,
+        document.sessions,
+        items,
+        analysis.readings.find(({ id }) => id === chosenId),
+      )
+    : [];
   return (
     <Sheet
       notesLabel="Notes on the readings"
       next={<NextStage to="rank" />}
       notes={
         analysis && (
-          <ScreenNotes
-            analysis={analysis}
-            items={items}
-            chosenId={chosenId}
-            onChoose={setChosenId}
-            onLeaveOut={setLeavingOut}
-            onDecide={decide}
-            onRule={(rule) => {
-              const before = measurand.rule;
-              patchPart('measurands', measurand, { rule })
-                .then((now) => {
-                  tellDone(`${ruleWords(rule)} is in force now.`, () =>
-                    patchPart('measurands', now, { rule: before }),
-                  );
-                })
-                .catch(tellFailure);
-            }}
-          />
+          <>
+            <ChangeNote document={document} asking />
+            <ScreenNotes
+              analysis={analysis}
+              items={items}
+              chosenId={chosenId}
+              onChoose={setChosenId}
+              onLeaveOut={(id) => {
+                setLeavingOut({ ids: [id] });
+              }}
+              onDecide={decide}
+              onRule={(rule) => {
+                const before = measurand.rule;
+                patchPart('measurands', measurand, { rule })
+                  .then((now) => {
+                    tellDone(`${ruleWords(rule)} is in force now.`, () =>
+                      patchPart('measurands', now, { rule: before }),
+                    );
+                  })
+                  .catch(tellFailure);
+              }}
+            />
+          </>
         )
       }
     >
@@ -117,8 +172,42 @@ export function Screen() {
         pointedId={chosenId}
         onChoose={setChosenId}
       />
+      {offered.length > 0 && (
+        <Row>
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              setSeveral(true);
+            }}
+          >
+            Leave several out…
+          </Button>
+        </Row>
+      )}
       {analysis && (
         <>
+          {(here.length > 0 || elsewhere > 0) && (
+            <Section aria-labelledby="findings">
+              <h2 id="findings">
+                {open.length > 0 ? `${counted(open.length, 'thing')} to look at` : 'Looked at'}
+              </h2>
+              <Findings>
+                {[...open, ...here.filter(({ id }) => answered.has(id))].map((finding) => (
+                  <Finding
+                    key={finding.id}
+                    document={document}
+                    finding={finding}
+                    onShow={setChosenId}
+                    onLeaveOut={(ids, what) => {
+                      setLeavingOut({ ids, what });
+                    }}
+                  />
+                ))}
+              </Findings>
+              {elsewhere > 0 && <p>{counted(elsewhere, 'more')} about other measurands.</p>}
+            </Section>
+          )}
           {analysis.ruled && (
             <Section aria-labelledby="schools">
               <h2 id="schools">What each rule would do</h2>
@@ -137,7 +226,9 @@ export function Screen() {
               unit={measurand.unit}
               chosenId={chosenId}
               onChoose={setChosenId}
-              onLeaveOut={setLeavingOut}
+              onLeaveOut={(id) => {
+                setLeavingOut({ ids: [id] });
+              }}
               onTakeBack={(id) => {
                 decide('take-back', id, '');
               }}
@@ -147,19 +238,33 @@ export function Screen() {
       )}
       <LeaveOutDialog
         isOpen={leaving !== undefined}
+        count={leavingOut?.ids.length ?? 1}
         what={
-          leaving
+          leavingOut?.what ??
+          (leaving
             ? `${items.get(leaving.itemId)?.name ?? ''}, round ${String(leaving.round)}: ${withUnit(String(leaving.value), measurand.unit)}`
-            : ''
+            : '')
         }
         onClose={() => {
           setLeavingOut(undefined);
         }}
         onReason={(reason) => {
-          if (leavingOut) decide('leave-out', leavingOut, reason);
+          if (leavingOut) leaveOut(leavingOut.ids, reason);
           setLeavingOut(undefined);
         }}
       />
+      {several && (
+        <SeveralOut
+          offered={offered}
+          onClose={() => {
+            setSeveral(false);
+          }}
+          onReason={(ids, reason) => {
+            leaveOut(ids, reason);
+            setSeveral(false);
+          }}
+        />
+      )}
     </Sheet>
   );
 }

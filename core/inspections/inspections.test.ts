@@ -1,0 +1,195 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { inspectStudy } from '../analysis/inspect-study.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { newSession } from '../plan/new-parts.ts';
+import { seededRandom, shuffled } from '../random/seeded.ts';
+import { DEFAULT_RULE } from '../screening/rule.ts';
+import { testId, testStudy } from '../testing-study.ts';
+import { groupsDiffer, slopeWithin } from './residuals.ts';
+
+interface Design {
+  items: number;
+  rounds: number;
+  /** Step of the readings, in SDs. */
+  step: number;
+}
+
+/** A study of items that differ by one SD each, with normal readings in shuffled rounds. */
+function simulated(
+  { items, rounds, step }: Design,
+  seed: number,
+  plant: (value: number, at: { item: number; round: number; place: number; inRound: number }) => number = (
+    value,
+  ) => value,
+) {
+  const random = seededRandom(seed);
+  const names = Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`);
+  const made = testStudy(names, { rounds });
+  made.measurand.rule = { ...DEFAULT_RULE };
+  made.measurand.instrument = { ...made.measurand.instrument, resolution: step };
+  let place = 0;
+  for (let round = 1; round <= rounds; round += 1) {
+    shuffled(
+      names.map((_, item) => item),
+      random,
+    ).forEach((item, inRound) => {
+      const value = plant(50 + item + random.normal(), { item, round, place, inRound });
+      made.read(item, round, (Math.round(value / step) * step).toFixed(2));
+      place += 1;
+    });
+  }
+  return made;
+}
+
+const kinds = (document: StudyDocument) => inspectStudy(document).map(({ kind }) => kind);
+
+describe('a quiet study', () => {
+  // One level for all tests of a study: at most one in twenty shows anything (± 1.5 with so many).
+  it.each([
+    { items: 6, rounds: 8, step: 0.2 },
+    { items: 3, rounds: 5, step: 0.5 },
+    { items: 6, rounds: 8, step: 2 },
+  ])('of $items items in $rounds rounds in steps of $step SD shows nothing', (design) => {
+    let loud = 0;
+    for (let seed = 1; seed <= 200; seed += 1) {
+      if (inspectStudy(simulated(design, seed).document).length > 0) loud += 1;
+    }
+    expect(loud / 200).toBeLessThanOrEqual(0.065);
+  });
+});
+
+describe('what is wrong with a study is noticed', () => {
+  const design = { items: 6, rounds: 8, step: 0.1 };
+  it('a drift, with which way and how far', () => {
+    const { document } = simulated(design, 3, (value, { place }) => value - 0.06 * place);
+    const [found] = inspectStudy(document);
+    expect(found).toMatchObject({ kind: 'drift' });
+    expect(found?.message).toMatch(
+      /^Pull falls along the run order: the last third reads .* lower than the first\.$/,
+    );
+  });
+  it('first readings of rounds that differ', () => {
+    const { document } = simulated(design, 4, (value, { inRound }) => (inRound === 0 ? value - 3 : value));
+    expect(kinds(document)).toContain('first of a round');
+  });
+  it('an item that spreads unlike the others, by its name', () => {
+    const { document } = simulated(design, 5, (value, { item, round }) =>
+      item === 2 ? value + (round % 2 === 0 ? 6 : -6) : value,
+    );
+    expect(inspectStudy(document).find(({ kind }) => kind === 'unequal spread')?.message).toMatch(
+      /^Item 3 spreads/,
+    );
+  });
+  it('an instrument that is stuck, and none that is only coarse', () => {
+    const stuckFrom = (step: number) =>
+      simulated({ ...design, step }, 6, (value, { item, round }) => (item === 1 && round > 3 ? 51.3 : value));
+    expect(kinds(stuckFrom(0.1).document)).toContain('the same value again and again');
+    expect(kinds(simulated({ ...design, step: 4 }, 6).document)).not.toContain(
+      'the same value again and again',
+    );
+  });
+  it('a slip of digits that no rule judged', () => {
+    const { document, measurand } = simulated(
+      { items: 3, rounds: 4, step: 0.1 },
+      7,
+      (value, { item, round }) => (item === 0 && round === 2 ? value * 10 : value),
+    );
+    measurand.rule = { ...DEFAULT_RULE, name: 'none' };
+    const slip = inspectStudy(document).find(({ kind }) => kind === 'digit slip');
+    expect(slip?.message).toContain('may have its decimal point moved');
+    expect(slip?.readingIds).toHaveLength(1);
+  });
+  it('a step that is coarser than the margin', () => {
+    const { document, measurand } = simulated({ ...design, step: 0.5 }, 8);
+    measurand.margin = { kind: 'absolute', value: 0.2 };
+    expect(kinds(document)).toContain('resolution too coarse for the margin');
+  });
+  it('differences that the instrument’s accuracy covers', () => {
+    const { document, measurand } = simulated(design, 9);
+    measurand.instrument = { ...measurand.instrument, accuracyConstant: 10 };
+    expect(kinds(document)).toContain('difference smaller than the instrument’s uncertainty');
+  });
+  it('sessions without a required condition, with two instruments, and an item read in another warmth', () => {
+    const { document } = simulated(design, 10);
+    const stamp = {
+      studyId: document.study.id,
+      ...{ version: 1, createdAt: '2026-05-04T10:00:00.000Z', updatedAt: '2026-05-04T10:00:00.000Z' },
+    };
+    const condition = {
+      ...{ id: testId(), ...stamp, quantity: 'Air temperature', unit: '°C', required: true, position: 1 },
+      ...{ tolerableDrift: 1, limits: { low: null, high: null } },
+    };
+    document.conditions.push(condition);
+    const session = (instrument: string, warmth: number | undefined) => ({
+      ...{ id: testId(), ...stamp, ...newSession('2026-05-04T09:00:00.000Z'), instrument },
+      conditions:
+        warmth === undefined
+          ? []
+          : [
+              {
+                ...{ conditionId: condition.id, at: 'start' as const, takenAt: '2026-05-04T09:00:00.000Z' },
+                ...{ text: String(warmth), number: warmth },
+              },
+            ],
+    });
+    const [cool, warm, unknown] = [session('Meter A', 20), session('Meter B', 24), session('', undefined)];
+    document.sessions.push(cool, warm, unknown);
+    document.readings.forEach((reading, i) => {
+      const isLast = reading.itemId === document.items.at(-1)?.id;
+      reading.sessionId = (i === 0 ? unknown : isLast ? warm : cool).id;
+    });
+    const found = inspectStudy(document);
+    const message = (kind: string) => found.find((one) => one.kind === kind)?.message;
+    expect(message('required condition missing')).toContain(
+      'Air temperature was not read at the start of 1 session',
+    );
+    expect(message('instrument changed midway')).toBe('The readings were taken with Meter A and Meter B.');
+    expect(message('item measured under other conditions')).toMatch(
+      /^Item 6 was read at 24.*the others at 20/,
+    );
+  });
+});
+
+describe('the demo studies', () => {
+  const found = Object.fromEntries(
+    readdirSync('demo')
+      .filter((file) => file.endsWith('.json'))
+      .map((file) => {
+        const document = JSON.parse(readFileSync(`demo/${file}`, 'utf8')) as StudyDocument;
+        return [document.study.title, inspectStudy(document).map(({ message }) => message)];
+      }),
+  );
+  it('show what was planted in them, and nothing else', () => {
+    expect(found['Desk fans']).toEqual([expect.stringMatching(/^Quillop S was read at 23.*others at 21\.2/)]);
+    expect(found['Flour sieves']).toEqual([expect.stringMatching(/^1 yield over 100.*102\.6.*Ivel\.$/)]);
+    expect(found['Lawn sprinklers']).toEqual([
+      expect.stringMatching(/^Water used falls along the run order/),
+    ]);
+    expect(found['Kitchen thermometers']).toEqual([]);
+    expect(found['Tap aerators']).toEqual([]);
+  });
+});
+
+describe('what the inspections work with', () => {
+  it('a slope within cells is that of an analysis of covariance', () => {
+    // R 4.2: d <- data.frame(x = 1:8, y = c(2.1, 2.9, 4.2, 4.8, 9.9, 11.2, 11.8, 13.1), g = gl(2, 4));
+    // summary(lm(y ~ x + g, d))
+    const y = [2.1, 2.9, 4.2, 4.8, 9.9, 11.2, 11.8, 13.1];
+    const slope = slopeWithin(y.map((value, i) => ({ cell: i < 4 ? 'a' : 'b', along: i + 1, value })));
+    expect(slope?.df).toBe(5);
+    expect(slope?.slope).toBeCloseTo(0.98, 9);
+    expect(slope?.se).toBeCloseTo(0.06260990337, 9);
+    expect(slope?.p).toBeCloseTo(1.934556185e-5, 12);
+  });
+  it('two groups are compared as Welch has it', () => {
+    // R 4.2: t.test(c(1.2, 3.4, 2.2, 2.9), c(4.1, 3.9, 5.6))
+    const found = groupsDiffer([1.2, 3.4, 2.2, 2.9], [4.1, 3.9, 5.6]);
+    expect(found?.difference).toBeCloseTo(2.425 - 4.5333333333, 9);
+    expect(found?.p).toBeCloseTo(0.036515, 6);
+  });
+  it('groups without spread, or of one, are not compared', () => {
+    expect(groupsDiffer([1], [2, 3])).toBeUndefined();
+    expect(groupsDiffer([1, 1], [2, 2])).toBeUndefined();
+  });
+});

@@ -1,0 +1,137 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+import type { StudyFinding } from '../../core/inspections/inspection.ts';
+import type { StudyDocument } from '../../core/model/study-document.ts';
+import { Button } from '../ui/button.tsx';
+import { Note } from '../ui/note.tsx';
+import { Row } from '../ui/page.tsx';
+import { TextField } from '../ui/text-field.tsx';
+import { patchStudy } from './api/studies.ts';
+import { tell, tellDone } from './tell.ts';
+
+const Source = styled.small`
+  display: block;
+  color: var(--quiet);
+`;
+
+/** Answers a finding, or takes the answer back where the text is empty. */
+async function answer(document: StudyDocument, finding: StudyFinding, text: string): Promise<void> {
+  const { study } = document;
+  const others = study.answers.filter((one) => one.finding !== finding.id);
+  const answers =
+    text === '' ? others : [...others, { finding: finding.id, text, answeredAt: new Date().toISOString() }];
+  const now = await patchStudy(study, { answers });
+  if (text !== '')
+    tellDone('Answered; the report will say so.', () => patchStudy(now, { answers: study.answers }));
+}
+
+/** One finding: what was seen, why it matters, what can be done; with what the tester says to it. */
+export function Finding({
+  document,
+  finding,
+  onShow,
+  onLeaveOut,
+}: {
+  document: StudyDocument;
+  finding: StudyFinding;
+  /** Shows the reading that it is about. */
+  onShow?: ((readingId: string) => void) | undefined;
+  onLeaveOut?: ((readingIds: readonly string[], what: string) => void) | undefined;
+}) {
+  const [text, setText] = useState<string>();
+  const given = document.study.answers.find((one) => one.finding === finding.id);
+  const [first] = finding.readingIds;
+  const save = () => {
+    tell(answer(document, finding, (text ?? '').trim()));
+    setText(undefined);
+  };
+  if (given && text === undefined) {
+    return (
+      <Note
+        tone="plain"
+        title={finding.message}
+        actions={
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              setText(given.text);
+            }}
+          >
+            Change the answer
+          </Button>
+        }
+      >
+        Answered: <bdi>{given.text}</bdi>
+      </Note>
+    );
+  }
+  return (
+    <Note
+      tone="attention"
+      title={finding.message}
+      actions={
+        text === undefined ? (
+          <>
+            {first !== undefined && onShow && (
+              <Button
+                size="small"
+                onPress={() => {
+                  onShow(first);
+                }}
+              >
+                Show it
+              </Button>
+            )}
+            {first !== undefined && onLeaveOut && (
+              <Button
+                size="small"
+                onPress={() => {
+                  onLeaveOut(finding.readingIds, finding.message);
+                }}
+              >
+                Leave {finding.readingIds.length > 1 ? 'them' : 'it'} out…
+              </Button>
+            )}
+            <Button
+              size="small"
+              onPress={() => {
+                setText('');
+              }}
+            >
+              Answer it…
+            </Button>
+          </>
+        ) : undefined
+      }
+    >
+      {finding.why} {finding.todo}
+      <Source>{finding.source}</Source>
+      {text !== undefined && (
+        <Row style={{ marginTop: 8, alignItems: 'end' }}>
+          <TextField
+            label="Your answer, for the report"
+            value={text}
+            placeholder="Accepted, because…"
+            maxLength={1000}
+            autoFocus
+            onChange={setText}
+            onEnter={save}
+          />
+          <Button size="small" tone="go" onPress={save}>
+            Answer
+          </Button>
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              setText(undefined);
+            }}
+          >
+            Not now
+          </Button>
+        </Row>
+      )}
+    </Note>
+  );
+}
