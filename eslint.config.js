@@ -20,6 +20,7 @@ const LAYERS = [
   'random',
   'distributions',
   'summary',
+  'error',
   'forms',
   'expression',
   'screening',

@@ -27,7 +27,9 @@ function compressedPages(): Plugin {
         writeFileSync(`${file}.br`, compressed);
       }
       const entries = chunks.filter(({ isEntry }) => isEntry).map(({ fileName }) => fileName);
-      for (const page of chunks.filter(({ isDynamicEntry }) => isDynamicEntry)) {
+      // Pages are what the entry loads; what a page loads later, such as a dialog, is not there when it opens.
+      const pages = new Set(entries.flatMap((name) => byName.get(name)?.dynamicImports ?? []));
+      for (const page of chunks.filter(({ fileName }) => pages.has(fileName))) {
         const loaded = new Set<string>();
         const wanted = [...entries, page.fileName];
         while (wanted.length > 0) {

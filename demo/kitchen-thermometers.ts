@@ -90,6 +90,7 @@ export function kitchenThermometers() {
         unit: '°C',
         margin: { kind: 'absolute', value: 0.5 },
         limits: { low: -10, high: 10 },
+        spec: { kind: 'absolute', low: -1, high: 1, below: null, share: 95 },
         instrument: {
           name: 'Reference thermometer',
           resolution: 0.1,

@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import { checkClaims } from '../../core/claims/check.ts';
+import { agreementOf } from '../../core/analysis/agree.ts';
 import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
 import {
   type Delimiter,
@@ -106,6 +107,7 @@ const analysis = {
   analyseStudy: about(analyseStudy),
   checkClaims: about(checkClaims),
   inspectStudy: about(inspectStudy),
+  agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),
   compareSchools: about(compareSchools),
   priceSchool,
   pooledSpread: about(pooledSpread),

@@ -163,6 +163,19 @@ export function useClaims(document: StudyDocument, measurandId: string, settingK
   });
 }
 
+/** How a measurand agrees with its reference; null where it has none. */
+export function useAgreement(document: StudyDocument, measurandId: string | undefined) {
+  return useQuery({
+    queryKey: ['agreement', document.study.id, measurandId, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.agreementOf(ticket, number, measurandId as string),
+      ),
+    enabled: measurandId !== undefined,
+    ...settings,
+  });
+}
+
 /** What is noticed in the readings of a study. */
 export function useFindings(document: StudyDocument) {
   return useQuery({

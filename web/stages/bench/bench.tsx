@@ -1,4 +1,12 @@
-import { type KeyboardEvent as ReactKeyboardEvent, useEffect, useEffectEvent, useRef, useState } from 'react';
+import {
+  type KeyboardEvent as ReactKeyboardEvent,
+  Suspense,
+  lazy,
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+} from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
@@ -23,10 +31,8 @@ import { toast } from '../../ui/toast.tsx';
 import { clockTime } from '../../ui/when.ts';
 import { BenchNotes } from './bench-notes.tsx';
 import { BenchReadings } from './bench-readings.tsx';
-import { ImportDialog } from './import-dialog.tsx';
 import { Instruments, fitting } from './instruments.tsx';
 import { LetterKey } from './letter-key.tsx';
-import { LogDialog } from './log-dialog.tsx';
 import { LookDue } from './look-due.tsx';
 import { NoteDialog } from './note-dialog.tsx';
 import { noteSubjects } from './note-subjects.ts';
@@ -38,6 +44,10 @@ import { KeySheet } from './key-sheet.tsx';
 import { MisfireDialog } from './misfire-dialog.tsx';
 import { RunQueue } from './run-queue.tsx';
 import { useBench } from './use-bench.ts';
+
+// Seldom wanted, and nobody types into them at once: they come when they are asked for.
+const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
+const LogDialog = lazy(async () => ({ default: (await import('./log-dialog.tsx')).LogDialog }));
 
 const Columns = styled.div`
   display: grid;
@@ -396,27 +406,31 @@ export function Bench() {
           setMisfiring(undefined);
         }}
       />
-      <LogDialog
-        document={blindStudy(whole)}
-        isOpen={log}
-        canUndo={bench.canUndo}
-        onUndo={bench.undo}
-        onClose={() => {
-          setLog(false);
-        }}
-      />
-      {importing && (
-        <ImportDialog
-          document={blindStudy(whole)}
-          onClose={() => {
-            setImporting(false);
-          }}
-          onDone={(count) => {
-            setImporting(false);
-            toast({ text: `${counted(count, 'reading')} taken from the table. Undo takes them all back.` });
-          }}
-        />
-      )}
+      <Suspense>
+        {log && (
+          <LogDialog
+            document={blindStudy(whole)}
+            isOpen
+            canUndo={bench.canUndo}
+            onUndo={bench.undo}
+            onClose={() => {
+              setLog(false);
+            }}
+          />
+        )}
+        {importing && (
+          <ImportDialog
+            document={blindStudy(whole)}
+            onClose={() => {
+              setImporting(false);
+            }}
+            onDone={(count) => {
+              setImporting(false);
+              toast({ text: `${counted(count, 'reading')} taken from the table. Undo takes them all back.` });
+            }}
+          />
+        )}
+      </Suspense>
       {noting && (
         <NoteDialog
           studyId={whole.study.id}

@@ -10,7 +10,7 @@ import { blindStudy } from '../../../core/plan/blind.ts';
 import { type StudySetting, settingsRead } from '../../../core/analysis/settings.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { API } from '../../app/api/client.ts';
-import { useAnalysis } from '../../app/api/analysis.ts';
+import { useAnalysis, useFindings } from '../../app/api/analysis.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
@@ -102,6 +102,7 @@ export function Report() {
   const document = useMemo(() => blindStudy(whole), [whole]);
   const { study, readings } = document;
   const settings = useMemo(() => settingsRead(document), [document]);
+  const { data: findings = [] } = useFindings(document);
   if (readings.length === 0) {
     return (
       <NoReadings title="Nothing to report yet.">
@@ -150,6 +151,21 @@ export function Report() {
             setting={setting}
           />
         )),
+      )}
+      {findings.length > 0 && (
+        <Section aria-labelledby="findings">
+          <h2 id="findings">What was noticed, and what the tester says to it</h2>
+          <ul>
+            {findings.map(({ id, message, why }) => {
+              const given = study.answers.find(({ finding }) => finding === id);
+              return (
+                <li key={id} style={{ marginBottom: 8 }}>
+                  <b>{message}</b> {given ? <bdi>{given.text}</bdi> : <>{why} Not answered.</>}
+                </li>
+              );
+            })}
+          </ul>
+        </Section>
       )}
       {study.deviations.length > 0 && (
         <Section aria-labelledby="deviations">

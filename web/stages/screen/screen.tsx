@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
@@ -9,23 +10,32 @@ import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NextStage } from '../../app/next-stage.tsx';
-import { useAnalysis, useFindings } from '../../app/api/analysis.ts';
+import { useAgreement, useAnalysis, useFindings } from '../../app/api/analysis.ts';
 import { Finding } from '../../app/findings.tsx';
 import { patchPart, recordParts } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { settingFigures, stripLanes } from '../../strip/lanes.ts';
+import { OrderPicture } from '../../strip/order-picture.tsx';
 import { Strip } from '../../strip/strip.tsx';
 import { Button } from '../../ui/button.tsx';
+import { Note } from '../../ui/note.tsx';
 import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
+import { AgreementSection } from './agreement.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import { SeveralOut, batches } from './several-out.tsx';
 import { SummaryTable } from './summary-table.tsx';
+
+const Views = styled(Row)`
+  justify-content: space-between;
+  margin-bottom: 8px;
+`;
 
 const Findings = styled.div`
   display: grid;
@@ -73,11 +83,30 @@ export function Screen() {
   const [chosenId, setChosenId] = useState<string>();
   const [leavingOut, setLeavingOut] = useState<{ ids: readonly string[]; what?: string }>();
   const [several, setSeveral] = useState(false);
+  const [view, setView] = useState<'items' | 'order'>('items');
   const { data: findings = [] } = useFindings(document);
+  const { data: agreement } = useAgreement(document, measurand?.id);
   const lanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
     [document, measurand, settingKey, analysis],
   );
+  const order = useMemo(
+    () => (measurand && view === 'order' ? readingsInOrder(document, measurand.id, settingKey) : undefined),
+    [document, measurand, settingKey, view],
+  );
+  const out = useMemo(
+    () => new Set(analysis?.readings.flatMap(({ id, use }) => (use.is === 'left out' ? [id] : []))),
+    [analysis],
+  );
+  const shownInOrder = useMemo(
+    () =>
+      order && {
+        ...order,
+        readings: order.readings.map((reading) => ({ ...reading, out: reading.out || out.has(reading.id) })),
+      },
+    [order, out],
+  );
+  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
 
   if (!measurand || document.readings.length === 0) {
     return (
@@ -165,15 +194,18 @@ export function Screen() {
           : `${ruleWords(measurand.rule)} is in force.`}{' '}
         Hollow marks are left out; choose one to see why, or to take it back.
       </PageHead>
-      <Strip
-        label={`${measurand.name}: all readings by item`}
-        unit={measurand.unit}
-        lanes={lanes}
-        pointedId={chosenId}
-        onChoose={setChosenId}
-      />
-      {offered.length > 0 && (
-        <Row>
+      <Views>
+        <Segments
+          label="Readings shown"
+          labelHidden
+          options={[
+            { value: 'items', label: 'By item' },
+            { value: 'order', label: 'In the order taken' },
+          ]}
+          value={view}
+          onChange={setView}
+        />
+        {offered.length > 0 && (
           <Button
             size="small"
             tone="quiet"
@@ -183,7 +215,18 @@ export function Screen() {
           >
             Leave several out…
           </Button>
-        </Row>
+        )}
+      </Views>
+      {shownInOrder ? (
+        <OrderPicture label={measurand.name} unit={measurand.unit} order={shownInOrder} marks={marks} />
+      ) : (
+        <Strip
+          label={`${measurand.name}: all readings by item`}
+          unit={measurand.unit}
+          lanes={lanes}
+          pointedId={chosenId}
+          onChoose={setChosenId}
+        />
       )}
       {analysis && (
         <>
@@ -218,6 +261,18 @@ export function Screen() {
             <h2 id="summary">Summary of what counts</h2>
             <SummaryTable analysis={analysis} />
           </Section>
+          {agreement && (
+            <Section aria-labelledby="agreement">
+              <h2 id="agreement">Error against the reference</h2>
+              <AgreementSection agreement={agreement} measurand={measurand} items={items} />
+              {document.study.hazards.includes('body') && (
+                <Note tone="attention" title="No basis for treatment">
+                  This compares instruments. It says nothing about anybody’s health, and no treatment may rest
+                  on it; that is for those who are licensed to advise.
+                </Note>
+              )}
+            </Section>
+          )}
           <Section aria-labelledby="readings">
             <h2 id="readings">All readings</h2>
             <ReadingTable
