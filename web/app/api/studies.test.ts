@@ -12,6 +12,7 @@ import {
   Conflict,
   createPart,
   deletePart,
+  documentOptions,
   newInstant,
   newRecordId,
   patchPart,
@@ -192,6 +193,23 @@ describe('a reading that was recorded', () => {
     const { read } = testStudy(['Ama']);
     outbox.onRecorded('readings', read(0, 1, '3'));
     expect(queryClient.getQueryCache().getAll()).toEqual([]);
+  });
+});
+
+describe('a study that is fetched again', () => {
+  it('never brings back an older version of what the page has had', async () => {
+    const { document, items } = testStudy(['Ama', 'Bel']);
+    const { id } = document.study;
+    const [ama, bel] = items as [Item, Item];
+    const newer = { ...ama, name: 'Amo', version: 2 };
+    queryClient.setQueryData(['study', id], { ...document, items: [newer, bel] });
+    // The answer was read before the change, and knows another one of Bel.
+    const changed = { ...bel, name: 'Belo', version: 3 };
+    answers = [{ status: 200, body: { ...document, items: [ama, changed] } }];
+    await queryClient.query(documentOptions(id));
+    const held = queryClient.getQueryData<StudyDocument>(['study', id]);
+    expect(held?.items).toEqual([newer, changed]);
+    expect(held?.items[0]).toBe(newer);
   });
 });
 

@@ -1,4 +1,10 @@
-import { QueryClient, queryOptions, useQuery, useSuspenseQuery } from '@tanstack/react-query';
+import {
+  QueryClient,
+  queryOptions,
+  replaceEqualDeep,
+  useQuery,
+  useSuspenseQuery,
+} from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../../../core/analysis/preview.ts';
@@ -37,9 +43,11 @@ export interface ListedStudy {
 const studiesKey = ['studies'] as const;
 export const documentKey = (id: string) => ['study', id] as const;
 
-const documentOptions = (id: string) =>
+/** @internal exported for its test */
+export const documentOptions = (id: string) =>
   queryOptions({
     queryKey: documentKey(id),
+    structuralSharing: (before, after) => replaceEqualDeep(before, newestOf(before, after)),
     queryFn: async () => {
       try {
         return await fetchDocument(id);
@@ -53,6 +61,28 @@ const documentOptions = (id: string) =>
       }
     },
   });
+
+/** Kinds whose parts are edited; the others are only ever added. */
+const EDITED = [
+  ...(['items', 'measurands', 'factors', 'levels', 'conditions'] as const),
+  ...(['claims', 'sessions', 'rounds', 'notes', 'changes'] as const),
+] satisfies readonly PartKind[];
+
+/** A study as it was fetched, though never with an older version of a part than the page has had already. */
+function newestOf(before: unknown, after: unknown): unknown {
+  if (before === undefined || after === undefined) return after;
+  const [had, fetched] = [before as StudyDocument, after as StudyDocument];
+  const newest: StudyDocument = { ...fetched };
+  if (had.study.version > fetched.study.version) newest.study = had.study;
+  for (const kind of EDITED) {
+    const known = new Map((had[kind] as LivePart[]).map((part) => [part.id, part]));
+    newest[kind] = (fetched[kind] as LivePart[]).map((part) => {
+      const mine = known.get(part.id);
+      return mine && mine.version > part.version ? mine : part;
+    }) as never;
+  }
+  return newest;
+}
 
 /** Readings that are fetched at a time: more would hold the page while they are read. */
 const READINGS_AT_A_TIME = 4000;
