@@ -3,6 +3,8 @@ import { EMPTY, NEW_STUDY } from './model/new-study.ts';
 import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
 import { newMeasurand } from './plan/new-parts.ts';
 import type { StudyDocument } from './model/study-document.ts';
+import { seededRandom, shuffled } from './random/seeded.ts';
+import { DEFAULT_RULE } from './screening/rule.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
 
@@ -97,4 +99,39 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     return decision;
   };
   return { document, items, measurand, read, decide };
+}
+
+/** How a study is simulated. */
+export interface SimulatedDesign {
+  items: number;
+  rounds: number;
+  /** Step of the readings, in SDs. */
+  step: number;
+}
+
+/** A study of items that differ by one SD each, with normal readings in shuffled rounds. */
+export function simulatedStudy(
+  { items, rounds, step }: SimulatedDesign,
+  seed: number,
+  plant: (value: number, at: { item: number; round: number; place: number; inRound: number }) => number = (
+    value,
+  ) => value,
+) {
+  const random = seededRandom(seed);
+  const names = Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`);
+  const made = testStudy(names, { rounds });
+  made.measurand.rule = { ...DEFAULT_RULE };
+  made.measurand.instrument = { ...made.measurand.instrument, resolution: step };
+  let place = 0;
+  for (let round = 1; round <= rounds; round += 1) {
+    shuffled(
+      names.map((_, item) => item),
+      random,
+    ).forEach((item, inRound) => {
+      const value = plant(50 + item + random.normal(), { item, round, place, inRound });
+      made.read(item, round, (Math.round(value / step) * step).toFixed(2));
+      place += 1;
+    });
+  }
+  return made;
 }

@@ -21,6 +21,13 @@ if (process.argv.includes('--promise')) {
   );
   process.exit(status ?? 1);
 }
+if (process.argv.includes('--quiet')) {
+  const { status } = spawnSync(path.join(ROOT, 'node_modules/.bin/tsx'), ['scripts/quiet.ts'], {
+    cwd: ROOT,
+    stdio: 'inherit',
+  });
+  process.exit(status ?? 1);
+}
 const killed = process.argv.indexOf('--kills');
 if (killed !== -1) {
   ensureNodeBuild();

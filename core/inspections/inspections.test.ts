@@ -3,44 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { inspectStudy } from '../analysis/inspect-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
-import { seededRandom, shuffled } from '../random/seeded.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { testId, testStudy } from '../testing-study.ts';
+import { simulatedStudy, testId } from '../testing-study.ts';
 import { groupsDiffer, slopeWithin } from './residuals.ts';
-
-interface Design {
-  items: number;
-  rounds: number;
-  /** Step of the readings, in SDs. */
-  step: number;
-}
-
-/** A study of items that differ by one SD each, with normal readings in shuffled rounds. */
-function simulated(
-  { items, rounds, step }: Design,
-  seed: number,
-  plant: (value: number, at: { item: number; round: number; place: number; inRound: number }) => number = (
-    value,
-  ) => value,
-) {
-  const random = seededRandom(seed);
-  const names = Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`);
-  const made = testStudy(names, { rounds });
-  made.measurand.rule = { ...DEFAULT_RULE };
-  made.measurand.instrument = { ...made.measurand.instrument, resolution: step };
-  let place = 0;
-  for (let round = 1; round <= rounds; round += 1) {
-    shuffled(
-      names.map((_, item) => item),
-      random,
-    ).forEach((item, inRound) => {
-      const value = plant(50 + item + random.normal(), { item, round, place, inRound });
-      made.read(item, round, (Math.round(value / step) * step).toFixed(2));
-      place += 1;
-    });
-  }
-  return made;
-}
 
 const kinds = (document: StudyDocument) => inspectStudy(document).map(({ kind }) => kind);
 
@@ -53,7 +18,7 @@ describe('a quiet study', () => {
   ])('of $items items in $rounds rounds in steps of $step SD shows nothing', (design) => {
     let loud = 0;
     for (let seed = 1; seed <= 200; seed += 1) {
-      if (inspectStudy(simulated(design, seed).document).length > 0) loud += 1;
+      if (inspectStudy(simulatedStudy(design, seed).document).length > 0) loud += 1;
     }
     expect(loud / 200).toBeLessThanOrEqual(0.065);
   });
@@ -62,7 +27,7 @@ describe('a quiet study', () => {
 describe('what is wrong with a study is noticed', () => {
   const design = { items: 6, rounds: 8, step: 0.1 };
   it('a drift, with which way and how far', () => {
-    const { document } = simulated(design, 3, (value, { place }) => value - 0.06 * place);
+    const { document } = simulatedStudy(design, 3, (value, { place }) => value - 0.06 * place);
     const [found] = inspectStudy(document);
     expect(found).toMatchObject({ kind: 'drift' });
     expect(found?.message).toMatch(
@@ -70,11 +35,13 @@ describe('what is wrong with a study is noticed', () => {
     );
   });
   it('first readings of rounds that differ', () => {
-    const { document } = simulated(design, 4, (value, { inRound }) => (inRound === 0 ? value - 3 : value));
+    const { document } = simulatedStudy(design, 4, (value, { inRound }) =>
+      inRound === 0 ? value - 3 : value,
+    );
     expect(kinds(document)).toContain('first of a round');
   });
   it('an item that spreads unlike the others, by its name', () => {
-    const { document } = simulated(design, 5, (value, { item, round }) =>
+    const { document } = simulatedStudy(design, 5, (value, { item, round }) =>
       item === 2 ? value + (round % 2 === 0 ? 6 : -6) : value,
     );
     expect(inspectStudy(document).find(({ kind }) => kind === 'unequal spread')?.message).toMatch(
@@ -83,14 +50,16 @@ describe('what is wrong with a study is noticed', () => {
   });
   it('an instrument that is stuck, and none that is only coarse', () => {
     const stuckFrom = (step: number) =>
-      simulated({ ...design, step }, 6, (value, { item, round }) => (item === 1 && round > 3 ? 51.3 : value));
+      simulatedStudy({ ...design, step }, 6, (value, { item, round }) =>
+        item === 1 && round > 3 ? 51.3 : value,
+      );
     expect(kinds(stuckFrom(0.1).document)).toContain('the same value again and again');
-    expect(kinds(simulated({ ...design, step: 4 }, 6).document)).not.toContain(
+    expect(kinds(simulatedStudy({ ...design, step: 4 }, 6).document)).not.toContain(
       'the same value again and again',
     );
   });
   it('a slip of digits that no rule judged', () => {
-    const { document, measurand } = simulated(
+    const { document, measurand } = simulatedStudy(
       { items: 3, rounds: 4, step: 0.1 },
       7,
       (value, { item, round }) => (item === 0 && round === 2 ? value * 10 : value),
@@ -101,17 +70,17 @@ describe('what is wrong with a study is noticed', () => {
     expect(slip?.readingIds).toHaveLength(1);
   });
   it('a step that is coarser than the margin', () => {
-    const { document, measurand } = simulated({ ...design, step: 0.5 }, 8);
+    const { document, measurand } = simulatedStudy({ ...design, step: 0.5 }, 8);
     measurand.margin = { kind: 'absolute', value: 0.2 };
     expect(kinds(document)).toContain('resolution too coarse for the margin');
   });
   it('differences that the instrument’s accuracy covers', () => {
-    const { document, measurand } = simulated(design, 9);
+    const { document, measurand } = simulatedStudy(design, 9);
     measurand.instrument = { ...measurand.instrument, accuracyConstant: 10 };
     expect(kinds(document)).toContain('difference smaller than the instrument’s uncertainty');
   });
   it('sessions without a required condition, with two instruments, and an item read in another warmth', () => {
-    const { document } = simulated(design, 10);
+    const { document } = simulatedStudy(design, 10);
     const stamp = {
       studyId: document.study.id,
       ...{ version: 1, createdAt: '2026-05-04T10:00:00.000Z', updatedAt: '2026-05-04T10:00:00.000Z' },
