@@ -73,7 +73,7 @@ test('a newcomer goes the whole way by keyboard alone: three items, five rounds,
   const study = await server.study('Three clips');
   const document = await server.get<StudyDocument>(`/studies/${study.id}/document`);
   expect(document.items.map(({ code }) => code)).toEqual(['A', 'B', 'C2']);
-  expect(document.readings).toHaveLength(13);
+  expect(document.readings).toHaveLength(16);
   expect(document.decisions.map(({ action, reason }) => [action, reason])).toEqual([
     ['misfire', 'Instrument slipped or was not ready'],
   ]);
