@@ -100,6 +100,14 @@ export function Sheet({
 /** The answer of a stage, first and largest, with a quiet line under it. */
 const Head = styled.header`
   margin-bottom: 20px;
+  * + & {
+    margin-top: 20px;
+  }
+  h2 {
+    font-size: var(--size-25);
+    line-height: 1.2;
+    text-wrap: balance;
+  }
   p {
     margin-top: 4px;
     color: var(--quiet);
