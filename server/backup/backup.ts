@@ -1,0 +1,252 @@
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream, existsSync, mkdirSync, readdirSync } from 'node:fs';
+import { mkdtemp, rename, rm, stat, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import sqlite3 from 'sqlite3';
+import yauzl from 'yauzl';
+import yazl from 'yazl';
+
+/** Why nothing was backed up or brought back, in one sentence. */
+export class BackupProblem extends Error {}
+
+const DATABASE = 'brackenridge.sqlite';
+const ABOUT = 'about.json';
+/** A photo is named after what is in it, so that nothing else can come by its name. */
+const PHOTO = /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/;
+/** More than this is no backup of a bench: a file that grows like this while it is unpacked is stopped. */
+const MOST_BYTES = 64e9;
+const MOST_ENTRIES = 500_000;
+
+/** What a backup says about itself. */
+export interface About {
+  format: 'brackenridge-backup';
+  madeAt: string;
+  studies: number;
+  readings: number;
+  photos: number;
+  /** Photos that notes name and the folder did not have. */
+  missing: number;
+  /** SHA-256 of the database. */
+  sha256: string;
+}
+
+/** Runs statements on a database of its own, the rows of the last one. */
+async function onDatabase<T>(file: string, mode: number, statements: readonly string[]): Promise<T[]> {
+  const database = await new Promise<sqlite3.Database>((resolve, reject) => {
+    const opened = new sqlite3.Database(file, mode, (error) => {
+      if (error) reject(error);
+      else resolve(opened);
+    });
+  });
+  try {
+    let rows: T[] = [];
+    for (const statement of statements) {
+      rows = await new Promise<T[]>((resolve, reject) => {
+        database.all<T>(statement, (error, found) => {
+          if (error) reject(error);
+          else resolve(found);
+        });
+      });
+    }
+    return rows;
+  } finally {
+    await new Promise((resolve) => {
+      database.close(resolve);
+    });
+  }
+}
+
+const quoted = (file: string) => `'${file.replaceAll("'", "''")}'`;
+
+async function sha256(stream: Readable): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const chunk of stream) hash.update(chunk as Buffer);
+  return hash.digest('hex');
+}
+
+/** Whether a database is whole, and what is in it. @throws BackupProblem where it is damaged */
+async function counted(file: string): Promise<{ studies: number; readings: number; photos: string[] }> {
+  const read = <T>(statement: string) => onDatabase<T>(file, sqlite3.OPEN_READONLY, [statement]);
+  const [check] = await read<{ integrity_check: string }>('PRAGMA integrity_check(1)');
+  if (check?.integrity_check !== 'ok') throw new BackupProblem('The copy of the database is damaged.');
+  const [counts] = await read<{ studies: number; readings: number }>(
+    'SELECT (SELECT count(*) FROM studies) AS studies, (SELECT count(*) FROM readings) AS readings',
+  );
+  const photos = await read<{ photo: string }>(
+    'SELECT DISTINCT photo FROM notes WHERE photo IS NOT NULL ORDER BY photo',
+  );
+  return {
+    studies: counts?.studies ?? 0,
+    readings: counts?.readings ?? 0,
+    photos: photos.map((row) => row.photo),
+  };
+}
+
+/**
+ * Writes everything in a folder of a server into one zip file: the database as it is at one moment, and its photos. The
+ * server may go on meanwhile. The file is read again before it takes its name.
+ * @param data folder of the server
+ * @param file must not be there yet
+ * @throws BackupProblem where there is nothing to back up, or the file is there
+ */
+export async function backUp(data: string, file: string): Promise<About> {
+  const database = path.join(data, DATABASE);
+  if (!existsSync(database)) throw new BackupProblem(`There is no database in ${data}.`);
+  if (existsSync(file)) throw new BackupProblem(`${file} is there already; name another file.`);
+  mkdirSync(path.dirname(file), { recursive: true });
+  const folder = await mkdtemp(`${file}.part-`);
+  try {
+    const copy = path.join(folder, DATABASE);
+    await onDatabase(database, sqlite3.OPEN_READONLY, [
+      'PRAGMA busy_timeout = 60000',
+      `VACUUM INTO ${quoted(copy)}`,
+    ]);
+    const { studies, readings, photos } = await counted(copy);
+    const there = photos.filter((name) => existsSync(path.join(data, 'photos', name)));
+    const about: About = {
+      format: 'brackenridge-backup',
+      madeAt: new Date().toISOString(),
+      ...{ studies, readings, photos: there.length, missing: photos.length - there.length },
+      sha256: await sha256(createReadStream(copy)),
+    };
+    const zip = new yazl.ZipFile();
+    zip.addBuffer(Buffer.from(`${JSON.stringify(about, null, 1)}\n`), ABOUT);
+    zip.addFile(copy, DATABASE);
+    // Pictures are compressed already.
+    for (const name of there)
+      zip.addFile(path.join(data, 'photos', name), `photos/${name}`, { compress: false });
+    zip.end();
+    const packed = path.join(folder, 'packed.zip');
+    await pipeline(zip.outputStream, createWriteStream(packed));
+    await checked(packed);
+    await rename(packed, file);
+    return about;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Calls back for each entry of a zip file, one after the other. */
+async function eachEntry(
+  file: string,
+  take: (name: string, open: () => Promise<Readable>, bytes: number) => Promise<void>,
+): Promise<void> {
+  const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
+    yauzl.open(file, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, opened) => {
+      if (error) reject(new BackupProblem(`${file} is no zip file, or is cut off: ${error.message}.`));
+      else resolve(opened);
+    });
+  });
+  try {
+    if (zip.entryCount > MOST_ENTRIES) throw new BackupProblem('There are too many files in it.');
+    let bytes = 0;
+    await new Promise<void>((resolve, reject) => {
+      zip.on('end', resolve);
+      zip.on('error', (error: Error) => {
+        reject(new BackupProblem(`${file} cannot be read: ${error.message}.`));
+      });
+      zip.on('entry', (entry: yauzl.Entry) => {
+        bytes += entry.uncompressedSize;
+        const open = () =>
+          new Promise<Readable>((opened, failed) => {
+            zip.openReadStream(entry, (error, stream) => {
+              if (error) failed(error);
+              else opened(stream);
+            });
+          });
+        const taken =
+          bytes > MOST_BYTES
+            ? Promise.reject(new BackupProblem('It holds too much.'))
+            : take(entry.fileName, open, entry.uncompressedSize);
+        taken.then(
+          () => {
+            zip.readEntry();
+          },
+          (error: unknown) => {
+            reject(error instanceof Error ? error : new Error(String(error)));
+          },
+        );
+      });
+      zip.readEntry();
+    });
+  } finally {
+    zip.close();
+  }
+}
+
+function aboutFrom(text: string): About {
+  try {
+    const about = JSON.parse(text) as Partial<Record<keyof About, unknown>>;
+    if (about.format === 'brackenridge-backup' && /^[0-9a-f]{64}$/.test(String(about.sha256)))
+      return about as unknown as About;
+  } catch {
+    // Said below.
+  }
+  throw new BackupProblem('It is no backup of Brackenridge.');
+}
+
+/**
+ * Reads a backup through: its database by its SHA-256, each photo by its name.
+ * @param into where to put what is read; nowhere when left out
+ * @throws BackupProblem for what is no backup, is damaged, or holds what a backup does not
+ */
+async function checked(file: string, into?: string): Promise<About> {
+  let about: About | undefined;
+  let database = '';
+  let photos = 0;
+  await eachEntry(file, async (name, open, bytes) => {
+    if (name === ABOUT) {
+      if (bytes > 10_000) throw new BackupProblem('It is no backup of Brackenridge.');
+      const chunks: Buffer[] = [];
+      for await (const chunk of await open()) chunks.push(chunk as Buffer);
+      about = aboutFrom(Buffer.concat(chunks).toString('utf8'));
+      return;
+    }
+    const photo = PHOTO.exec(name)?.[1];
+    if (name !== DATABASE && photo === undefined) {
+      throw new BackupProblem(`It holds “${name.slice(0, 80)}”, which is no part of a backup.`);
+    }
+    if (into !== undefined)
+      await pipeline(await open(), createWriteStream(path.join(into, name), { flags: 'wx' }));
+    const found = await sha256(into === undefined ? await open() : createReadStream(path.join(into, name)));
+    if (photo === undefined) database = found;
+    else if (found === photo) photos += 1;
+    else throw new BackupProblem(`The photo ${name} is damaged.`);
+  });
+  if (!about) throw new BackupProblem('It is no backup of Brackenridge.');
+  if (database !== about.sha256) throw new BackupProblem('The database in it is damaged.');
+  if (photos !== about.photos) throw new BackupProblem('Photos are missing in it.');
+  return about;
+}
+
+/**
+ * Brings a backup back into an empty folder.
+ * @throws BackupProblem where the folder holds anything, or the file is no whole backup; then the folder stays as it was
+ */
+export async function restore(file: string, data: string): Promise<About> {
+  if (!existsSync(file) || !(await stat(file)).isFile()) throw new BackupProblem(`There is no file ${file}.`);
+  if (existsSync(data) && readdirSync(data).length > 0) {
+    throw new BackupProblem(`${data} is not empty. Name an empty folder: nothing is written over.`);
+  }
+  mkdirSync(path.dirname(path.resolve(data)), { recursive: true });
+  const folder = await mkdtemp(`${path.resolve(data)}.part-`);
+  try {
+    mkdirSync(path.join(folder, 'photos'));
+    const about = await checked(file, folder);
+    const { studies, readings } = await counted(path.join(folder, DATABASE));
+    if (studies !== about.studies || readings !== about.readings) {
+      throw new BackupProblem('The database in it is not the one that it says.');
+    }
+    await writeFile(
+      path.join(folder, 'holds-studies'),
+      'This folder holds the studies of a Brackenridge server.\n',
+    );
+    if (existsSync(data)) await rm(data, { recursive: true });
+    await rename(folder, data);
+    return about;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
