@@ -4,7 +4,7 @@ import { COMMON, type Inspection, fact } from './inspection.ts';
 /** The rule, the margin or the direction was changed once there were readings. */
 export const changedLate: Inspection = ({ document }) =>
   document.changes
-    .filter((change) => isLate(change) && ['rule', 'margin', 'direction'].includes(change.field))
+    .filter((change) => isLate(change) && ['rule', 'margin', 'direction', 'spec'].includes(change.field))
     .map((change) =>
       fact({
         id: `changed late/${change.id}`,

@@ -65,6 +65,7 @@ export const WATCHED_FIELDS = [
   'margin',
   'rule',
   'direction',
+  'spec',
   'expression',
   'claim',
   'blind',

@@ -2,7 +2,7 @@ import { counted, formatPlain, withUnit } from '../quantity/format.ts';
 import { claimWords } from '../plan/claim-words.ts';
 import { ruleWords } from '../screening/words.ts';
 import { looksWords } from '../plan/looks.ts';
-import type { Change, Claim, Direction, Looks, Margin, RuleInForce } from '../model/parts.ts';
+import type { Change, Claim, Direction, Looks, Margin, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
@@ -20,6 +20,19 @@ const SPOKEN: Record<
   direction: (value, unit) => {
     const { kind, target } = value as Direction;
     return kind === 'nearest' ? `nearest to ${withUnit(formatPlain(target ?? 0), unit)}` : kind;
+  },
+  spec: (value, unit) => {
+    const spec = value as Spec | null;
+    if (spec === null) return 'none';
+    const shown = (limit: number) => withUnit(formatPlain(limit), spec.kind === 'percent' ? '%' : unit);
+    const [low, high] = [spec.low, spec.high].map((limit) => (limit === null ? '' : shown(limit)));
+    const limits =
+      low === ''
+        ? `at most ${high ?? ''}`
+        : high === ''
+          ? `at least ${low ?? ''}`
+          : `between ${low ?? ''} and ${high ?? ''}`;
+    return `${limits}, kept by ${withUnit(formatPlain(spec.share), '%')}`;
   },
   looks: (value) => looksWords(value as Looks),
   expression: (value) => (typeof value === 'string' ? `“${value}”` : 'read at the bench'),

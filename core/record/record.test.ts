@@ -119,6 +119,9 @@ describe('a change of the plan', () => {
         { name: 'grubbs', parameter: null, level: 'study', judges: 'distance' },
       ),
     ).toBe('rule from None to Grubbs, per study');
+    expect(words('spec', null, { kind: 'percent', low: -5, high: 10, below: null, share: 95 })).toBe(
+      'spec from none to between −5 % and 10 %, kept by 95 %',
+    );
     expect(words('direction', { kind: 'higher', target: null }, { kind: 'nearest', target: 3 })).toBe(
       'direction from higher to nearest to 3\u202fg',
     );
