@@ -1,5 +1,4 @@
 import { holm } from '../compare/holm.ts';
-import { changedLate } from './changed-late.ts';
 import { digitSlip } from './digit-slip.ts';
 import { drift } from './drift.ts';
 import { firstOfRound } from './first-of-round.ts';
@@ -25,7 +24,6 @@ const INSPECTIONS: readonly Inspection[] = [
   unequalSpread,
   resolution,
   withinAccuracy,
-  changedLate,
 ];
 
 /** Level that all tests of a study share: a little below one in twenty, since with few readings they are not exact. */
