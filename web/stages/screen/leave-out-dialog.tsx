@@ -1,20 +1,31 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
 export interface LeaveOutDialogProps {
   isOpen: boolean;
-  /** The reading or readings, in words. */
-  what: string;
+  /** The reading or readings, in words, or what chooses them. */
+  what: ReactNode;
+  title?: string;
+  /** Names the readings on the button: “4 readings”. */
+  readings?: string;
   /** How many they are. */
   count?: number;
   onClose: () => void;
   onReason: (reason: string) => void;
 }
 
-/** Leaves a reading out by hand; the reason is asked for, since the report will give it. */
-export function LeaveOutDialog({ isOpen, what, count = 1, onClose, onReason }: LeaveOutDialogProps) {
+/** Leaves readings out by hand; the reason is asked for, since the report will give it. */
+export function LeaveOutDialog({
+  isOpen,
+  what,
+  count = 1,
+  title = count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out',
+  readings = count > 1 ? 'them' : 'it',
+  onClose,
+  onReason,
+}: LeaveOutDialogProps) {
   const [reason, setReason] = useState('');
   const [problem, setProblem] = useState<string>();
   const finish = () => {
@@ -26,14 +37,14 @@ export function LeaveOutDialog({ isOpen, what, count = 1, onClose, onReason }: L
     setReason('');
   };
   return (
-    <Dialog
-      title={count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out'}
-      isOpen={isOpen}
-      onClose={onClose}
-    >
-      <p>
-        <bdi>{what}</bdi>
-      </p>
+    <Dialog title={title} isOpen={isOpen} onClose={onClose}>
+      {typeof what === 'string' ? (
+        <p>
+          <bdi>{what}</bdi>
+        </p>
+      ) : (
+        what
+      )}
       <TextField
         label={count > 1 ? 'Why they do not count' : 'Why it does not count'}
         value={reason}
@@ -57,7 +68,7 @@ export function LeaveOutDialog({ isOpen, what, count = 1, onClose, onReason }: L
           Not now
         </Button>
         <Button tone="go" onPress={finish}>
-          Leave {count > 1 ? 'them' : 'it'} out
+          Leave {readings} out
         </Button>
       </DialogActions>
     </Dialog>

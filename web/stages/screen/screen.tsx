@@ -292,7 +292,7 @@ export function Screen() {
         </>
       )}
       <LeaveOutDialog
-        isOpen={leaving !== undefined}
+        isOpen={leavingOut !== undefined}
         count={leavingOut?.ids.length ?? 1}
         what={
           leavingOut?.what ??

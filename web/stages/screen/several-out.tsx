@@ -3,11 +3,9 @@ import type { Observation } from '../../../core/observations/observation.ts';
 import { isDerived } from '../../../core/observations/observation.ts';
 import type { Item, Session } from '../../../core/model/parts.ts';
 import { counted } from '../../../core/quantity/format.ts';
-import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { TextField } from '../../ui/text-field.tsx';
 import { clockTime, dayAndTime } from '../../ui/when.ts';
+import { LeaveOutDialog } from './leave-out-dialog.tsx';
 
 /** Readings that go out together. */
 interface Batch {
@@ -76,42 +74,25 @@ export function SeveralOut({
   onReason: (ids: readonly string[], reason: string) => void;
 }) {
   const [key, setKey] = useState(offered[0]?.key ?? '');
-  const [reason, setReason] = useState('');
-  const [problem, setProblem] = useState<string>();
-  const batch = offered.find((one) => one.key === key);
-  const finish = () => {
-    if (reason.trim() === '') setProblem('Give a reason: the report will show it.');
-    else if (batch) onReason(batch.ids, reason.trim());
-  };
+  const ids = offered.find((batch) => batch.key === key)?.ids ?? [];
   return (
-    <Dialog title="Leave several out" isOpen onClose={onClose}>
-      <Choice
-        label="Which"
-        value={key}
-        options={offered.map((one) => ({ value: one.key, label: one.label }))}
-        onChange={setKey}
-      />
-      <TextField
-        label="Why they do not count"
-        value={reason}
-        onChange={(text) => {
-          setReason(text);
-          setProblem(undefined);
-        }}
-        problem={problem}
-        placeholder="What went wrong"
-        help="They stay in the record, hollow, and can be taken back together."
-        maxLength={300}
-        onEnter={finish}
-      />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={finish}>
-          Leave {counted(batch?.ids.length ?? 0, 'reading')} out
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <LeaveOutDialog
+      isOpen
+      title="Leave several out"
+      count={ids.length}
+      readings={counted(ids.length, 'reading')}
+      what={
+        <Choice
+          label="Which"
+          value={key}
+          options={offered.map(({ key: value, label }) => ({ value, label }))}
+          onChange={setKey}
+        />
+      }
+      onClose={onClose}
+      onReason={(reason) => {
+        onReason(ids, reason);
+      }}
+    />
   );
 }
