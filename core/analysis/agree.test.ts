@@ -18,7 +18,7 @@ describe('agreement of a study with its reference', () => {
     expect(found?.whole.n).toBe(pairs);
     for (const { within, agreement } of found?.byItem ?? []) expect(within?.n).toBe(agreement.n);
   });
-  it('is told in three bands of the reference that hold every pair once', () => {
+  it('has three bands of the reference, which hold every pair once', () => {
     expect(found?.byBand.map(({ label }) => label)).toEqual(['low', 'middle', 'high']);
     expect(found?.byBand.reduce((sum, { agreement }) => sum + agreement.n, 0)).toBe(found?.pairs.length);
   });

@@ -74,7 +74,7 @@ describe('a table of items copied from a spreadsheet', () => {
     );
     expect(parseItemTable('Item,Mass (g)\nAlmo,"12,5"\n').rows[0]?.cells).toEqual([{ value: 12.5 }]);
   });
-  it('keeps the units that were there, and turns what is told in another', () => {
+  it('keeps the units that were there, and converts values in another', () => {
     const known = [
       { name: 'Mass', unit: 'kg' },
       { name: 'Price', unit: 'EUR' },

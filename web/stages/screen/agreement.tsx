@@ -209,7 +209,7 @@ export function AgreementSection({
             </tr>
           </thead>
           <tbody>
-            {groups.map(({ key, label, agreement: own, within }) => (
+            {groups.map(({ key, label, agreement: figures, within }) => (
               <tr key={key}>
                 <th scope="row">
                   {by === 'item' ? (
@@ -218,19 +218,21 @@ export function AgreementSection({
                     label
                   )}
                 </th>
-                <td className="figure">{own.n}</td>
-                <td className="figure">{figure(own.bias)}</td>
-                <td className="figure">{figure(own.meanAbsolute)}</td>
+                <td className="figure">{figures.n}</td>
+                <td className="figure">{figure(figures.bias)}</td>
+                <td className="figure">{figure(figures.meanAbsolute)}</td>
                 {relative && (
                   <td className="figure">
-                    {own.meanRelative === null ? '–' : `${formatNumber(100 * own.meanRelative, 1)}\u202f%`}
-                    {own.zeros > 0 && <small> but {own.zeros} at 0</small>}
+                    {figures.meanRelative === null
+                      ? '–'
+                      : `${formatNumber(100 * figures.meanRelative, 1)}\u202f%`}
+                    {figures.zeros > 0 && <small> but {figures.zeros} at 0</small>}
                   </td>
                 )}
-                <td className="figure">{figure(own.rmse)}</td>
-                <td className="figure">{figure(own.largest)}</td>
+                <td className="figure">{figure(figures.rmse)}</td>
+                <td className="figure">{figure(figures.largest)}</td>
                 <td className="figure">
-                  {own.limits ? `${figure(own.limits[0])} to ${figure(own.limits[1])}` : '–'}
+                  {figures.limits ? `${figure(figures.limits[0])} to ${figure(figures.limits[1])}` : '–'}
                 </td>
                 {measurand.spec && (
                   <td className="figure">
