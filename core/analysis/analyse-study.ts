@@ -1,5 +1,6 @@
 import { atSetting } from './at-setting.ts';
 import { betterOf } from '../compare/better.ts';
+import { levelOfEach } from '../distributions/several.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
 import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
@@ -56,7 +57,7 @@ export interface StudyAnalysisOptions {
   rule?: RuleInForce;
   method?: PairMethodName | undefined;
   resamples?: number;
-  /** Level of the pairs' intervals, where a planned look has its own. */
+  /** Level that the pairs' intervals of all settings share, where a planned look has its own. */
   pairAlpha?: number | undefined;
 }
 
@@ -83,9 +84,14 @@ export function analyseStudy(
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
   const screened = screenedOf(document, measurand, options.rule);
+  const settings = settingsRead(document);
+  // Whoever is called ahead at any setting is named by the study: its settings share the level, as its samples share the rule's.
+  const pairAlpha = levelOfEach(options.pairAlpha ?? ALPHA, screened.exact ? 1 : settings.length);
   return {
     measurand,
-    settings: settingsRead(document).map((setting) => analyseSetting(document, screened, setting, options)),
+    settings: settings.map((setting) =>
+      analyseSetting(document, screened, setting, { ...options, pairAlpha }),
+    ),
   };
 }
 
@@ -168,10 +174,14 @@ function analyseSetting(
 }
 
 /** Errors that are ranked at all are ranked by their size: signed ones would cancel. */
-const isRankedBySize = ({ form, direction, expression }: Measurand): boolean =>
+export const isRankedBySize = ({ form, direction, expression }: Measurand): boolean =>
   expression === null && (readingForm(form)?.rankedBySize ?? false) && direction.kind !== 'unranked';
 
-function readingsOf(item: Item, cell: Cell, target: number | null | undefined): ScreenedReadings {
+/**
+ * What is compared of one item at one setting.
+ * @param target of errors that are ranked by their size: how far each is from it counts
+ */
+export function readingsOf(item: Item, cell: Cell, target: number | null | undefined): ScreenedReadings {
   const { observations, rounds, screening } = cell;
   return {
     item: item.name,

@@ -229,9 +229,9 @@ function placedBy(
 }
 
 /** The kept readings of every item, and the round of each. */
-function keptOf(
+export function keptOf(
   readings: readonly ScreenedReadings[],
-  { alpha, average, step, exact }: CompareOptions,
+  { alpha, average, step, exact }: Pick<CompareOptions, 'alpha' | 'average' | 'step' | 'exact'>,
 ): { samples: Sample[]; rounds: (Float64Array | undefined)[] } {
   const rounds: (Float64Array | undefined)[] = [];
   const samples = readings.map(({ item, values, rounds: read, screening }): Sample => {

@@ -96,7 +96,8 @@ export function compareInRounds(
   };
 }
 
-function sharedPair(
+/** A pair by the rounds that it shares, two at least; one of m that hold at once. */
+export function sharedPair(
   a: number,
   b: number,
   { n, mean, variance: observed, sum, sumVariance }: RoundDifferences,

@@ -1,0 +1,377 @@
+import { type LevelSample, changesTold, levelChanges } from '../compare/changes.ts';
+import type { PairDifference } from '../compare/method.ts';
+import { type TwoWay, twoWay } from '../compare/two-way.ts';
+import { verdictOf } from '../compare/verdict.ts';
+import { ALPHA } from '../model/alpha.ts';
+import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { type FactorLevels, factorLevels, settingKey, settingWords } from '../plan/grid.ts';
+import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
+import { roundingVariance } from '../summary/step.ts';
+import { specLimits } from '../summary/spec.ts';
+import {
+  type ClassAnalysis,
+  type StudyAnalysisOptions,
+  analyseStudy,
+  isRankedBySize,
+  readingsOf,
+} from './analyse-study.ts';
+import { keptOf } from './compare-screened.ts';
+import { type Screened, screenedOf } from './observed.ts';
+import { type StudySetting, settingsRead } from './settings.ts';
+
+export type ChangeVerdict = 'rises' | 'falls' | 'same' | 'not settled' | 'too few';
+
+/** What an item's values change by from one level to another. Levels are indices. */
+export interface LevelChange {
+  from: number;
+  to: number;
+  /** In the readings' unit. */
+  difference: number;
+  /** Holds with those of all items and levels at once; null where there is none. */
+  interval: readonly [number, number] | null;
+  /** Of the mean that it starts from; null where per cent mean nothing. */
+  percent: number | null;
+  verdict: ChangeVerdict;
+  /** Single readings that lie closer together than the instrument can tell apart. */
+  withinAccuracy: boolean;
+}
+
+/** Two items that change places between two levels. Items and levels are indices. */
+export interface Turn {
+  /** Better at the first of the two levels. */
+  before: number;
+  /** Better at the second. */
+  after: number;
+  from: number;
+  to: number;
+  /** Whether the readings support both sides. */
+  settled: boolean;
+  /** Where straight lines between the means cross, on the factor's scale; null without one. */
+  at: number | null;
+}
+
+/** Where an item's means cross a limit, on the factor's scale, by straight lines between levels. */
+export interface LimitCrossing {
+  item: number;
+  limit: number;
+  at: number;
+  /** Where the ends of the means' intervals cross it; null where that is beyond the levels. */
+  low: number | null;
+  high: number | null;
+}
+
+/** One class of items over the levels of a factor. */
+export interface ClassOverLevels {
+  name: string;
+  items: Item[];
+  /** The ranking at each level; undefined where nothing was read. */
+  levels: (ClassAnalysis | undefined)[];
+  /** Of each item, as far as it was read. */
+  changes: LevelChange[][];
+  turns: Turn[];
+  crossings: LimitCrossing[];
+  /** Whether what the factor does depends on the item, equal spread assumed. */
+  test: TwoWay | undefined;
+}
+
+/** A measurand over the levels of one factor, the others held. */
+export interface OverLevels {
+  measurand: Measurand;
+  factor: Factor;
+  levels: Level[];
+  /** Index of the level that changes are told from. */
+  baseline: number;
+  /** Whether every level is a number, and each is another one. */
+  numeric: boolean;
+  /** The other factors' levels in words; '' without others. */
+  held: string;
+  classes: ClassOverLevels[];
+  /** Marks in an order have no differences. */
+  ranksOnly: boolean;
+  bySize: boolean;
+}
+
+/** The settings that differ in one factor alone: those over which its levels can be compared. */
+export interface SettingSeries {
+  /** Key of the levels of the other factors. */
+  key: string;
+  words: string;
+  /** Level by level of the factor; undefined where nothing was read. */
+  settings: (StudySetting | undefined)[];
+}
+
+/** The series of settings over a factor's levels that were read at two levels at least. */
+export function settingSeries(document: StudyDocument, { levels }: FactorLevels): SettingSeries[] {
+  const series = new Map<string, SettingSeries>();
+  for (const setting of settingsRead(document)) {
+    const at = levels.findIndex((level) => setting.levels.includes(level));
+    if (at === -1) continue;
+    const others = setting.levels.filter((level) => level !== levels[at]);
+    const key = settingKey(others.map(({ id }) => id));
+    const found = series.get(key) ?? {
+      key,
+      words: settingWords(others),
+      settings: levels.map(() => undefined),
+    };
+    found.settings[at] = setting;
+    series.set(key, found);
+  }
+  return [...series.values()].filter(({ settings }) => settings.filter(Boolean).length > 1);
+}
+
+/** The factors over whose levels something was read, each with its series. */
+export const factorsRead = (document: StudyDocument): { over: FactorLevels; series: SettingSeries[] }[] =>
+  factorLevels(document).flatMap((over) => {
+    const series = settingSeries(document, over);
+    return series.length > 0 ? [{ over, series }] : [];
+  });
+
+/**
+ * One measurand over the levels of a factor: the ranking at each, what each item changes by, where the order turns.
+ * @param seriesKey of the other factors' levels; the first series when left out or not read
+ * @returns null where nothing was read at two levels
+ * @throws RangeError when the study has no such measurand
+ */
+export function overLevels(
+  document: StudyDocument,
+  measurandId: string,
+  factorId: string,
+  seriesKey?: string,
+  options: StudyAnalysisOptions = {},
+): OverLevels | null {
+  const found = factorsRead(document).find(({ over }) => over.factor.id === factorId);
+  const series = found?.series.find(({ key }) => key === seriesKey) ?? found?.series[0];
+  if (!found || !series) return null;
+  const { factor, levels: all, baseline } = found.over;
+  const { measurand, settings } = analyseStudy(document, measurandId, { ...options, resamples: 0 });
+  const screened = screenedOf(document, measurand, options.rule);
+  // Levels at which nothing was read are not shown.
+  const read = all.flatMap((level, i) => {
+    const setting = series.settings[i];
+    const analysis = settings.find((one) => one.setting.key === setting?.key);
+    return analysis ? [{ level, analysis }] : [];
+  });
+  const levels = read.map(({ level }) => level);
+  const values = levels.map(({ value }) => value);
+  const over: Omit<OverLevels, 'classes'> = {
+    measurand,
+    factor,
+    levels,
+    baseline: Math.max(0, levels.indexOf(baseline)),
+    numeric: values.every((value) => value !== null) && new Set(values).size === values.length,
+    held: series.words,
+    ranksOnly: screened.ranksOnly,
+    bySize: isRankedBySize(measurand),
+  };
+  const names = [...new Set(read.flatMap(({ analysis }) => analysis.classes.map(({ name }) => name)))];
+  return {
+    ...over,
+    classes: names.map((name) =>
+      classOver(
+        over,
+        screened,
+        name,
+        read.map(({ analysis }) => analysis.classes.find((group) => group.name === name)),
+        { keys: read.map(({ analysis }) => analysis.setting.key), alpha: options.pairAlpha ?? ALPHA },
+      ),
+    ),
+  };
+}
+
+function classOver(
+  over: Omit<OverLevels, 'classes'>,
+  screened: Screened,
+  name: string,
+  levels: (ClassAnalysis | undefined)[],
+  { keys, alpha }: { keys: readonly string[]; alpha: number },
+): ClassOverLevels {
+  const items = levels.find(Boolean)?.items ?? [];
+  const samples = items.map((item) => keys.map((key) => sampleOf(over, screened, item, key)));
+  const told = screened.ranksOnly ? [] : changesTold(levels.length, over.baseline);
+  const differences = levelChanges(samples, {
+    pairs: told,
+    alpha,
+    // Energies, and rounds in which a rule leaves gaps on purpose, do not add up within rounds.
+    withinRounds:
+      screened.average !== 'energy' && !samples.flat().some((cell) => cell?.sample.trim !== undefined),
+  });
+  const group = { name, items, levels };
+  return {
+    ...group,
+    changes: differences.map((changes, item) =>
+      changes.flatMap((pair) =>
+        pair ? [changeOf(over, group, samples, item, pair, { alpha, screened })] : [],
+      ),
+    ),
+    turns: turnsOf(over, group),
+    crossings: crossingsOf(over, group),
+    test: screened.ranksOnly
+      ? undefined
+      : twoWay(samples.map((row) => row.map((cell) => cell?.sample.kept ?? new Float64Array()))),
+  };
+}
+
+/** The readings of an item at a setting that count. */
+function sampleOf(
+  { measurand, bySize }: Pick<OverLevels, 'measurand' | 'bySize'>,
+  screened: Screened,
+  item: Item,
+  key: string,
+): LevelSample | undefined {
+  const cell = screened.cells.find(({ itemId, setting }) => itemId === item.id && setting === key);
+  if (!cell) return undefined;
+  const { samples, rounds } = keptOf([readingsOf(item, cell, bySize ? measurand.direction.target : null)], {
+    alpha: ALPHA,
+    average: screened.average,
+    step: screened.step,
+  });
+  const [sample] = samples;
+  return sample && sample.kept.length > 0 ? { sample, rounds: rounds[0] } : undefined;
+}
+
+function changeOf(
+  { measurand }: Pick<OverLevels, 'measurand'>,
+  { levels }: Pick<ClassOverLevels, 'levels'>,
+  samples: readonly (readonly (LevelSample | undefined)[])[],
+  item: number,
+  pair: PairDifference,
+  { alpha, screened }: { alpha: number; screened: Screened },
+): LevelChange {
+  const [from, to] = [pair.a, pair.b].map((level) => samples[item]?.[level]?.sample) as [
+    LevelSample['sample'],
+    LevelSample['sample'],
+  ];
+  const [start, end] = [from.summary.mean as number, to.summary.mean as number];
+  const { margin } = measurand;
+  const { verdict, withinAccuracy } = verdictOf({
+    // The level that a change leads to stands first: it is “ahead” where the values rise.
+    pair: { ...pair, a: pair.b, b: pair.a, difference: -pair.difference, ...turned(pair) },
+    means: [end, start],
+    counts: [to.kept.length, from.kept.length],
+    better: { kind: 'higher' },
+    margin:
+      levels[pair.a]?.analysis.margin ??
+      (margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(start)),
+    alpha,
+    rounding: 2 * roundingVariance(screened.step),
+    accuracy: statedAccuracy(measurand.instrument, Math.max(Math.abs(start), Math.abs(end))),
+  });
+  return {
+    from: pair.a,
+    to: pair.b,
+    difference: pair.difference,
+    interval: pair.low === null || pair.high === null ? null : [pair.low, pair.high],
+    // Per cent of a level in decibels, or of what may be negative, would mean nothing.
+    percent: start > 0 && screened.average !== 'energy' ? (100 * pair.difference) / start : null,
+    verdict: verdict === 'a ahead' ? 'rises' : verdict === 'b ahead' ? 'falls' : verdict,
+    withinAccuracy: withinAccuracy ?? false,
+  };
+}
+
+const turned = ({ low, high }: PairDifference): Pick<PairDifference, 'low' | 'high'> => ({
+  low: high === null ? null : -high,
+  high: low === null ? null : -low,
+});
+
+/** Where the line from one point to another is at a height; null where it is level. */
+const crossing = (
+  x: readonly [number, number],
+  y: readonly [number, number],
+  height: number,
+): number | null => (y[0] === y[1] ? null : x[0] + ((height - y[0]) / (y[1] - y[0])) * (x[1] - x[0]));
+
+/** Pairs of items whose order by place is another at a later level: the nearest two levels that say so. */
+function turnsOf(
+  over: Omit<OverLevels, 'classes'>,
+  { items, levels }: Pick<ClassOverLevels, 'items' | 'levels'>,
+): Turn[] {
+  const turns: Turn[] = [];
+  for (let a = 0; a < items.length; a += 1) {
+    for (let b = a + 1; b < items.length; b += 1) {
+      const leads = levels.map((group) => {
+        const pair = group?.analysis.pairs.find((one) => one.a === a && one.b === b);
+        const settled = pair?.verdict.endsWith('ahead') ?? false;
+        return pair && pair.lead !== 0 ? { side: Math.sign(pair.lead), settled } : undefined;
+      });
+      const turn = turnOf(leads);
+      if (!turn) continue;
+      const [before, after] = leads[turn.from]?.side === 1 ? [a, b] : [b, a];
+      turns.push({ ...turn, before, after, at: crossingOf(over, levels, [a, b], turn) });
+    }
+  }
+  return turns;
+}
+
+/** The first turn that the readings settle on both sides, else the first that they settle on one. */
+function turnOf(
+  leads: readonly ({ side: number; settled: boolean } | undefined)[],
+): Pick<Turn, 'from' | 'to' | 'settled'> | undefined {
+  let half: Pick<Turn, 'from' | 'to' | 'settled'> | undefined;
+  for (let to = 1; to < leads.length; to += 1) {
+    for (let from = to - 1; from >= 0; from -= 1) {
+      const [one, two] = [leads[from], leads[to]];
+      if (!one || !two || one.side === two.side) continue;
+      if (one.settled && two.settled) return { from, to, settled: true };
+      if (one.settled || two.settled) half ??= { from, to, settled: false };
+    }
+  }
+  return half;
+}
+
+function crossingOf(
+  { levels, numeric }: Omit<OverLevels, 'classes'>,
+  groups: ClassOverLevels['levels'],
+  [a, b]: readonly [number, number],
+  { from, to }: Pick<Turn, 'from' | 'to'>,
+): number | null {
+  if (!numeric) return null;
+  const gaps = groups.map((group) => {
+    const [one, two] = [a, b].map((item) => group?.analysis.items[item]?.placedBy);
+    return one == null || two == null ? null : one - two;
+  });
+  for (let level = from + 1; level <= to; level += 1) {
+    const [start, end] = [gaps[level - 1], gaps[level]];
+    if (start == null || end == null || start * end > 0) continue;
+    const [x0, x1] = [levels[level - 1]?.value as number, levels[level]?.value as number];
+    return crossing([x0, x1], [start, end], 0);
+  }
+  return null;
+}
+
+/** Where each item crosses the limits of the spec, where the levels are numbers. */
+function crossingsOf(
+  { measurand, levels, numeric, bySize, ranksOnly }: Omit<OverLevels, 'classes'>,
+  { items, levels: groups }: Pick<ClassOverLevels, 'items' | 'levels'>,
+): LimitCrossing[] {
+  const limits = measurand.spec && specLimits(measurand.spec, measurand.direction, { reference: null });
+  if (!limits || !numeric || bySize || ranksOnly) return [];
+  const x = levels.map(({ value }) => value as number);
+  return items.flatMap((_, item) => {
+    const points = groups.map((group) => group?.analysis.items[item]?.summary);
+    const means = points.map((summary) => summary?.mean ?? null);
+    const ends = ([0, 1] as const).map((end) => points.map((summary) => summary?.interval?.[end] ?? null));
+    return [limits.low, limits.high].flatMap((limit): LimitCrossing[] => {
+      if (limit === null) return [];
+      const at = firstCrossing(x, means, limit);
+      if (at === null) return [];
+      const [low, high] = ends
+        .map((line) => firstCrossing(x, line, limit))
+        .sort((one, two) => (one ?? Number.POSITIVE_INFINITY) - (two ?? Number.POSITIVE_INFINITY));
+      // Of the two ends one may cross before and the other beyond what was read.
+      const [before, after] =
+        high === null && low != null ? (low < at ? [low, null] : [null, low]) : [low ?? null, high ?? null];
+      return [{ item, limit, at, low: before, high: after }];
+    });
+  });
+}
+
+/** The first place where a broken line crosses a height; null where it does not. */
+function firstCrossing(x: readonly number[], y: readonly (number | null)[], height: number): number | null {
+  for (let i = 1; i < x.length; i += 1) {
+    const [start, end] = [y[i - 1], y[i]];
+    if (start == null || end == null || (start - height) * (end - height) > 0 || start === end) continue;
+    return crossing([x[i - 1] as number, x[i] as number], [start, end], height);
+  }
+  return null;
+}
