@@ -1,6 +1,6 @@
 import { value } from './forms/value.ts';
 import { EMPTY, NEW_STUDY } from './model/new-study.ts';
-import type { Decision, Item, Measurand, Reading } from './model/parts.ts';
+import type { Decision, Factor, Item, Level, Measurand, Reading } from './model/parts.ts';
 import { newMeasurand } from './plan/new-parts.ts';
 import type { StudyDocument } from './model/study-document.ts';
 import { seededRandom, shuffled } from './random/seeded.ts';
@@ -134,4 +134,49 @@ export function simulatedStudy(
     });
   }
   return made;
+}
+
+/** How a study over the levels of a factor is made. */
+export interface LevelledDesign {
+  items: number;
+  levels: number;
+  rounds: number;
+  /** Typed to so many decimals. */
+  decimals?: number;
+}
+
+/**
+ * A study with one numeric factor, its levels 1, 2, 3 and so on, the first the baseline; every item is read at every
+ * level in every round.
+ */
+export function levelledStudy(
+  { items, levels: count, rounds, decimals = 2 }: LevelledDesign,
+  value: (at: { item: number; level: number; round: number }) => number | undefined,
+) {
+  const made = testStudy(
+    Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
+    { rounds },
+  );
+  const { id: studyId, createdAt, updatedAt } = made.document.study;
+  const stamp = { studyId, version: 1, createdAt, updatedAt };
+  const factor: Factor = {
+    ...{ id: testId(), ...stamp, name: 'Pressure', kind: 'numeric', unit: 'bar', position: 1 },
+    irreversible: false,
+  };
+  const levels = Array.from({ length: count }, (_, i): Level => ({
+    ...{ id: testId(), ...stamp, factorId: factor.id, name: `${String(i + 1)} bar`, value: i + 1 },
+    ...{ baseline: i === 0, position: i + 1 },
+  }));
+  made.document.factors.push(factor);
+  made.document.levels.push(...levels);
+  for (let round = 1; round <= rounds; round += 1) {
+    levels.forEach(({ id: levelId }, level) => {
+      made.items.forEach((_, item) => {
+        const read = value({ item, level, round });
+        if (read === undefined) return;
+        made.read(item, round, read.toFixed(decimals)).levels = [{ factorId: factor.id, levelId }];
+      });
+    });
+  }
+  return { ...made, factor, levels };
 }

@@ -2,7 +2,9 @@ import { type LevelSample, changesTold, levelChanges } from '../compare/changes.
 import type { PairDifference } from '../compare/method.ts';
 import { type TwoWay, twoWay } from '../compare/two-way.ts';
 import { verdictOf } from '../compare/verdict.ts';
+import { readingForm } from '../forms/index.ts';
 import { ALPHA } from '../model/alpha.ts';
+import { isTemperature } from '../quantity/units.ts';
 import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type FactorLevels, factorLevels, settingKey, settingWords } from '../plan/grid.ts';
@@ -200,9 +202,7 @@ function classOver(
   return {
     ...group,
     changes: differences.map((changes, item) =>
-      changes.flatMap((pair) =>
-        pair ? [changeOf(over, group, samples, item, pair, { alpha, screened })] : [],
-      ),
+      bothWays(changes).map((pair) => changeOf(over, group, samples, item, pair, { alpha, screened })),
     ),
     turns: turnsOf(over, group),
     crossings: crossingsOf(over, group),
@@ -262,12 +262,25 @@ function changeOf(
     to: pair.b,
     difference: pair.difference,
     interval: pair.low === null || pair.high === null ? null : [pair.low, pair.high],
-    // Per cent of a level in decibels, or of what may be negative, would mean nothing.
-    percent: start > 0 && screened.average !== 'energy' ? (100 * pair.difference) / start : null,
+    percent: start > 0 && hasPercent(measurand, screened) ? (100 * pair.difference) / start : null,
     verdict: verdict === 'a ahead' ? 'rises' : verdict === 'b ahead' ? 'falls' : verdict,
     withinAccuracy: withinAccuracy ?? false,
   };
 }
+
+/** Per cent mean nothing of an error, of a level in decibels, nor of a temperature, whose zero is where it was put. */
+const hasPercent = ({ form, unit, expression }: Measurand, { average }: Screened): boolean =>
+  average !== 'energy' &&
+  !isTemperature(unit) &&
+  !(expression === null && (readingForm(form)?.rankedBySize ?? false));
+
+/** The changes, and what leads back to the level before the baseline told forwards as well: it is a step too. */
+const bothWays = (changes: readonly (PairDifference | undefined)[]): PairDifference[] =>
+  changes.flatMap((pair) => {
+    if (!pair) return [];
+    const back = { ...pair, a: pair.b, b: pair.a, difference: -pair.difference, ...turned(pair) };
+    return pair.a === pair.b + 1 ? [pair, back] : [pair];
+  });
 
 const turned = ({ low, high }: PairDifference): Pick<PairDifference, 'low' | 'high'> => ({
   low: high === null ? null : -high,

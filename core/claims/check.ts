@@ -12,12 +12,13 @@ import { tQuantileUpper } from '../distributions/index.ts';
 import type { Claim, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { factorLevels } from '../plan/grid.ts';
-import { counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
+import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
 import { convert } from '../quantity/units.ts';
 import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
 
-/** What the readings say of a claim: borne out, contradicted, neither yet, or nothing. */
-export type ClaimOutcome = 'holds' | 'contradicted' | 'not contradicted' | 'no readings';
+/** What the readings say of a claim: borne out, contradicted, neither yet, one at one level and another at another, or nothing. */
+export type ClaimOutcome =
+  'holds' | 'contradicted' | 'not contradicted' | 'depends on the level' | 'no readings';
 
 export interface CheckedClaim {
   claimId: string;
@@ -225,28 +226,55 @@ function checkAlongFactor(
   );
 }
 
+/** More settings than this are told by their outcome, not one by one. */
+const MOST_TOLD = 4;
+
+/** A claim that was held against each setting, told as one. */
+function overSettings(checks: readonly { words: string; checked: Checked }[]): Checked {
+  const known = checks.filter(({ checked }) => checked.outcome !== 'no readings');
+  const [first] = known;
+  if (!first) return checks[0]?.checked ?? none;
+  if (checks.length === 1) return first.checked;
+  const outcomes = new Set(known.map(({ checked }) => checked.outcome));
+  const outcome = !outcomes.has('contradicted')
+    ? outcomes.size === 1
+      ? first.checked.outcome
+      : 'not contradicted'
+    : outcomes.size === 1
+      ? 'contradicted'
+      : 'depends on the level';
+  const told = (of: ClaimOutcome) => known.filter(({ checked }) => checked.outcome === of);
+  const sentence =
+    known.length <= MOST_TOLD
+      ? known.map(({ words, checked }) => `At ${words}: ${lowered(checked.sentence)}`).join(' ')
+      : (['holds', 'contradicted', 'not contradicted'] as const)
+          .flatMap((of) => {
+            const at = told(of);
+            return at.length === 0 ? [] : [`${capital(of)} at ${listed(at.map(({ words }) => words))}.`];
+          })
+          .join(' ');
+  return { outcome, sentence };
+}
+
+const lowered = (text: string): string => text.slice(0, 1).toLowerCase() + text.slice(1);
+
 /**
  * Checks the claims about a measurand against the readings.
- * @param settingKey the setting that orders and figures are checked at; the first one when left out
+ * @param key the setting that orders and figures are checked at; all that were read when left out
  */
-export function checkClaims(
-  document: StudyDocument,
-  measurandId: string,
-  settingKey?: string,
-): CheckedClaim[] {
+export function checkClaims(document: StudyDocument, measurandId: string, key?: string): CheckedClaim[] {
   const claims = document.claims.filter((claim) => claim.measurandId === measurandId);
   if (claims.length === 0) return [];
   const analysis = analyseStudy(document, measurandId, { resamples: 0 });
-  const shown = atSetting(analysis, settingKey);
-  return claims.map((claim) => {
-    const checked =
-      claim.kind === 'order'
-        ? checkOrder(claim, shown)
-        : claim.kind === 'figure'
-          ? checkFigure(claim, shown)
-          : claim.factorId === null
-            ? checkAlongAttribute(document, claim, shown)
-            : checkAlongFactor(document, claim, analysis);
-    return { claimId: claim.id, ...checked };
-  });
+  const settings = key === undefined ? analysis.settings : [atSetting(analysis, key)];
+  const each = (check: (setting: SettingAnalysis) => Checked): Checked =>
+    overSettings(settings.map((setting) => ({ words: setting.setting.words, checked: check(setting) })));
+  const check = (claim: Claim): Checked => {
+    if (claim.kind === 'order') return each((setting) => checkOrder(claim, setting));
+    if (claim.kind === 'figure') return each((setting) => checkFigure(claim, setting));
+    return claim.factorId === null
+      ? each((setting) => checkAlongAttribute(document, claim, setting))
+      : checkAlongFactor(document, claim, analysis);
+  };
+  return claims.map((claim) => ({ claimId: claim.id, ...check(claim) }));
 }

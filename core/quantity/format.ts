@@ -115,3 +115,6 @@ export function listed(words: readonly string[], conjunction = 'and'): string {
 /** “1 reading”, “3 readings”. */
 export const counted = (count: number, word: string, plural = `${word}s`): string =>
   `${formatNumber(count, 0)} ${count === 1 ? word : plural}`;
+
+/** With a capital in front: the start of a sentence. */
+export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);

@@ -1,6 +1,6 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { ClassOverLevels, LevelChange, OverLevels, Turn } from '../analysis/over-levels.ts';
-import { counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import { capital, counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
 import { type Answer, type PlainNote, standsOutSentence } from './answer.ts';
 import { type Figures, figuresOf } from './figures.ts';
 
@@ -45,13 +45,13 @@ const firstKey = (first: First): string =>
       ? [...first.items].sort((a, b) => a - b).join('/')
       : 'open';
 
-function firstWords(first: First, levels: readonly number[], { at, name }: Telling): string {
+function firstWords(first: First, levels: readonly number[], { at, name, over }: Telling): string {
   if (first.is === 'first') return `${name(first.item)} is first ${at(levels)}`;
   if (first.is === 'shared') return `${listed(first.items.map(name))} share first place ${at(levels)}`;
-  return `first place is not settled ${at(levels)}`;
+  return levels.length > 1 && levels.length === over.levels.length
+    ? `first place is settled at ${levels.length === 2 ? 'neither level' : `none of the ${String(levels.length)} levels`}`
+    : `first place is not settled ${at(levels)}`;
 }
-
-const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** Who is first where, in as few words as the levels allow. */
 function firstSentence(telling: Telling): string {
