@@ -1,4 +1,5 @@
 import { type ReactNode, useMemo, useState } from 'react';
+import { factorsRead } from '../../core/analysis/over-levels.ts';
 import { settingsRead } from '../../core/analysis/settings.ts';
 import { measurandsInOrder } from '../../core/model/in-order.ts';
 import type { Measurand } from '../../core/model/parts.ts';
@@ -12,6 +13,12 @@ import { useStudy } from './study-frame.tsx';
 /** More choices than this are a list to open and not a row of segments. */
 const MOST_SEGMENTS = 5;
 
+/** A factor over whose levels a stage looks, and the others' levels by their key. */
+export interface SeriesShown {
+  factorId: string;
+  key: string;
+}
+
 export interface StudyView {
   /** The whole study, items by their codes while these are not opened. */
   document: StudyDocument;
@@ -20,27 +27,50 @@ export interface StudyView {
   settingKey: string;
   /** The same in words; '' without factors. */
   setting: string;
+  /** The levels that are shown side by side, where that was asked for and chosen. */
+  series: SeriesShown | undefined;
   /** Where measurand and setting are chosen; null where there is nothing to choose. */
   control: ReactNode;
 }
 
-/** What a stage is about: a measurand, at a setting, with controls to change either. */
-export function useStudyView(): StudyView {
+/** The settings that can be looked at side by side, each with what its choice says. */
+function seriesOptions(document: StudyDocument): { value: string; label: string; shown: SeriesShown }[] {
+  return factorsRead(document).flatMap(({ over: { factor }, series }) =>
+    series.map(({ key, words }) => ({
+      value: `over/${factor.id}/${key}`,
+      label: `Over ${factor.name}${words && `, ${words}`}`,
+      shown: { factorId: factor.id, key },
+    })),
+  );
+}
+
+/**
+ * What a stage is about: a measurand, at a setting, with controls to change either.
+ * @param over whether the stage can look over the levels of a factor; it does so first
+ */
+export function useStudyView({ over = false }: { over?: boolean } = {}): StudyView {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
   const measurands = measurandsInOrder(document);
   const [chosen, setChosen] = useState<string>();
   const [chosenSetting, setSetting] = useState<string>();
   const settings = useMemo(() => settingsRead(document), [document]);
-  const shown = settings.find(({ key }) => key === chosenSetting) ?? settings[0];
   const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
-  const options = settings.map(({ key, words }) => ({ value: key, label: words }));
+  const series = useMemo(() => (over ? seriesOptions(document) : []), [over, document]);
+  const options = [
+    ...series.map(({ value, label }) => ({ value, label })),
+    ...settings.map(({ key, words }) => ({ value: key, label: words })),
+  ];
+  const shown = options.find(({ value }) => value === chosenSetting) ?? options[0];
+  const seriesShown = series.find(({ value }) => value === shown?.value)?.shown;
+  const setting = settings.find(({ key }) => key === shown?.value) ?? settings[0];
   const Settings = options.length > MOST_SEGMENTS ? Choice : Segments;
   return {
     document,
     measurand,
-    settingKey: shown?.key ?? '',
-    setting: shown?.words ?? '',
+    settingKey: setting?.key ?? '',
+    setting: setting?.words ?? '',
+    series: seriesShown,
     control:
       measurands.length > 1 || options.length > 1 ? (
         <Row style={{ marginBottom: 18 }}>
@@ -54,7 +84,13 @@ export function useStudyView(): StudyView {
             />
           )}
           {options.length > 1 && shown && (
-            <Settings label="Setting" labelHidden value={shown.key} options={options} onChange={setSetting} />
+            <Settings
+              label="Setting"
+              labelHidden
+              value={shown.value}
+              options={options}
+              onChange={setSetting}
+            />
           )}
         </Row>
       ) : null,

@@ -71,7 +71,15 @@ export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
   /* A tinted row reaches a little further than the text, which still lines up with what is above. */
   margin-inline: -10px;
   padding-inline: 10px;
+  /* A shade at either edge, covered by the sheet's own ground where there is nothing more to see. */
+  --edge: color-mix(in srgb, var(--ink) 22%, transparent);
+  background:
+    linear-gradient(90deg, var(--sheet) 14px, transparent) left / 44px 100% no-repeat local,
+    linear-gradient(270deg, var(--sheet) 14px, transparent) right / 44px 100% no-repeat local,
+    linear-gradient(90deg, var(--edge), transparent) left / 14px 100% no-repeat scroll,
+    linear-gradient(270deg, var(--edge), transparent) right / 14px 100% no-repeat scroll;
   ${PRINT} {
     overflow: visible;
+    background: none;
   }
 `;

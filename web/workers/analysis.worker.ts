@@ -11,6 +11,7 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { overLevels } from '../../core/analysis/over-levels.ts';
 import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
@@ -105,6 +106,7 @@ const analysis = {
     cancelled.add(ticket);
   },
   analyseStudy: about(analyseStudy),
+  overLevels: about(overLevels),
   checkClaims: about(checkClaims),
   inspectStudy: about(inspectStudy),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),

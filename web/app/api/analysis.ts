@@ -122,6 +122,31 @@ export function useAnalysis(
   });
 }
 
+/** One measurand over the levels of a factor; null where it was not read at two of them. */
+export function useOverLevels(
+  document: StudyDocument,
+  measurandId: string | undefined,
+  series: { factorId: string; key: string } | undefined,
+  options: StudyAnalysisOptions = {},
+) {
+  return useQuery({
+    queryKey: ['over', document.study.id, measurandId, series, numberOf(document), options],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.overLevels(
+          ticket,
+          number,
+          measurandId as string,
+          series?.factorId ?? '',
+          series?.key,
+          options,
+        ),
+      ),
+    enabled: measurandId !== undefined && series !== undefined,
+    ...settings,
+  });
+}
+
 /** What every school of screening would do to one class of items. */
 export function useSchools(
   document: StudyDocument,
@@ -152,7 +177,7 @@ export function usePrice(design: PriceDesign | undefined, rule: RuleInForce) {
 }
 
 /** The claims about a measurand, checked against the readings. */
-export function useClaims(document: StudyDocument, measurandId: string, settingKey: string) {
+export function useClaims(document: StudyDocument, measurandId: string, settingKey: string | undefined) {
   return useQuery({
     queryKey: ['claims', document.study.id, measurandId, settingKey, numberOf(document)],
     queryFn: ({ signal }) =>

@@ -35,6 +35,7 @@ const Outcome = styled.strong<{ $outcome: ClaimOutcome }>`
       holds: 'var(--fern)',
       contradicted: 'var(--rust)',
       'not contradicted': 'var(--ink)',
+      'depends on the level': 'var(--rust)',
       'no readings': 'var(--quiet)',
     })[$outcome]};
 `;
@@ -43,6 +44,7 @@ const OUTCOME_WORDS: Record<ClaimOutcome, string> = {
   holds: 'Holds',
   contradicted: 'Contradicted',
   'not contradicted': 'Not contradicted',
+  'depends on the level': 'Depends on the level',
   'no readings': 'Not checked',
 };
 
@@ -54,7 +56,8 @@ export function Claims({
 }: {
   document: StudyDocument;
   measurand: Measurand;
-  settingKey: string;
+  /** All that were read, when left out. */
+  settingKey?: string;
 }) {
   const { data: checked } = useClaims(document, measurand.id, settingKey);
   const claims = document.claims.filter(({ measurandId }) => measurandId === measurand.id);

@@ -1,14 +1,13 @@
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
-import { ALPHA } from '../../../core/model/alpha.ts';
 import { METHODS, pairMethod } from '../../../core/compare/methods.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
+import { confidence, marginSentence } from './words.ts';
 
 type MethodChoice = 'suited' | PairMethodName;
 
@@ -19,9 +18,6 @@ export interface RankNotesProps {
   method: PairMethodName | undefined;
   onMethod: (method: PairMethodName | undefined) => void;
 }
-
-/** Confidence of the intervals: 95 %, and more at a planned look before the end. */
-const confidence = (alpha = ALPHA): string => `${formatPlain(Number((100 * (1 - alpha)).toFixed(1)))}\u202f%`;
 
 /** How the pairs were compared, and the other ways that there are, each with what it takes for granted. */
 function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProps, 'error'>) {
@@ -77,11 +73,6 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
 /** The margin of the ranking: leads and ties in sentences, findings, the margin, how it was compared. */
 export function RankNotes({ document, analysis, error, method, onMethod }: RankNotesProps) {
   const measurand = analysis?.measurand;
-  const marginText =
-    measurand &&
-    (measurand.margin.kind === 'percent'
-      ? `${formatPlain(measurand.margin.value)}\u202f% of the ${measurand.direction.kind === 'nearest' ? 'target' : 'best mean'}`
-      : withUnit(formatPlain(measurand.margin.value), measurand.unit));
   const ranked = analysis !== undefined && measurand?.direction.kind !== 'unranked';
   return (
     <>
@@ -114,11 +105,10 @@ export function RankNotes({ document, analysis, error, method, onMethod }: RankN
         <Aside>
           <h3>Margin</h3>
           <p>
-            {analysis.classes.some((group) => group.analysis.ranksOnly)
-              ? 'Marks in an order have no distances, so no margin applies.'
-              : measurand.margin.value === 0
-                ? 'None is set: any lead that the readings support counts as one.'
-                : `A difference under ${marginText ?? ''} does not matter.`}
+            {marginSentence(
+              measurand,
+              analysis.classes.some((group) => group.analysis.ranksOnly),
+            )}
           </p>
         </Aside>
       )}

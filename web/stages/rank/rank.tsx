@@ -2,23 +2,26 @@ import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
-import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { leftOutWords } from '../../../core/report/left-out-words.ts';
 import { NextStage } from '../../app/next-stage.tsx';
-import { useAnalysis } from '../../app/api/analysis.ts';
+import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
+import type { LookState } from '../../../core/bench/look-state.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
-import { useStudyView } from '../../app/study-view.tsx';
+import { type StudyView, useStudyView } from '../../app/study-view.tsx';
 import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Bias } from './bias.tsx';
 import { Claims } from './claims.tsx';
+import { better } from './words.ts';
 import { ChanceFirst } from './chance-first.tsx';
 import { LookNote } from './look-note.tsx';
+import { ClassOver } from './over-levels.tsx';
+import { OverNotes } from './over-notes.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { RankNotes } from './rank-notes.tsx';
 
@@ -27,12 +30,6 @@ const Lower = styled.div`
   grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 28px 44px;
 `;
-
-const better = ({ direction, unit }: Measurand): string => {
-  if (direction.kind === 'nearest')
-    return `nearest to ${withUnit(formatPlain(direction.target ?? 0), unit)} is best`;
-  return direction.kind === 'unranked' ? 'not ranked' : `${direction.kind} is better`;
-};
 
 function ClassRanking({
   document,
@@ -117,23 +114,15 @@ function ClassRanking({
   );
 }
 
-/** The items in order, with what the readings support and what they do not. */
-export function Rank() {
-  const { document, measurand, settingKey, control } = useStudyView();
-  const look = useLook(document);
-  useRecordedLook(document, look);
+/** The ranking at one setting. */
+function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
+  const { document, measurand, settingKey, control } = view;
   const [method, setMethod] = useState<PairMethodName>();
   const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, {
     method,
     pairAlpha: look.level,
   });
-  if (!measurand || document.readings.length === 0) {
-    return (
-      <NoReadings title="No readings to rank yet.">
-        Here the items stand in order, with how sure that order is.
-      </NoReadings>
-    );
-  }
+  if (!measurand) return null;
   return (
     <Sheet
       notesLabel="Notes on the ranking"
@@ -179,4 +168,52 @@ export function Rank() {
       )}
     </Sheet>
   );
+}
+
+/** The ranking over the levels of a factor: one page for all of them. */
+function OverLevelsRanking({ view, look }: { view: StudyView; look: LookState }) {
+  const { document, measurand, series, control } = view;
+  const { data: over } = useOverLevels(document, measurand?.id, series, { pairAlpha: look.level });
+  if (!measurand) return null;
+  return (
+    <Sheet
+      notesLabel="Notes on the ranking"
+      next={<NextStage to="report" />}
+      notes={
+        <>
+          <LookNote look={look} />
+          {over && <OverNotes document={document} over={over} alpha={look.level} />}
+        </>
+      }
+    >
+      {control}
+      {over === undefined && <PageHead title="Comparing…" />}
+      {over === null && <PageHead title={`${measurand.name} was not read over these levels.`} />}
+      {over?.classes.map((group) => (
+        <ClassOver
+          key={group.name}
+          over={over}
+          group={group}
+          named={over.classes.length > 1}
+          soFar={!look.final}
+        />
+      ))}
+      {over && <Claims document={document} measurand={measurand} />}
+    </Sheet>
+  );
+}
+
+/** The items in order, with what the readings support and what they do not. */
+export function Rank() {
+  const view = useStudyView({ over: true });
+  const look = useLook(view.document);
+  useRecordedLook(view.document, look);
+  if (!view.measurand || view.document.readings.length === 0) {
+    return (
+      <NoReadings title="No readings to rank yet.">
+        Here the items stand in order, with how sure that order is.
+      </NoReadings>
+    );
+  }
+  return view.series ? <OverLevelsRanking view={view} look={look} /> : <AtSetting view={view} look={look} />;
 }

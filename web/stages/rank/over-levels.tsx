@@ -1,0 +1,302 @@
+import { useMemo, useState } from 'react';
+import styled from 'styled-components';
+import type { ClassOverLevels, LevelChange, OverLevels } from '../../../core/analysis/over-levels.ts';
+import type { Item } from '../../../core/model/parts.ts';
+import { formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { answerOverLevels, factorFigure, levelFigures } from '../../../core/report/over-levels.ts';
+import { placeRange } from '../../strip/lanes.ts';
+import { LevelPicture } from '../../strip/level-picture.tsx';
+import { ItemName } from '../../ui/name.tsx';
+import { PageHead, Section } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+import { better } from './words.ts';
+
+/** Turns that the picture names; the notes name all. */
+const TURNS_DRAWN = 2;
+
+/** Places of an item at a level, as its ranking has them. */
+function placeAt(group: ClassOverLevels, level: number, item: number): string {
+  const entry = group.levels[level]?.analysis.ranking.find(({ index }) => index === item);
+  return entry ? placeRange(entry.placeLow, entry.placeHigh) : '–';
+}
+
+/** Items by their place at the last level at which they were read; those without one last. */
+export function orderOver(group: ClassOverLevels): number[] {
+  const rank = (item: number): number => {
+    for (const level of group.levels.toReversed()) {
+      const place = level?.analysis.ranking.findIndex(({ index }) => index === item) ?? -1;
+      if (place !== -1) return place;
+    }
+    return group.items.length;
+  };
+  return group.items.map((_, item) => item).sort((a, b) => rank(a) - rank(b) || a - b);
+}
+
+/** The margin around the best mean at each level, where there is a best one. */
+function bandOf({ measurand }: OverLevels, group: ClassOverLevels): ([number, number] | undefined)[] {
+  return group.levels.map((level) => {
+    if (!level) return undefined;
+    const { ranking, items, margin, ranksOnly } = level.analysis;
+    const [leader] = ranking;
+    const mean = leader && items[leader.index]?.placedBy;
+    if (mean == null || margin === 0 || ranksOnly || measurand.direction.kind === 'nearest') return undefined;
+    return [mean - margin, mean + margin];
+  });
+}
+
+/** A class of items over the levels: the answer, the picture, and what each item changes by. */
+export function ClassOver({
+  over,
+  group,
+  named,
+  soFar,
+}: {
+  over: OverLevels;
+  group: ClassOverLevels;
+  /** Whether there are other classes, so that this one's name must be said. */
+  named: boolean;
+  soFar: boolean;
+}) {
+  const { measurand, factor, held, bySize } = over;
+  const said = answerOverLevels(over, group, soFar);
+  const order = useMemo(() => orderOver(group), [group]);
+  return (
+    <>
+      <PageHead
+        title={measurand.direction.kind === 'unranked' ? `${measurand.name} is not ranked.` : said.sentence}
+      >
+        {named && `${group.name || 'Without a class'}. `}
+        {measurand.name}
+        {measurand.unit && ` in ${measurand.unit}`} over the levels of {factor.name}
+        {held && `, at ${held}`},{' '}
+        {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.
+        {over.ranksOnly && ' Marks in an order have no means that count, so places alone are shown.'}
+      </PageHead>
+      {!over.ranksOnly && <OverPicture over={over} group={group} order={order} />}
+      <LevelTable over={over} group={group} order={order} />
+      {!over.ranksOnly && group.changes.some((changes) => changes.length > 0) && (
+        <Section>
+          <ChangeTable over={over} group={group} order={order} />
+        </Section>
+      )}
+    </>
+  );
+}
+
+/** The picture of a class over the levels, for the ranking and the report. */
+export function OverPicture({
+  over,
+  group,
+  order,
+}: {
+  over: OverLevels;
+  group: ClassOverLevels;
+  order: readonly number[];
+}) {
+  const { measurand, factor, levels, bySize } = over;
+  const { decimals } = levelFigures(group);
+  const name = (item: number) => group.items[item]?.name ?? '';
+  return (
+    <LevelPicture
+      label={`${bySize ? 'Size of the error: ' : ''}${measurand.name} over ${factor.name}`}
+      unit={measurand.unit}
+      levels={levels}
+      decimals={decimals}
+      band={measurand.direction.kind === 'unranked' ? [] : bandOf(over, group)}
+      turns={group.turns
+        .filter(({ settled, at }) => settled && at !== null)
+        .slice(0, TURNS_DRAWN)
+        .map(({ before, after, at }) => ({
+          at: at as number,
+          words: `${name(before)} and ${name(after)} change places at ${factorFigure(at as number, over)}`,
+        }))}
+      lines={order.map((item) => {
+        const { id, name: label, code, mark } = group.items[item] as Item;
+        return {
+          ...{ id, name: label, code, mark },
+          points: group.levels.map((level) => {
+            const analysed = level?.analysis.items[item];
+            return analysed?.placedBy == null
+              ? undefined
+              : { mean: analysed.placedBy, interval: analysed.summary.interval };
+          }),
+          place: placeAt(group, levels.length - 1, item),
+        };
+      })}
+    />
+  );
+}
+
+const Small = styled.small`
+  display: block;
+  color: var(--quiet);
+  font-size: var(--size-13);
+  font-weight: 400;
+`;
+
+const Place = styled.b`
+  display: inline-block;
+  min-width: 54px;
+`;
+
+interface TableProps {
+  over: OverLevels;
+  group: ClassOverLevels;
+  order: readonly number[];
+}
+
+/** Mean and place of every item at every level. */
+function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: TableProps) {
+  const { result } = levelFigures(group);
+  const ranked = measurand.direction.kind !== 'unranked';
+  return (
+    <Scroll aria-label="Items by level" style={{ marginTop: 18 }}>
+      <Table>
+        <caption>
+          {ranksOnly
+            ? 'Place'
+            : `Mean${measurand.unit && `, ${measurand.unit}`}${ranked ? ', and place' : ''}`}{' '}
+          at each level
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            {levels.map(({ id, name }) => (
+              <th key={id} scope="col" className="figure">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {order.map((item) => {
+            const { id, name, mark } = group.items[item] as Item;
+            return (
+              <tr key={id}>
+                <th scope="row">
+                  <ItemName name={name} mark={mark} size={14} />
+                </th>
+                {group.levels.map((level, i) => (
+                  <td key={levels[i]?.id} className="figure">
+                    {ranksOnly ? (
+                      <b>{placeAt(group, i, item)}</b>
+                    ) : (
+                      <>
+                        {result(level?.analysis.items[item]?.placedBy)}
+                        {ranked && <Place>{placeAt(group, i, item)}</Place>}
+                      </>
+                    )}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+type From = 'baseline' | 'before';
+
+/** What a change is, beside its figure. */
+function changeWords(change: LevelChange, margin: string, figure: (value: number) => string): string {
+  const { verdict, interval, withinAccuracy } = change;
+  const range = interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '';
+  if (withinAccuracy) return 'within the meter’s accuracy';
+  if (verdict === 'too few') return 'one reading shows no spread';
+  if (verdict === 'same') return `no appreciable difference, inside ${margin}`;
+  return verdict === 'not settled' ? `not settled, ${range}` : range;
+}
+
+const signed = (value: number, decimals: number): string =>
+  `${value > 0 ? '+' : ''}${formatNumber(value, decimals)}`;
+
+const Change = styled.span<{ $open: boolean }>`
+  font-weight: ${({ $open }) => ($open ? 400 : 640)};
+  color: ${({ $open }) => ($open ? 'var(--quiet)' : 'inherit')};
+`;
+
+/** What each item changes by, from the baseline level or step by step. */
+function ChangeTable({ over: { measurand, levels, baseline }, group, order }: TableProps) {
+  const [from, setFrom] = useState<From>('baseline');
+  const { decimals } = levelFigures(group);
+  const steps = levels.flatMap((_, level): [number, number][] => {
+    if (from === 'before') return level > 0 ? [[level - 1, level]] : [];
+    return level === baseline ? [] : [[baseline, level]];
+  });
+  const found = (item: number, [start, end]: readonly [number, number]) =>
+    group.changes[item]?.find((change) => change.from === start && change.to === end);
+  const marginText = withUnit(
+    formatPlain(Number((group.levels[baseline]?.analysis.margin ?? 0).toPrecision(3))),
+    measurand.unit,
+  );
+  return (
+    <>
+      <h2>What each item changes by</h2>
+      {levels.length > 2 && (
+        <Segments<From>
+          label="Changes told"
+          labelHidden
+          value={from}
+          options={[
+            { value: 'baseline', label: `From ${levels[baseline]?.name ?? ''}` },
+            { value: 'before', label: 'From the level before' },
+          ]}
+          onChange={setFrom}
+        />
+      )}
+      <Scroll aria-label="Changes by level" style={{ marginTop: 12 }}>
+        <Table>
+          <caption>
+            Change{measurand.unit && `, ${measurand.unit}`}, with an interval that holds with all others at
+            once
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              {steps.map(([start, end]) => (
+                <th key={`${String(start)}/${String(end)}`} scope="col" className="figure">
+                  {levels[start]?.name} to {levels[end]?.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {order.map((item) => {
+              const { id, name, mark } = group.items[item] as Item;
+              return (
+                <tr key={id}>
+                  <th scope="row">
+                    <ItemName name={name} mark={mark} size={14} />
+                  </th>
+                  {steps.map((step) => {
+                    const change = found(item, step);
+                    return (
+                      <td key={step.join('/')} className="figure">
+                        {change ? (
+                          <>
+                            <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
+                              {signed(change.difference, decimals)}
+                              {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
+                            </Change>
+                            <Small>
+                              {changeWords(change, marginText, (value) => signed(value, decimals))}
+                            </Small>
+                          </>
+                        ) : (
+                          '–'
+                        )}
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
+      </Scroll>
+    </>
+  );
+}

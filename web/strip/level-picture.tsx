@@ -1,0 +1,281 @@
+import styled from 'styled-components';
+import { scaleLinear } from 'd3-scale';
+import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
+import { useWidth } from '../ui/use-width.ts';
+import { spreadLabels, valueAxis } from './axis.ts';
+import { markColour, markOutline } from './marks.ts';
+
+/** One item at one level. */
+export interface LevelPoint {
+  mean: number;
+  interval: readonly [number, number] | null;
+}
+
+/** One item over the levels. */
+export interface LevelLine {
+  id: string;
+  name: string;
+  code: string;
+  mark: number;
+  /** Level by level; undefined where nothing was read. */
+  points: readonly (LevelPoint | undefined)[];
+  /** Its place at the last level. */
+  place: string;
+}
+
+export interface LevelPictureProps {
+  /** What is shown, for readers. */
+  label: string;
+  unit: string;
+  /** Levels along the foot: name, and the number where each has one. */
+  levels: readonly { name: string; value: number | null }[];
+  lines: readonly LevelLine[];
+  decimals: number;
+  /** The margin around the leader, level by level. */
+  band: readonly (readonly [number, number] | undefined)[];
+  /** Where two items change places, on the levels’ scale. */
+  turns: readonly { at: number; words: string }[];
+}
+
+const HEIGHT = 400;
+const TOP = 34;
+const FOOT = 34;
+const LEFT = 52;
+/** Room at the end of the lines: names, means and places, or codes and places where there is little. */
+const [END, SHORT_END] = [230, 92];
+const NARROW_PICTURE = 560;
+const LINE = 22;
+const MARK = 6.5;
+/** Items stand beside one another at a level, so that none hides another. */
+const APART = 7;
+
+const Frame = styled.figure`
+  margin: 0;
+  min-width: 0;
+  svg {
+    display: block;
+    overflow: visible;
+  }
+  text {
+    fill: var(--ink);
+    font-size: 14px;
+  }
+  .quiet {
+    fill: var(--quiet);
+    font-size: 13px;
+  }
+  .strong {
+    font-weight: 680;
+  }
+  .turn {
+    fill: var(--rust);
+    font-size: 13px;
+  }
+  figcaption {
+    margin-top: 4px;
+    font-size: var(--size-13);
+    color: var(--quiet);
+    max-width: 90ch;
+  }
+`;
+
+/** Where levels stand along the foot: by their numbers, or evenly where these crowd or are none. */
+function placesOf(levels: LevelPictureProps['levels'], from: number, to: number) {
+  const values = levels.map(({ value }) => value);
+  const even = scaleLinear()
+    .domain([0, Math.max(1, levels.length - 1)])
+    .range([from, to]);
+  const numbers = values.filter((value) => value !== null);
+  const byValue = scaleLinear()
+    .domain([Math.min(...numbers), Math.max(...numbers)])
+    .range([from, to]);
+  const sorted = numbers.map((value) => byValue(value)).sort((a, b) => a - b);
+  const crowded = sorted.some((place, i) => i > 0 && place - (sorted[i - 1] as number) < 64);
+  const numeric = numbers.length === levels.length && numbers.length > 1 && !crowded;
+  return {
+    numeric,
+    place: (level: number) => (numeric ? byValue(values[level] as number) : even(level)),
+    byValue,
+  };
+}
+
+/** Items over the levels of a factor: means joined, with their intervals, and the margin of the leader as a band. */
+export function LevelPicture(props: LevelPictureProps) {
+  const { label, unit, levels, lines, decimals, band, turns } = props;
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const narrow = width < NARROW_PICTURE;
+  const end = narrow ? SHORT_END : END;
+  const inset = Math.min(60, (APART * lines.length) / 2 + 14);
+  const right = width - end;
+  const foot = placesOf(levels, LEFT + inset, right - inset);
+  const points = lines.flatMap(({ points: own }) => own.filter((point) => point !== undefined));
+  if (points.length === 0) return null;
+  const axis = valueAxis(
+    points.map(({ mean }) => mean),
+    [...points.flatMap(({ interval }) => interval ?? []), ...band.flatMap((reach) => reach ?? [])],
+    { from: HEIGHT - FOOT, to: TOP, count: 6, ratios: true },
+  );
+  const { place: y } = axis;
+  const x = (level: number, line: number) => foot.place(level) + (line - (lines.length - 1) / 2) * APART;
+  const last = (own: LevelLine) => own.points.findLast((point) => point !== undefined);
+  const labels = spreadLabels(
+    lines.map((own) => y(last(own)?.mean ?? axis.low)),
+    LINE,
+    TOP - 4,
+    HEIGHT - FOOT + 6,
+  );
+  const lastName = levels.at(-1)?.name ?? '';
+  return (
+    <Frame ref={frame}>
+      <svg width={width} height={HEIGHT} role="img" aria-label={`${label}. The table below has the figures.`}>
+        <Band band={band} place={foot.place} y={y} from={LEFT} to={right} />
+        {axis.ticks.map((tick) => (
+          <g key={tick}>
+            <line x1={LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
+            <text className="quiet" x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
+              {formatPlain(tick)}
+            </text>
+          </g>
+        ))}
+        {levels.map(({ name }, level) => (
+          <text key={name} className="strong" x={foot.place(level)} y={HEIGHT - 8} textAnchor="middle">
+            {name}
+          </text>
+        ))}
+        {foot.numeric &&
+          turns.map(({ at, words }, i) => (
+            <g key={words}>
+              <line
+                x1={foot.byValue(at)}
+                x2={foot.byValue(at)}
+                y1={TOP + 4 + 16 * i}
+                y2={HEIGHT - FOOT}
+                stroke="var(--rust)"
+                strokeDasharray="2 4"
+              />
+              <text
+                className="turn"
+                x={foot.byValue(at)}
+                y={TOP - 2 + 16 * i}
+                textAnchor={foot.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
+              >
+                {words}
+              </text>
+            </g>
+          ))}
+        {lines.map((own, line) => (
+          <ItemLine key={own.id} line={own} x={(level) => x(level, line)} y={y} />
+        ))}
+        <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
+          {narrow ? 'place' : `at ${lastName}, place`}
+        </text>
+        {lines.map(({ id, name, code, place, ...own }, line) => {
+          const at = (labels[line] as number) + 5;
+          const point = last({ id, name, code, place, ...own });
+          return (
+            <g key={id}>
+              <text className="strong" x={right + 8} y={at}>
+                {narrow ? code : name.length > 18 ? `${name.slice(0, 17)}…` : name}
+                <title>{name}</title>
+              </text>
+              {!narrow && (
+                <text className="figure" x={width - 52} y={at} textAnchor="end">
+                  {point ? formatNumber(point.mean, decimals) : '–'}
+                </text>
+              )}
+              <text className="strong" x={width} y={at} textAnchor="end">
+                {place}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption>
+        {label}
+        {unit && `, ${unit}`}. Bars are 95 % intervals of the means
+        {axis.ratios && '; the axis grows in equal ratios'}
+        {band.some(Boolean) && '; the band is as near to the best mean as the margin'}.
+      </figcaption>
+    </Frame>
+  );
+}
+
+/** One item: its means joined over the levels that were read, with their intervals. */
+function ItemLine({
+  line: { points, mark, name },
+  x,
+  y,
+}: {
+  line: LevelLine;
+  x: (level: number) => number;
+  y: (value: number) => number;
+}) {
+  const colour = markColour(mark);
+  const read = points.flatMap((point, level) => (point ? [{ ...point, level }] : []));
+  return (
+    <g>
+      <polyline
+        points={read.map(({ level, mean }) => `${x(level).toFixed(1)},${y(mean).toFixed(1)}`).join(' ')}
+        fill="none"
+        stroke={colour}
+        strokeOpacity={0.6}
+        strokeWidth={1.8}
+      />
+      {read.map(({ level, mean, interval }) => (
+        <g key={level}>
+          {interval && (
+            <line
+              x1={x(level)}
+              x2={x(level)}
+              y1={y(interval[0])}
+              y2={y(interval[1])}
+              stroke={colour}
+              strokeWidth={2}
+            />
+          )}
+          <path
+            d={markOutline(mark)}
+            fill={colour}
+            transform={`translate(${x(level).toFixed(1)} ${y(mean).toFixed(1)}) scale(${String(MARK)})`}
+          >
+            <title>{name}</title>
+          </path>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** The margin around the leader from level to level. */
+function Band({
+  band,
+  place,
+  y,
+  from,
+  to,
+}: {
+  band: LevelPictureProps['band'];
+  place: (level: number) => number;
+  y: (value: number) => number;
+  from: number;
+  to: number;
+}) {
+  const known = band.flatMap((reach, level) => (reach ? [{ reach, level }] : []));
+  if (known.length < 2) return null;
+  // The band goes on to the edges of the plot: marks stand on both sides of a level.
+  const along = (end: 0 | 1) => {
+    const corners = known.map(({ reach, level }) => [place(level), y(reach[end])] as const);
+    const [first, last] = [corners[0], corners.at(-1)] as [
+      readonly [number, number],
+      readonly [number, number],
+    ];
+    return [[from, first[1]] as const, ...corners, [to, last[1]] as const];
+  };
+  const outline = [...along(0), ...along(1).reverse()];
+  return (
+    <polygon
+      points={outline.map(([left, height]) => `${left.toFixed(1)},${height.toFixed(1)}`).join(' ')}
+      fill="var(--fern-soft)"
+    />
+  );
+}
