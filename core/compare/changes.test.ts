@@ -35,7 +35,7 @@ describe('changes from level to level', () => {
       [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2],
       [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
     ];
-    const [[change] = []] = levelChanges([[sample(one as number[]), sample(two as number[])]], {
+    const [[change] = []] = levelChanges([[sample(one), sample(two)]], {
       pairs: [[0, 1]],
       alpha: 0.05,
       withinRounds: true,
@@ -51,7 +51,7 @@ describe('changes from level to level', () => {
       [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2],
       [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
     ];
-    const [[change] = []] = levelChanges([[sample(one as number[]), sample(two as number[])]], {
+    const [[change] = []] = levelChanges([[sample(one), sample(two)]], {
       pairs: [[0, 1]],
       alpha: 0.05,
       withinRounds: false,
