@@ -190,6 +190,13 @@ test('attributes are typed, and pasted as a table whose bad cells are marked', a
   await expect(page.getByLabel('Price of Brunnow')).toHaveValue('34');
   await page.getByLabel('New attribute').fill('Mass');
   await page.getByLabel('Its unit').fill('kg');
+  // The column is saved item by item; what is typed before that is over is no conflict.
+  let sent = 0;
+  await page.route('**/items/*', async (route) => {
+    sent += 1;
+    if (sent > 1) await new Promise((resolve) => setTimeout(resolve, 500));
+    await route.continue();
+  });
   await page.getByRole('button', { name: 'Add', exact: true }).nth(1).click();
   await page.getByLabel('Mass of Dappelin').fill('2,4');
   await page.getByLabel('Mass of Dappelin').blur();

@@ -13,7 +13,7 @@ import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newItem } from '../../../core/plan/new-parts.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
-import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
+import { Conflict, createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { problemText } from '../../app/api/client.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -77,6 +77,24 @@ export function attributeColumns(items: readonly Item[]): { name: string; unit: 
 function withAttributes({ attributes }: Pick<Item, 'attributes'>, set: readonly Attribute[]): Attribute[] {
   const added = set.filter(({ name }) => !attributes.some((own) => own.name === name));
   return [...attributes.map((own) => set.find(({ name }) => name === own.name) ?? own), ...added];
+}
+
+const valueOf = ({ attributes }: Pick<Item, 'attributes'>, name: string): number | null =>
+  attributes.find((attribute) => attribute.name === name)?.value ?? null;
+
+/**
+ * Saves some attributes of an item. Where others of them were saved meanwhile, such as a column that was just added, both
+ * stay; only a value that somebody else changed is a conflict.
+ */
+async function saveAttributes(item: Item, set: readonly Attribute[]): Promise<Item> {
+  try {
+    return await patchPart('items', item, { attributes: withAttributes(item, set) });
+  } catch (error) {
+    if (!(error instanceof Conflict)) throw error;
+    const theirs = error.theirs as unknown as Item;
+    if (set.some(({ name }) => valueOf(theirs, name) !== valueOf(item, name))) throw error;
+    return saveAttributes(theirs, set);
+  }
 }
 
 /** How many values that give way are named one by one. */
@@ -257,11 +275,7 @@ export function Attributes({ document }: { document: StudyDocument }) {
     }
     tell(
       Promise.all(
-        items.map((item) =>
-          patchPart('items', item, {
-            attributes: withAttributes(item, [{ name: column, unit: unit.trim(), value: null }]),
-          }),
-        ),
+        items.map((item) => saveAttributes(item, [{ name: column, unit: unit.trim(), value: null }])),
       ),
     );
     setName('');
@@ -316,11 +330,7 @@ export function Attributes({ document }: { document: StudyDocument }) {
                         placeholder="–"
                         unit={column.unit}
                         saved={item.attributes.find((own) => own.name === column.name)?.value ?? null}
-                        save={(value) =>
-                          patchPart('items', item, {
-                            attributes: withAttributes(item, [{ ...column, value }]),
-                          })
-                        }
+                        save={(value) => saveAttributes(item, [{ ...column, value }])}
                       />
                     </td>
                   ))}
