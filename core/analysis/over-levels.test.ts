@@ -4,7 +4,8 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { answerOverLevels } from '../report/over-levels.ts';
 import { levelledStudy, testId } from '../testing-study.ts';
-import { factorsRead, overLevels } from './over-levels.ts';
+import { overLevels } from './over-levels.ts';
+import { factorsRead } from './series.ts';
 
 type Levelled = ReturnType<typeof levelledStudy>;
 

@@ -7,7 +7,6 @@ import { ALPHA } from '../model/alpha.ts';
 import { isTemperature } from '../quantity/units.ts';
 import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { type FactorLevels, factorLevels, settingKey, settingWords } from '../plan/grid.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { specLimits } from '../summary/spec.ts';
@@ -20,7 +19,7 @@ import {
 } from './analyse-study.ts';
 import { keptOf } from './compare-screened.ts';
 import { type Screened, screenedOf } from './observed.ts';
-import { type StudySetting, settingsRead } from './settings.ts';
+import { factorsRead } from './series.ts';
 
 export type ChangeVerdict = 'rises' | 'falls' | 'same' | 'not settled' | 'too few';
 
@@ -93,41 +92,6 @@ export interface OverLevels {
   ranksOnly: boolean;
   bySize: boolean;
 }
-
-/** The settings that differ in one factor alone: those over which its levels can be compared. */
-export interface SettingSeries {
-  /** Key of the levels of the other factors. */
-  key: string;
-  words: string;
-  /** Level by level of the factor; undefined where nothing was read. */
-  settings: (StudySetting | undefined)[];
-}
-
-/** The series of settings over a factor's levels that were read at two levels at least. */
-export function settingSeries(document: StudyDocument, { levels }: FactorLevels): SettingSeries[] {
-  const series = new Map<string, SettingSeries>();
-  for (const setting of settingsRead(document)) {
-    const at = levels.findIndex((level) => setting.levels.includes(level));
-    if (at === -1) continue;
-    const others = setting.levels.filter((level) => level !== levels[at]);
-    const key = settingKey(others.map(({ id }) => id));
-    const found = series.get(key) ?? {
-      key,
-      words: settingWords(others),
-      settings: levels.map(() => undefined),
-    };
-    found.settings[at] = setting;
-    series.set(key, found);
-  }
-  return [...series.values()].filter(({ settings }) => settings.filter(Boolean).length > 1);
-}
-
-/** The factors over whose levels something was read, each with its series. */
-export const factorsRead = (document: StudyDocument): { over: FactorLevels; series: SettingSeries[] }[] =>
-  factorLevels(document).flatMap((over) => {
-    const series = settingSeries(document, over);
-    return series.length > 0 ? [{ over, series }] : [];
-  });
 
 /**
  * One measurand over the levels of a factor: the ranking at each, what each item changes by, where the order turns.

@@ -327,7 +327,8 @@ describe('a document that an earlier version wrote', () => {
       judges: 'reading',
     });
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
-    expect(now.formatVersion).toBe(3);
+    expect(now.study.report).toEqual({ order: [], hidden: [], words: [], photos: [] });
+    expect(now.formatVersion).toBe(4);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

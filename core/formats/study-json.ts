@@ -78,6 +78,7 @@ export function copyStudy(
     copy.study.reorders = [];
     copy.study.deviations = [];
     copy.study.answers = [];
+    copy.study.report = { ...copy.study.report, words: [], photos: [] };
     if (copy.study.blind === 'opened') copy.study.blind = 'blind';
   }
   for (const kind of PART_KIND_NAMES) {

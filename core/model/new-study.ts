@@ -1,5 +1,6 @@
 import type { Study } from './parts.ts';
-import { STUDY_FORMAT, STUDY_FORMAT_VERSION, type StudyDocument } from './study-document.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from './study-format.ts';
+import type { StudyDocument } from './study-document.ts';
 
 type Base = 'id' | 'version' | 'createdAt' | 'updatedAt';
 
@@ -18,6 +19,7 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   looks: { after: [], spending: 'late' },
   deviations: [],
   answers: [],
+  report: { order: [], hidden: [], words: [], photos: [] },
   misfireReasons: [
     'Disturbed (door, wind, bump)',
     'Instrument slipped or was not ready',

@@ -12,6 +12,7 @@ import {
   MARK_COUNT,
   ORDER_KINDS,
   READING_SOURCES,
+  REPORT_PARTS,
   RULE_JUDGES,
   RULE_LEVELS,
   RULE_NAMES,
@@ -106,6 +107,34 @@ export const Answer = Type.Object(
   closed,
 );
 
+export const Report = Type.Object(
+  {
+    order: Type.Array(oneOf(REPORT_PARTS), {
+      maxItems: 14,
+      uniqueItems: true,
+      description: 'parts as the tester put them; those that are not named follow in their usual order',
+    }),
+    hidden: Type.Array(oneOf(REPORT_PARTS), { maxItems: 14, uniqueItems: true }),
+    words: Type.Array(
+      Type.Object(
+        {
+          under: oneOf(REPORT_PARTS),
+          text: Text,
+          figures: Type.Array(Type.String({ minLength: 1, maxLength: 40 }), {
+            maxItems: 200,
+            description: 'numbers in the text that the report showed when it was written',
+          }),
+        },
+        closed,
+      ),
+      { maxItems: 14, description: 'the tester’s own words, at most one text under each part' },
+    ),
+    photos: Type.Array(Id, { maxItems: 100, uniqueItems: true, description: 'notes whose photos are shown' }),
+  },
+  { ...closed, description: 'what the tester made of the report' },
+);
+export type Report = Static<typeof Report>;
+
 export const StudyFields = {
   title: Name,
   question: Text,
@@ -125,6 +154,7 @@ export const StudyFields = {
   deviations: Type.Array(Deviation, { maxItems: 200, description: 'where the work left the plan' }),
   misfireReasons: Type.Array(Line, { maxItems: 9, description: 'the tester’s own short list' }),
   answers: Type.Array(Answer, { maxItems: 500, description: 'what the tester says to findings' }),
+  report: Report,
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;

@@ -15,10 +15,8 @@ import {
   Study,
 } from './parts.ts';
 import { closed } from './common.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from './study-format.ts';
 import { MOST_ITEMS, MOST_MEASURANDS, MOST_READINGS } from './limits.ts';
-
-export const STUDY_FORMAT = 'brackenridge-study';
-export const STUDY_FORMAT_VERSION = 3;
 
 /** A whole study as one document: what is exported, imported, kept in the browser and computed on. */
 export const StudyDocument = Type.Object(
@@ -39,6 +37,6 @@ export const StudyDocument = Type.Object(
     notes: Type.Array(NotePart, { maxItems: 20000 }),
     changes: Type.Array(Change, { maxItems: 10000 }),
   },
-  { ...closed, $id: 'study.schema.json', title: 'A study, version 2' },
+  { ...closed, $id: 'study.schema.json', title: 'A study, version 4' },
 );
 export type StudyDocument = Static<typeof StudyDocument>;

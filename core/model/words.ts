@@ -83,3 +83,20 @@ export const CONDITION_TIMES = ['start', 'during', 'end'] as const;
 export const SESSION_KINDS = ['bench', 'import'] as const;
 /** Rounds of a study that nobody has planned yet: the rule in force leaves nothing out of fewer readings. */
 export const NEW_ROUNDS = 5;
+/** The parts of a report, in their usual order. Title and question always stand on top. */
+export const REPORT_PARTS = [
+  'answer',
+  'picture',
+  'ranking',
+  'others',
+  'claims',
+  'left-out',
+  'findings',
+  'sessions',
+  'plan',
+  'method',
+  'limits',
+  'cautions',
+  'photos',
+  'provenance',
+] as const;

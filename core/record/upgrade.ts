@@ -1,5 +1,5 @@
 import { NEW_STUDY } from '../model/new-study.ts';
-import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-document.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 
 type Fields = Record<string, unknown>;
 
@@ -114,8 +114,13 @@ function to3(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { answers: [], ...whole.study };
 }
 
+/** A report was composed by the program alone. */
+function to4(whole: Fields): void {
+  if (isFields(whole.study)) whole.study = { report: NEW_STUDY.report, ...whole.study };
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

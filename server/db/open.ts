@@ -11,6 +11,7 @@ import * as bench from './migrations/0005-bench.ts';
 import * as promises from './migrations/0006-promises.ts';
 import * as previews from './migrations/0007-previews.ts';
 import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
+import * as report from './migrations/0009-report.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -23,6 +24,7 @@ const MIGRATIONS = [
   promises,
   previews,
   specAgainAnswers,
+  report,
 ];
 
 /** A later version of the program has changed the tables. */

@@ -1,0 +1,161 @@
+import { describe, expect, it } from 'vitest';
+import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import flourSieves from '../../demo/flour-sieves.json' with { type: 'json' };
+import kitchenThermometers from '../../demo/kitchen-thermometers.json' with { type: 'json' };
+import lawnSprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
+import tapAerators from '../../demo/tap-aerators.json' with { type: 'json' };
+import { analyseStudy } from '../analysis/analyse-study.ts';
+import { inspectStudy } from '../analysis/inspect-study.ts';
+import { atSetting } from '../analysis/at-setting.ts';
+import { REPORT_PARTS } from '../model/words.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { testStudy } from '../testing-study.ts';
+import { answer } from './answer.ts';
+import { composeReport, meanWords } from './compose.ts';
+import { type ReportPart, numbersIn, outdatedNumbers, partsInOrder, reportNumbers } from './report.ts';
+
+const DEMOS = { deskFans, flourSieves, kitchenThermometers, lawnSprinklers, tapAerators };
+const demo = (name: keyof typeof DEMOS) => structuredClone(DEMOS[name]) as unknown as StudyDocument;
+const OPTIONS = { soFar: false, when: (instant: string) => instant.slice(0, 10), program: '1.2.3' };
+const compose = (document: StudyDocument) => composeReport(document, OPTIONS);
+
+const texts = (part: ReportPart | undefined): string[] =>
+  (part?.blocks ?? []).flatMap((block) => {
+    if (block.kind === 'lead' || block.kind === 'text') return [block.text];
+    if (block.kind === 'list') return block.items;
+    if (block.kind === 'table') return block.table.rows.map((row) => row.map(({ text }) => text).join(' | '));
+    return block.kind === 'picture' ? [block.caption] : [];
+  });
+const part = (document: StudyDocument, name: string) =>
+  compose(document).parts.find((one) => one.name === name);
+
+describe('the report of a study', () => {
+  it.each(Object.keys(DEMOS) as (keyof typeof DEMOS)[])(
+    'of %s has every part that has something to say, and no hole in a sentence',
+    (name) => {
+      const { parts } = compose(demo(name));
+      expect(parts.map((one) => one.name)).toEqual(expect.arrayContaining(['answer', 'picture', 'method']));
+      for (const text of parts.flatMap(texts)) {
+        expect(text).not.toMatch(/undefined|NaN|null|Infinity|\w\s\s|\(\)|\.\./);
+      }
+      for (const { blocks } of parts) {
+        for (const block of blocks) {
+          if (block.kind !== 'table') continue;
+          expect(block.table.rows.every((row) => row.length === block.table.head.length)).toBe(true);
+        }
+      }
+    },
+  );
+  it('says what the ranking says', () => {
+    const document = demo('deskFans');
+    const [speed] = document.measurands;
+    const [group] = atSetting(analyseStudy(document, speed?.id as string)).classes;
+    expect(texts(part(document, 'answer'))).toEqual([
+      answer(group?.items.map(({ name }) => name) ?? [], group?.analysis as never, 'm/s').sentence,
+    ]);
+  });
+  it('ranks by mean with its expanded uncertainty, and says how far each is from the best', () => {
+    const rows = texts(part(demo('deskFans'), 'ranking'));
+    expect(rows[0]).toBe('1 | Calvessa 2 | 3.44 ± 0.10 | 7 |  | ');
+    expect(rows[5]).toBe('6 | Quillop S | 2.699 ± 0.084 | 8 | 0.743 | behind');
+  });
+  it('tells a study with levels as one story', () => {
+    const report = compose(demo('tapAerators'));
+    const pictures = report.parts.flatMap(({ blocks }) => blocks.filter(({ kind }) => kind === 'picture'));
+    expect(pictures).toHaveLength(2);
+    expect(texts(report.parts.find(({ name }) => name === 'ranking'))[0]).toBe(
+      'Korre Eco | 4.13 (1) | 17.33 (1–5) | 4.50 (1)',
+    );
+  });
+  it('lists what was left out, by what and why', () => {
+    expect(texts(part(demo('deskFans'), 'left-out'))).toContain(
+      'Dappelin | Air speed at one metre | round 2 | 2.48\u202fm/s | misfire: Door opened during the reading',
+    );
+  });
+  it('carries the tester’s answers to findings', () => {
+    const document = demo('deskFans');
+    const unanswered = texts(part(document, 'findings'));
+    expect(unanswered[0]).toContain('Not answered.');
+    document.study.answers = [
+      {
+        finding: inspectStudy(document)[0]?.id ?? '',
+        text: 'It was read on a hot day',
+        answeredAt: '2026-09-14T10:00:00Z',
+      },
+    ];
+    expect(texts(part(document, 'findings'))[0]).toContain('The tester: It was read on a hot day');
+  });
+  it('says what was changed after the readings, with the reason', () => {
+    const document = demo('deskFans');
+    expect(texts(part(document, 'plan'))[0]).toContain('before the first reading');
+    const { id: studyId, createdAt, updatedAt } = document.study;
+    document.changes.push({
+      ...{ id: document.readings[0]?.id as string, studyId, version: 1, createdAt, updatedAt },
+      ...{ measurandId: document.measurands[0]?.id as string, field: 'margin' },
+      before: JSON.stringify({ kind: 'absolute', value: 0.2 }),
+      after: JSON.stringify({ kind: 'absolute', value: 0.1 }),
+      ...{ readingsThen: 10, reason: 'typing error', changedAt: '2026-09-13T11:00:00Z' },
+    });
+    expect(texts(part(document, 'plan'))[1]).toMatch(
+      /margin from 0\.2\sm\/s to 0\.1\sm\/s, 2026-09-13: typing error/,
+    );
+  });
+  it('keeps the tester’s order, and knows parts that came later', () => {
+    const document = demo('deskFans');
+    document.study.report.order = ['method', 'answer'];
+    const names = compose(document).parts.map(({ name }) => name);
+    expect(names.slice(0, 3)).toEqual(['method', 'answer', 'picture']);
+    expect([...partsInOrder(['limits'])].sort()).toEqual([...REPORT_PARTS].sort());
+  });
+  it('shows the photos that were chosen and are still there', () => {
+    const document = demo('deskFans');
+    const { id: studyId, createdAt, updatedAt } = document.study;
+    const note = {
+      ...{ id: document.items[0]?.id as string, studyId, version: 1, createdAt, updatedAt },
+      ...{ readingId: null, itemId: null, sessionId: null, run: null, text: 'The bench' },
+      ...{ photo: `${'a'.repeat(64)}.jpg`, removed: false, notedAt: createdAt },
+    };
+    document.notes.push(note);
+    expect(part(document, 'photos')).toBeUndefined();
+    document.study.report.photos = [note.id];
+    expect(part(document, 'photos')?.blocks[0]).toMatchObject({ photos: [{ caption: 'The bench' }] });
+    note.removed = true;
+    expect(part(document, 'photos')).toBeUndefined();
+  });
+  it('of a study without a reading says so', () => {
+    const { document } = testStudy(['Ama', 'Bel']);
+    expect(texts(part(document, 'answer'))).toEqual(['Nothing was read yet.']);
+    expect(part(document, 'ranking')).toBeUndefined();
+  });
+});
+
+describe('a mean with its uncertainty', () => {
+  it('is rounded by two figures of it', () => {
+    const budget = { expanded: 0.0372 } as never;
+    expect(meanWords(4.12345, budget, String)).toBe('4.123 ± 0.037');
+    expect(meanWords(4.12345, { expanded: 12.6 } as never, String)).toBe('4 ± 13');
+    expect(meanWords(4.5, undefined, (value) => value.toFixed(2))).toBe('4.50');
+  });
+});
+
+describe('numbers in the tester’s words', () => {
+  it('are read however they are written', () => {
+    expect(numbersIn('Calvessa leads by 0,22 m/s; −3 dB, 1\u202f200 W and 95 %.')).toEqual([
+      '0.22',
+      '-3',
+      '1200',
+      '95',
+    ]);
+    expect(numbersIn('none')).toEqual([]);
+  });
+  it('are outdated when the report shows them no more, and only those that it showed', () => {
+    const document = demo('deskFans');
+    const shown = reportNumbers(compose(document));
+    const figures = numbersIn('Quillop S is 0.743 behind, at 34 EUR.').filter((number) => shown.has(number));
+    expect(figures).toEqual(['0.743']);
+    expect(outdatedNumbers({ figures }, shown)).toEqual([]);
+    const quillop = document.items.find(({ name }) => name === 'Quillop S')?.id;
+    document.readings = document.readings.filter(({ itemId, round }) => itemId !== quillop || round < 4);
+    expect(outdatedNumbers({ figures }, reportNumbers(compose(document)))).toEqual(['0.743']);
+  });
+});
