@@ -70,7 +70,13 @@ function offlinePages(): Plugin {
 export default defineConfig({
   root: 'web',
   // The statistics library asks a terminal for its colours, which a page does not have.
-  define: { 'process.stdout': 'undefined' },
+  define: {
+    'process.stdout': 'undefined',
+    PROGRAM_VERSION: JSON.stringify(
+      (JSON.parse(readFileSync(new URL('package.json', import.meta.url), 'utf8')) as { version: string })
+        .version,
+    ),
+  },
   plugins: [react(), compressedPages(), offlinePages()],
   build: {
     outDir: '../dist/web',

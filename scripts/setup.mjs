@@ -59,20 +59,25 @@ export function ensurePackages() {
   });
 }
 
-/** Installs Debian's Chromium when there is none; the browser tests need it. */
+/** Installs Debian's Chromium for the browser tests, and what reads back the PDF that it prints, where they are missing. */
 export function ensureChromium() {
-  const found = spawnSync('sh', ['-c', 'command -v chromium'], { encoding: 'utf8' });
-  if (found.status === 0) return found.stdout.trim();
-  timed('chromium', 'Installing Chromium', () => {
-    const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
-    const apt = (...args) => {
-      const [command, ...rest] = [...asRoot, 'apt-get', ...args];
-      run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
-    };
-    apt('update');
-    apt('install', '-y', '--no-install-recommends', 'chromium');
-  });
-  return run('sh', ['-c', 'command -v chromium']).stdout.trim();
+  const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' });
+  const missing = [
+    ['chromium', 'chromium'],
+    ['pdftotext', 'poppler-utils'],
+  ].flatMap(([tool, packageName]) => (place(tool).status === 0 ? [] : [packageName]));
+  if (missing.length > 0) {
+    timed('chromium', `Installing ${missing.join(' and ')}`, () => {
+      const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+      const apt = (...args) => {
+        const [command, ...rest] = [...asRoot, 'apt-get', ...args];
+        run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+      };
+      apt('update');
+      apt('install', '-y', '--no-install-recommends', ...missing);
+    });
+  }
+  return place('chromium').stdout.trim();
 }
 
 /** Newest change below some folders and files, in ms. */

@@ -1,5 +1,5 @@
 import { type ReactNode, useMemo, useState } from 'react';
-import { factorsRead } from '../../core/analysis/over-levels.ts';
+import { factorsRead } from '../../core/analysis/series.ts';
 import { settingsRead } from '../../core/analysis/settings.ts';
 import { measurandsInOrder } from '../../core/model/in-order.ts';
 import type { Measurand } from '../../core/model/parts.ts';

@@ -52,8 +52,11 @@ const APART = 7;
 const Frame = styled.figure`
   margin: 0;
   min-width: 0;
+  break-inside: avoid;
   svg {
     display: block;
+    max-width: 100%;
+    height: auto;
     overflow: visible;
   }
   text {
@@ -127,7 +130,13 @@ export function LevelPicture(props: LevelPictureProps) {
   const lastName = levels.at(-1)?.name ?? '';
   return (
     <Frame ref={frame}>
-      <svg width={width} height={HEIGHT} role="img" aria-label={`${label}. The table below has the figures.`}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        viewBox={`0 0 ${String(width)} ${String(HEIGHT)}`}
+        role="img"
+        aria-label={`${label}. The table below has the figures.`}
+      >
         <Band band={band} place={foot.place} y={y} from={LEFT} to={right} />
         {axis.ticks.map((tick) => (
           <g key={tick}>

@@ -1,38 +1,43 @@
 import { createGlobalStyle, css } from 'styled-components';
 
-const light = css`
-  --paper: #f6f2e8;
-  --sheet: #fdfbf5;
-  --ink: #1d2420;
-  --quiet: #56605a;
-  --rule: #ddd5c3;
-  --rule-strong: #8d8a7c;
-  --fern: #2b6a49;
-  --fern-soft: #dfece2;
-  --fern-deep: #1f5038;
-  --on-fern: #fdfbf5;
-  --rust: #ab4c17;
-  --rust-soft: #f7e4d5;
-  --rust-deep: #8a3b0f;
-  --on-rust: #fdfbf5;
-  --hover: #f1ebdd;
-  --field: #f5f1e6;
-  --focus: #1d2420;
-  --shade: rgb(29 36 32 / 38%);
-  --mark-0: #2b6a49;
-  --mark-1: #ab4c17;
-  --mark-2: #2f6690;
-  --mark-3: #a87709;
-  --mark-4: #7a4a89;
-  --mark-5: #157f83;
-  --mark-6: #a63d5e;
-  --mark-7: #5c7a1c;
-  --mark-8: #5257a5;
-  --mark-9: #8a5a3c;
-  --mark-10: #4b6b73;
-  --mark-11: #93487a;
-  color-scheme: light;
-`;
+/** The light theme’s colours: whatever the theme on the screen, paper is light. */
+export const LIGHT_COLOURS: Readonly<Record<string, string>> = {
+  '--paper': '#f6f2e8',
+  '--sheet': '#fdfbf5',
+  '--ink': '#1d2420',
+  '--quiet': '#56605a',
+  '--rule': '#ddd5c3',
+  '--rule-strong': '#8d8a7c',
+  '--fern': '#2b6a49',
+  '--fern-soft': '#dfece2',
+  '--fern-deep': '#1f5038',
+  '--on-fern': '#fdfbf5',
+  '--rust': '#ab4c17',
+  '--rust-soft': '#f7e4d5',
+  '--rust-deep': '#8a3b0f',
+  '--on-rust': '#fdfbf5',
+  '--hover': '#f1ebdd',
+  '--field': '#f5f1e6',
+  '--focus': '#1d2420',
+  '--shade': 'rgb(29 36 32 / 38%)',
+  '--mark-0': '#2b6a49',
+  '--mark-1': '#ab4c17',
+  '--mark-2': '#2f6690',
+  '--mark-3': '#a87709',
+  '--mark-4': '#7a4a89',
+  '--mark-5': '#157f83',
+  '--mark-6': '#a63d5e',
+  '--mark-7': '#5c7a1c',
+  '--mark-8': '#5257a5',
+  '--mark-9': '#8a5a3c',
+  '--mark-10': '#4b6b73',
+  '--mark-11': '#93487a',
+};
+
+const light = [
+  ...Object.entries(LIGHT_COLOURS).map(([name, colour]) => `${name}: ${colour};`),
+  'color-scheme: light;',
+].join('\n');
 
 const dark = css`
   --paper: #171c19;

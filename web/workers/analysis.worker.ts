@@ -16,7 +16,9 @@ import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
 import type { RuleInForce } from '../../core/model/parts.ts';
+import { type ComposeOptions, composeReport } from '../../core/report/compose.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { dayAndTime } from '../ui/when.ts';
 import { type StudyChange, changedStudy } from './held.ts';
 
 /** States of studies that are held, the latest last: a question may still be about the one before. */
@@ -107,6 +109,9 @@ const analysis = {
   },
   analyseStudy: about(analyseStudy),
   overLevels: about(overLevels),
+  composeReport: about((document: StudyDocument, options: Omit<ComposeOptions, 'when'>) =>
+    composeReport(document, { ...options, when: dayAndTime }),
+  ),
   checkClaims: about(checkClaims),
   inspectStudy: about(inspectStudy),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),

@@ -6,6 +6,7 @@ import { atSetting } from '../../../core/analysis/at-setting.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { RuleInForce } from '../../../core/model/parts.ts';
+import type { ComposeOptions } from '../../../core/report/compose.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
@@ -143,6 +144,16 @@ export function useOverLevels(
         ),
       ),
     enabled: measurandId !== undefined && series !== undefined,
+    ...settings,
+  });
+}
+
+/** The report of a study, sentence by sentence and table by table. */
+export function useReport(document: StudyDocument, options: Omit<ComposeOptions, 'when'>) {
+  return useQuery({
+    queryKey: ['report', document.study.id, numberOf(document), options],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) => remote.composeReport(ticket, number, options)),
     ...settings,
   });
 }

@@ -11,6 +11,7 @@ import type { StudyPreview } from '../../../core/analysis/preview.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import { idTime } from '../../../core/model/id-time.ts';
 import type { Item, Reading, Session, Study } from '../../../core/model/parts.ts';
+import { studyInReport } from '../../../core/formats/report-file.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { NEW_ROUNDS } from '../../../core/model/words.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
@@ -358,14 +359,24 @@ export interface Imported {
   missing: number;
 }
 
-/** Sends a file as it is; the server reads and checks it. */
+/** The study inside a report that was handed on. */
+async function insideReport(file: File): Promise<Blob> {
+  const json = studyInReport(await file.text());
+  if (json === undefined) {
+    throw new Error('There is no study in this page. Only a report that was saved as one file holds one.');
+  }
+  return new Blob([json]);
+}
+
+/** Sends a file as it is; the server reads and checks it. Of a report it is the study inside. */
 export async function importStudy(file: File, asCopy: boolean): Promise<Imported> {
-  const csv = !/\.json$/i.test(file.name) && file.type !== 'application/json';
+  const report = /\.html?$/i.test(file.name) || file.type === 'text/html';
+  const csv = !report && !/\.json$/i.test(file.name) && file.type !== 'application/json';
   const title = encodeURIComponent(file.name.replace(/\.[^.]*$/, '').slice(0, 110));
   const imported = await request<Imported>(
     'POST',
     `/studies/import?title=${title}${asCopy ? '&copy=yes' : ''}`,
-    file,
+    report ? await insideReport(file) : file,
     csv ? 'text/csv' : 'application/json',
   );
   void queryClient.invalidateQueries({ queryKey: studiesKey });

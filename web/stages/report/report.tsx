@@ -1,210 +1,344 @@
-import { Download } from 'lucide-react';
-import { useMemo } from 'react';
-import styled from 'styled-components';
-import { measurandsInOrder } from '../../../core/model/in-order.ts';
-import type { Measurand } from '../../../core/model/parts.ts';
+import { Download, FileText, Printer } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import styled, { createGlobalStyle } from 'styled-components';
+import type { ComposedReport, ReportPart } from '../../../core/report/report.ts';
+import { reportNumbers } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
-import { leftOutWords } from '../../../core/report/left-out-words.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { type StudySetting, settingsRead } from '../../../core/analysis/settings.ts';
-import { answer } from '../../../core/report/answer.ts';
 import { API } from '../../app/api/client.ts';
-import { useAnalysis, useFindings } from '../../app/api/analysis.ts';
-import { ChangeNote } from '../../app/change-note.tsx';
+import { useReport } from '../../app/api/analysis.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
+import { patchStudy } from '../../app/api/studies.ts';
 import { useStudy } from '../../app/study-frame.tsx';
+import { tell } from '../../app/tell.ts';
 import { useLook } from '../../app/use-look.ts';
-import { stripLanes } from '../../strip/lanes.ts';
-import { Strip } from '../../strip/strip.tsx';
+import { Button } from '../../ui/button.tsx';
+import { CheckBox } from '../../ui/check-box.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
 import { Note } from '../../ui/note.tsx';
-import { Aside, PageHead, Section, Sheet } from '../../ui/page.tsx';
-import { dayAndTime } from '../../ui/when.ts';
+import { Aside, PageHead, Sheet } from '../../ui/page.tsx';
+import { PRINT } from '../../ui/tokens.ts';
+import { longDay } from '../../ui/when.ts';
+import { Block } from './blocks.tsx';
+import { OwnWords } from './own-words.tsx';
+import { PartTools, show } from './part-tools.tsx';
+import { download, savedReport } from './save-report.ts';
 
-const Files = styled.ul`
-  display: grid;
-  gap: 20px;
-  max-width: 640px;
-  li {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) auto;
-    gap: 16px;
-    align-items: center;
+const Article = styled.article`
+  max-width: 900px;
+  > header h1 {
+    overflow-wrap: anywhere;
   }
-  p {
+  > header p {
+    margin-top: 6px;
     color: var(--quiet);
-    font-size: var(--size-15);
+    max-width: 72ch;
+  }
+  h2 {
+    display: flex;
+    align-items: center;
+    min-height: 40px;
+    font-size: var(--size-19);
+    break-after: avoid;
+  }
+  ${PRINT} {
+    max-width: none;
+    caption,
+    h2 {
+      break-after: avoid;
+    }
+    tr,
+    li {
+      break-inside: avoid;
+    }
+    thead {
+      display: table-header-group;
+    }
   }
 `;
 
-/** One measurand: its answer, largest, and the strip that shows it. */
-function Result({
+const Part = styled.section`
+  margin-top: 26px;
+  padding-top: 14px;
+  border-top: 1px solid var(--rule);
+  > h2 {
+    margin-bottom: 8px;
+  }
+`;
+
+const Pairs = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(400px, 100%), 1fr));
+  gap: 24px 36px;
+  align-items: start;
+  > div {
+    min-width: 0;
+    break-inside: avoid;
+  }
+  ${PRINT} {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+`;
+
+const NOTES = 'The report and its files';
+
+/** Page numbers and the study's name at the foot of each printed page, and nothing of the margin. */
+const Pages = createGlobalStyle<{ $title: string }>`
+  ${PRINT} {
+    [aria-label='${NOTES}'] {
+      display: none;
+    }
+  }
+  @page {
+    margin: 15mm 14mm 18mm;
+    @bottom-left { content: "${({ $title }) => cssText($title)}"; font: 9pt 'Atkinson Hyperlegible Next Variable', sans-serif; color: #56605a; }
+    @bottom-right { content: counter(page) " / " counter(pages); font: 9pt 'Atkinson Hyperlegible Next Variable', sans-serif; color: #56605a; }
+  }
+`;
+
+/** A text as it may stand in quotes in a style sheet. */
+const cssText = (text: string): string => text.replace(/[^\p{Letter}\p{Number} .,:;()–-]/gu, ' ');
+
+const Files = styled.div`
+  display: grid;
+  gap: 10px;
+  justify-items: stretch;
+  p {
+    color: var(--quiet);
+    font-size: var(--size-13);
+  }
+`;
+
+/** The words of a part and its pictures, two and two where each belongs to the words before it. */
+function PartBlocks({
+  part,
   document,
-  measurand,
-  setting: { key, words: setting },
+  pairAlpha,
+}: {
+  part: ReportPart;
+  document: StudyDocument;
+  pairAlpha: number | undefined;
+}) {
+  const blocks = part.blocks.map((block, i) => (
+    // Blocks come anew as a whole.
+    <Block key={`${block.kind}/${String(i)}`} block={block} document={document} pairAlpha={pairAlpha} />
+  ));
+  if (part.name !== 'others') return blocks;
+  const groups: (typeof blocks)[] = [];
+  part.blocks.forEach(({ kind }, i) => {
+    if (kind === 'text') groups.push([]);
+    groups.at(-1)?.push(blocks[i] as (typeof blocks)[number]);
+  });
+  return (
+    <Pairs className="pairs">
+      {groups.map((group, i) => (
+        <div key={String(i)}>{group}</div>
+      ))}
+    </Pairs>
+  );
+}
+
+/** When the last reading was taken. */
+const lastReading = ({ readings }: StudyDocument): string =>
+  readings.reduce((latest, { takenAt }) => (takenAt > latest ? takenAt : latest), '');
+
+/** The page that could be published. */
+function ReportArticle({
+  document,
+  report,
+  editing,
+  pairAlpha,
 }: {
   document: StudyDocument;
-  measurand: Measurand;
-  setting: StudySetting;
+  report: ComposedReport;
+  editing: boolean;
+  pairAlpha: number | undefined;
 }) {
-  const look = useLook(document);
-  // The same question as the ranking asks, so that both say the same.
-  const { data: analysis } = useAnalysis(document, measurand.id, key, {
-    method: undefined,
-    pairAlpha: look.level,
-  });
-  const group = analysis?.classes[0];
-  const sentence = analysis?.classes
-    .map(({ name, items, analysis: ranked }) => {
-      const said = answer(
-        items.map((item) => item.name),
-        ranked,
-        measurand.unit,
-        !look.final,
-      ).sentence;
-      return name === '' ? said : `${name}: ${said}`;
-    })
-    .join(' ');
-  const lanes = useMemo(() => {
-    const order = group?.analysis.ranking.flatMap(({ index }) => group.items[index] ?? []);
-    return stripLanes(document, measurand, key, analysis, {
-      places: true,
-      sizes: true,
-      ...(order && analysis?.classes.length === 1 ? { order } : {}),
-    });
-  }, [document, measurand, key, analysis, group]);
-  if (analysis?.readings.length === 0) return null;
+  const { study } = document;
+  const numbers = useMemo(() => reportNumbers(report), [report]);
+  const parts = report.parts.filter(({ name }) => !study.report.hidden.includes(name));
+  const shown = parts.map(({ name }) => name);
+  const last = lastReading(document);
   return (
     <>
-      <PageHead
-        level={2}
-        title={
-          measurand.direction.kind === 'unranked'
-            ? `${measurand.name} is not ranked.`
-            : (sentence ?? 'Comparing…')
-        }
-      >
-        {measurand.name}
-        {measurand.unit && `, ${measurand.unit}`}
-        {setting && `, at ${setting}`}
-        {analysis && `; ${leftOutWords(analysis.readings, measurand.rule.name)}`}. Bars are 95 % intervals of
-        the means; the last column is the place.
-      </PageHead>
-      <Strip label={`${measurand.name}: the result`} unit={measurand.unit} lanes={lanes} laneHeight={44} />
+      <header>
+        <h1>
+          <bdi>{report.title}</bdi>
+        </h1>
+        <p>
+          <bdi>{report.question}</bdi>
+        </p>
+        {last && <p>Last reading {longDay(last)}.</p>}
+      </header>
+      {parts.map((part) => (
+        <Part key={part.name} aria-labelledby={`part-${part.name}`}>
+          <h2 id={`part-${part.name}`}>
+            {part.heading}
+            {editing && <PartTools study={study} name={part.name} heading={part.heading} shown={shown} />}
+          </h2>
+          <PartBlocks part={part} document={document} pairAlpha={pairAlpha} />
+          <OwnWords
+            study={study}
+            under={part.name}
+            heading={part.heading}
+            numbers={numbers}
+            editing={editing}
+          />
+        </Part>
+      ))}
     </>
   );
 }
 
-/** What can be taken away: the answer, and the files. */
+/** Photos that were taken, each to be shown in the report or not. */
+function PhotoChoice({ document: { study, notes } }: { document: StudyDocument }) {
+  const taken = notes.filter(({ photo, removed }) => photo !== null && !removed);
+  if (taken.length === 0) return null;
+  return (
+    <Aside>
+      <h3>Photos in the report</h3>
+      {taken.map(({ id, text }, i) => (
+        <CheckBox
+          key={id}
+          isSelected={study.report.photos.includes(id)}
+          onChange={(chosen) => {
+            const others = study.report.photos.filter((one) => one !== id);
+            tell(
+              patchStudy(study, {
+                report: { ...study.report, photos: chosen ? [...others, id] : others },
+              }),
+            );
+          }}
+        >
+          <bdi>{text || `Photo ${String(i + 1)}`}</bdi>
+        </CheckBox>
+      ))}
+    </Aside>
+  );
+}
+
+/** A name for a file from a title. */
+const fileName = (title: string): string =>
+  title
+    .normalize('NFKD')
+    .replace(/[^\p{Letter}\p{Number}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase() || 'study';
+
+/** What can be taken away: the answer in a page fit to publish, and the files. */
 export function Report() {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
   const { study, readings } = document;
-  const settings = useMemo(() => settingsRead(document), [document]);
-  const { data: findings = [] } = useFindings(document);
+  const look = useLook(document);
+  const article = useRef<HTMLElement>(null);
+  const [editing, setEditing] = useState(false);
+  const { data: report, error } = useReport(document, {
+    soFar: !look.final,
+    pairAlpha: look.level,
+    program: PROGRAM_VERSION,
+  });
   if (readings.length === 0) {
     return (
       <NoReadings title="Nothing to report yet.">
-        Once there are readings, take them away from here: as a table, or as the whole study.
+        Once there are readings, take them away from here: as a report, as a table, or as the whole study.
       </NoReadings>
     );
   }
+  const hidden = report?.parts.filter(({ name }) => study.report.hidden.includes(name)) ?? [];
   return (
     <Sheet
-      notesLabel="The study"
+      notesLabel={NOTES}
       notes={
         <>
-          {study.question && (
+          <Files>
+            <Button
+              tone="go"
+              onPress={() => {
+                globalThis.print();
+              }}
+            >
+              <Printer size={18} aria-hidden /> Print, or save as PDF
+            </Button>
+            <Button
+              isDisabled={!report}
+              onPress={() => {
+                if (!article.current) return;
+                tell(
+                  savedReport(article.current, document).then((file) => {
+                    download(file, `${fileName(study.title)}.html`);
+                  }),
+                );
+              }}
+            >
+              <FileText size={18} aria-hidden /> One file to hand on
+            </Button>
+            <p>A page that opens anywhere, with the study inside it; it can be imported again.</p>
+            <Button
+              tone={editing ? 'go' : 'plain'}
+              onPress={() => {
+                setEditing(!editing);
+              }}
+            >
+              {editing ? 'Done' : 'Arrange and write'}
+            </Button>
+            <p>Move or hide parts, and write your own words under them.</p>
+          </Files>
+          {hidden.length > 0 && (
             <Aside>
-              <h3>The question</h3>
-              <p>
-                <bdi>{study.question}</bdi>
-              </p>
+              <h3>Hidden</h3>
+              {hidden.map(({ name, heading }) => (
+                <Button
+                  key={name}
+                  size="small"
+                  tone="quiet"
+                  onPress={() => {
+                    show(study, name, heading);
+                  }}
+                >
+                  Show “{heading}”
+                </Button>
+              ))}
             </Aside>
           )}
+          <PhotoChoice document={document} />
           {study.blind === 'blind' && (
             <Note title="Items are shown by their codes">
               The files name them. Open the codes in the plan once the readings are judged.
             </Note>
           )}
-          <ChangeNote document={document} />
           <Aside>
             <h3>The files</h3>
-            <p>
-              Both hold plan, readings and decisions, and can be imported again as the same study, here or
-              elsewhere. Photos are named in them and stay here.
-            </p>
+            <Files>
+              <LinkButton href={`${API}/studies/${study.id}/export.csv`} download>
+                <Download size={18} aria-hidden /> CSV
+              </LinkButton>
+              <p>
+                {counted(readings.length, 'reading')}, one a row, with round, order, whether it counts and why
+                not.
+              </p>
+              <LinkButton href={`${API}/studies/${study.id}/export.json`} download>
+                <Download size={18} aria-hidden /> JSON
+              </LinkButton>
+              <p>
+                Plan, readings and every decision, in one document with a published schema. Both can be
+                imported again as the same study. Photos are named in them and stay here.
+              </p>
+            </Files>
           </Aside>
         </>
       }
     >
-      <h1 style={{ marginBottom: 20 }}>
-        <bdi>{study.title}</bdi>
-      </h1>
-      {measurandsInOrder(document).flatMap((measurand) =>
-        settings.map((setting) => (
-          <Result
-            key={`${measurand.id}/${setting.key}`}
-            document={document}
-            measurand={measurand}
-            setting={setting}
-          />
-        )),
+      {!report && (
+        <PageHead title={error ? 'The report cannot be made.' : 'Composing…'}>{error?.message}</PageHead>
       )}
-      {findings.length > 0 && (
-        <Section aria-labelledby="findings">
-          <h2 id="findings">What was noticed, and what the tester says to it</h2>
-          <ul>
-            {findings.map(({ id, message, why }) => {
-              const given = study.answers.find(({ finding }) => finding === id);
-              return (
-                <li key={id} style={{ marginBottom: 8 }}>
-                  <b>{message}</b> {given ? <bdi>{given.text}</bdi> : <>{why} Not answered.</>}
-                </li>
-              );
-            })}
-          </ul>
-        </Section>
-      )}
-      {study.deviations.length > 0 && (
-        <Section aria-labelledby="deviations">
-          <h2 id="deviations">Where the work left the plan</h2>
-          <ul>
-            {study.deviations.map(({ text, notedAt }) => (
-              <li key={notedAt + text}>
-                <bdi>{text}</bdi> ({dayAndTime(notedAt)})
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
-      <Section aria-labelledby="files">
-        <h2 id="files">Take it away</h2>
-        <Files>
-          <li>
-            <div>
-              <h3>Readings as CSV</h3>
-              <p>
-                {counted(readings.length, 'reading')}, one a row, with round, order, whether it counts and why
-                not. For spreadsheets and scripts.
-              </p>
-            </div>
-            <LinkButton href={`${API}/studies/${study.id}/export.csv`} download>
-              <Download size={18} aria-hidden /> CSV
-            </LinkButton>
-          </li>
-          <li>
-            <div>
-              <h3>Study as JSON</h3>
-              <p>Plan, readings and every decision, in one document with a published schema.</p>
-            </div>
-            <LinkButton href={`${API}/studies/${study.id}/export.json`} download>
-              <Download size={18} aria-hidden /> JSON
-            </LinkButton>
-          </li>
-        </Files>
-      </Section>
+      <Pages $title={`${study.title}, ${longDay(lastReading(document))}`} />
+      <Article ref={article}>
+        {report && (
+          <ReportArticle document={document} report={report} editing={editing} pairAlpha={look.level} />
+        )}
+      </Article>
     </Sheet>
   );
 }

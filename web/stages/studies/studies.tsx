@@ -278,7 +278,7 @@ export function Studies() {
   const actions = (
     <Row>
       <FileButton
-        accept={['.json', '.csv', 'application/json', 'text/csv']}
+        accept={['.json', '.csv', '.html', 'application/json', 'text/csv', 'text/html']}
         onFile={(chosen) => void take(chosen)}
       >
         <Upload size={18} aria-hidden /> Import

@@ -1,0 +1,2 @@
+/** Version of the program, put in by the build. */
+declare const PROGRAM_VERSION: string;

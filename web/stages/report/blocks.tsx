@@ -1,0 +1,199 @@
+import { useMemo } from 'react';
+import styled from 'styled-components';
+import type { ReportBlock, ReportPicture, ReportTable } from '../../../core/report/report.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { API } from '../../app/api/client.ts';
+import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
+import { leaderBand, stripLanes } from '../../strip/lanes.ts';
+import { OverPicture, orderOver } from '../../strip/over-picture.tsx';
+import { StripPicture } from '../../strip/strip-picture.tsx';
+import { ItemName } from '../../ui/name.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+
+const Lead = styled.p`
+  font-size: var(--size-25);
+  font-weight: 680;
+  line-height: 1.25;
+  text-wrap: balance;
+  max-width: 40ch;
+`;
+
+const Text = styled.p`
+  max-width: 72ch;
+  text-wrap: pretty;
+  & + & {
+    margin-top: 10px;
+  }
+`;
+
+const List = styled.ul`
+  display: grid;
+  gap: 8px;
+  max-width: 78ch;
+  margin: 6px 0 10px;
+  padding-left: 18px;
+  list-style: disc;
+  li::marker {
+    color: var(--fern);
+  }
+`;
+
+const Photos = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(260px, 100%), 1fr));
+  gap: 18px;
+  figure {
+    margin: 0;
+    break-inside: avoid;
+  }
+  img {
+    width: 100%;
+    border-radius: var(--corner);
+  }
+  figcaption {
+    font-size: var(--size-13);
+    color: var(--quiet);
+  }
+`;
+
+/** Longer tables are broken over printed pages, and repeat their head. */
+const MOST_TOGETHER = 14;
+
+/** A table of the report: a caption, figures to the right, its head on every printed page. */
+function TableBlock({ table: { caption, head, rows, figures } }: { table: ReportTable }) {
+  const figure = (column: number) => (figures.includes(column) ? 'figure' : undefined);
+  return (
+    <Scroll
+      aria-label={caption}
+      style={{ marginBottom: 14, breakInside: rows.length > MOST_TOGETHER ? 'auto' : 'avoid' }}
+    >
+      <Table>
+        <caption>{caption}</caption>
+        <thead>
+          <tr>
+            {head.map((title, column) => (
+              <th key={title} scope="col" className={figure(column)}>
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => (
+            // Rows have no name of their own, and come anew as a whole.
+            <tr key={`${String(i)}/${row[0]?.text ?? ''}`}>
+              {row.map(({ text, mark }, column) => (
+                <td key={head[column]} className={figure(column)}>
+                  {mark === undefined ? <bdi>{text}</bdi> : <ItemName name={text} mark={mark} size={14} />}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+interface PictureProps<Of extends ReportPicture['of']> {
+  document: StudyDocument;
+  picture: Extract<ReportPicture, { of: Of }>;
+  caption: string;
+  pairAlpha: number | undefined;
+}
+
+function StripBlock({ document, picture, caption, pairAlpha }: PictureProps<'strip'>) {
+  const { measurandId, settingKey, className } = picture;
+  const measurand = document.measurands.find(({ id }) => id === measurandId);
+  // The same question as the ranking asks, so that both say the same.
+  const { data: analysis } = useAnalysis(document, measurandId, settingKey, { method: undefined, pairAlpha });
+  const lanes = useMemo(() => {
+    const group = analysis?.classes.find(({ name }) => name === className);
+    if (!measurand || !group) return [];
+    const ranked = group.analysis.ranking.flatMap(({ index }) => group.items[index] ?? []);
+    const order = [...ranked, ...group.items.filter((item) => !ranked.includes(item))];
+    return stripLanes(document, measurand, settingKey, analysis, {
+      order,
+      places: ranked.length > 0,
+      sizes: true,
+    });
+  }, [document, measurand, settingKey, className, analysis]);
+  if (!measurand || lanes.length === 0) return <p>Drawing…</p>;
+  return (
+    <StripPicture
+      label={measurand.name}
+      unit={measurand.unit}
+      lanes={lanes}
+      band={leaderBand(analysis, className, (margin) =>
+        withUnit(formatPlain(Number(margin.toPrecision(3))), measurand.unit),
+      )}
+      caption={caption}
+    />
+  );
+}
+
+function LevelsBlock({ document, picture, caption, pairAlpha }: PictureProps<'levels'>) {
+  const { measurandId, factorId, seriesKey, className } = picture;
+  const { data: over } = useOverLevels(
+    document,
+    measurandId,
+    useMemo(() => ({ factorId, key: seriesKey }), [factorId, seriesKey]),
+    { pairAlpha },
+  );
+  const group = over?.classes.find(({ name }) => name === className);
+  if (!over || !group) return <p>{caption}</p>;
+  return <OverPicture over={over} group={group} order={orderOver(group)} />;
+}
+
+/** One block of the report. */
+export function Block({
+  block,
+  document,
+  pairAlpha,
+}: {
+  block: ReportBlock;
+  document: StudyDocument;
+  pairAlpha: number | undefined;
+}) {
+  if (block.kind === 'lead') return <Lead className="lead">{block.text}</Lead>;
+  if (block.kind === 'text') {
+    return (
+      <Text>
+        <bdi>{block.text}</bdi>
+      </Text>
+    );
+  }
+  if (block.kind === 'list') {
+    return (
+      <List>
+        {block.items.map((item) => (
+          <li key={item}>
+            <bdi>{item}</bdi>
+          </li>
+        ))}
+      </List>
+    );
+  }
+  if (block.kind === 'table') return <TableBlock table={block.table} />;
+  if (block.kind === 'photos') {
+    return (
+      <Photos>
+        {block.photos.map(({ noteId, file, caption }) => (
+          <figure key={noteId}>
+            <img src={`${API}/photos/${file}`} alt={caption || 'A photo without a caption'} />
+            <figcaption>
+              <bdi>{caption}</bdi>
+            </figcaption>
+          </figure>
+        ))}
+      </Photos>
+    );
+  }
+  const { picture, caption } = block;
+  return picture.of === 'strip' ? (
+    <StripBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+  ) : (
+    <LevelsBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+  );
+}

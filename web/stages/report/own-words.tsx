@@ -1,0 +1,104 @@
+import { useState } from 'react';
+import styled from 'styled-components';
+import { type ReportPartName, numbersIn, outdatedNumbers } from '../../../core/report/report.ts';
+import type { Study } from '../../../core/model/parts.ts';
+import { listed } from '../../../core/quantity/format.ts';
+import { patchStudy } from '../../app/api/studies.ts';
+import { SavedText } from '../../app/draft-field.tsx';
+import { Button } from '../../ui/button.tsx';
+import { Note } from '../../ui/note.tsx';
+import { PRINT } from '../../ui/tokens.ts';
+
+const Words = styled.div`
+  margin: 12px 0;
+  max-width: 72ch;
+  > p {
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+  }
+`;
+
+const Unprinted = styled.div`
+  ${PRINT} {
+    display: none;
+  }
+`;
+
+/** Longest text under a part. */
+const LONGEST = 4000;
+
+/** What the tester writes under a part; a number in it that the report shows no more is pointed out. */
+export function OwnWords({
+  study,
+  under,
+  heading,
+  numbers,
+  editing,
+}: {
+  study: Study;
+  under: ReportPartName;
+  heading: string;
+  /** All numbers that the report shows. */
+  numbers: ReadonlySet<string>;
+  /** Whether texts are written, and not only read. */
+  editing: boolean;
+}) {
+  const [open, setOpen] = useState(false);
+  const words = study.report.words.find((one) => one.under === under);
+  const save = (text: string) => {
+    const others = study.report.words.filter((one) => one.under !== under);
+    const figures = [...new Set(numbersIn(text))].filter((number) => numbers.has(number)).slice(0, 200);
+    return patchStudy(study, {
+      report: {
+        ...study.report,
+        words: text.trim() === '' ? others : [...others, { under, text, figures }],
+      },
+    });
+  };
+  const outdated = words ? outdatedNumbers(words, numbers) : [];
+  if (!words && !editing) return null;
+  return (
+    <Words>
+      {editing && (words !== undefined || open) ? (
+        <Unprinted data-unprinted>
+          <SavedText
+            label={`Your words under “${heading}”`}
+            saved={words?.text ?? ''}
+            rows={4}
+            maxLength={LONGEST}
+            autoFocus={open}
+            save={save}
+          />
+        </Unprinted>
+      ) : null}
+      {editing && !words && !open && (
+        <Unprinted data-unprinted>
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              setOpen(true);
+            }}
+          >
+            Write under “{heading}”
+          </Button>
+        </Unprinted>
+      )}
+      {!editing && words && (
+        <p className="words">
+          <bdi>{words.text}</bdi>
+        </p>
+      )}
+      {outdated.length > 0 && (
+        <Unprinted data-unprinted>
+          <Note
+            tone="attention"
+            title={`${listed(outdated)} ${outdated.length === 1 ? 'is' : 'are'} not in the report any more`}
+          >
+            The readings or what counts of them changed since you wrote this. Look at the sentence again.
+          </Note>
+        </Unprinted>
+      )}
+    </Words>
+  );
+}

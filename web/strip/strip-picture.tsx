@@ -1,0 +1,196 @@
+import { scaleLinear } from 'd3-scale';
+import styled from 'styled-components';
+import { formatPlain } from '../../core/quantity/format.ts';
+import { useWidth } from '../ui/use-width.ts';
+import { FOOT, MARK_RADIUS, type StripBand, type StripLane, keptDomain, placeMarks } from './layout.ts';
+import { markColour, markOutline } from './marks.ts';
+
+const LANE = 46;
+const AXIS = 34;
+const HEAD = 20;
+/** From these widths on there is room for whole names, and for short ones; below, codes stand for them. */
+const [WIDE, MIDDLE] = [520, 360];
+/** Room for places, and for one character. */
+const [PLACES, CHARACTER] = [50, 8.6];
+
+/** Room for names in px, and how many characters of them that holds. */
+function roomForNames(width: number): { room: number; characters: number | undefined } {
+  if (width >= WIDE) return { room: 150, characters: 17 };
+  return width >= MIDDLE ? { room: 112, characters: 12 } : { room: 44, characters: undefined };
+}
+
+const shortened = (name: string, characters: number): string =>
+  name.length > characters ? `${name.slice(0, characters - 1)}…` : name;
+
+const Frame = styled.figure`
+  margin: 0;
+  min-width: 0;
+  break-inside: avoid;
+  svg {
+    display: block;
+    max-width: 100%;
+    height: auto;
+    overflow: visible;
+  }
+  text {
+    fill: var(--ink);
+    font-size: 14px;
+  }
+  .quiet {
+    fill: var(--quiet);
+    font-size: 12.5px;
+  }
+  .strong {
+    font-weight: 680;
+  }
+  figcaption {
+    margin-top: 4px;
+    font-size: var(--size-13);
+    color: var(--quiet);
+    max-width: 90ch;
+  }
+`;
+
+export interface StripPictureProps {
+  /** What is shown, for readers. */
+  label: string;
+  unit: string;
+  lanes: readonly StripLane[];
+  band?: StripBand | undefined;
+  caption: string;
+}
+
+/** The strip as a drawing of lines and outlines: sharp at any size, and without hands. */
+export function StripPicture({ label, unit, lanes, band, caption }: StripPictureProps) {
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const { room: names, characters } = roomForNames(width);
+  const placed = lanes.some(({ place }) => place !== undefined);
+  const longest = Math.max(...lanes.map(({ figure }) => figure?.length ?? 0));
+  const ends = 16 + CHARACTER * longest + (placed ? PLACES : 0);
+  const plot = Math.max(60, width - names - ends);
+  const { min, max } = keptDomain(lanes, band);
+  const scale = scaleLinear().domain([min, max]).range([0, plot]);
+  const bottom = HEAD + lanes.length * LANE;
+  const clamped = (value: number) => Math.min(plot, Math.max(0, scale(value)));
+  return (
+    <Frame ref={frame}>
+      <svg
+        width={width}
+        height={bottom + AXIS}
+        viewBox={`0 0 ${String(width)} ${String(bottom + AXIS)}`}
+        role="img"
+        aria-label={`${label}: ${lanes.map(({ name, figure, place }) => `${name} ${figure ?? ''}${place ? `, place ${place}` : ''}`).join('; ')}`}
+      >
+        <g transform={`translate(${String(names)} ${String(HEAD)})`}>
+          {band && (
+            <rect
+              x={clamped(band.from)}
+              width={Math.max(1, clamped(band.to) - clamped(band.from))}
+              height={lanes.length * LANE}
+              fill="var(--fern-soft)"
+            />
+          )}
+          {lanes.map((lane, i) => (
+            <Lane key={lane.id} lane={lane} index={i} plot={plot} toX={scale} clamped={clamped} />
+          ))}
+          <line x2={plot} y1={lanes.length * LANE} y2={lanes.length * LANE} stroke="var(--ink)" />
+          {scale.ticks(Math.max(2, Math.round(plot / 70))).map((tick) => (
+            <g key={tick} transform={`translate(${scale(tick).toFixed(1)} ${String(lanes.length * LANE)})`}>
+              <line y2={5} stroke="var(--ink)" />
+              <text className="quiet" y={18} textAnchor="middle">
+                {formatPlain(tick)}
+              </text>
+            </g>
+          ))}
+        </g>
+        <text className="quiet" x={width} y={12} textAnchor="end">
+          {placed ? 'mean, place' : 'mean'}
+        </text>
+        <text className="quiet" x={names + plot + 16} y={bottom + 18}>
+          {unit}
+        </text>
+        {lanes.map(({ id, name, code, figure, place }, i) => {
+          const y = HEAD + (i + 1) * LANE - FOOT - MARK_RADIUS + 5;
+          return (
+            <g key={id}>
+              <text className="strong" y={y}>
+                {characters === undefined ? code : shortened(name, characters)}
+                <title>{name}</title>
+              </text>
+              <text className="figure" x={width - (place === undefined ? 0 : 44)} y={y} textAnchor="end">
+                {figure}
+              </text>
+              {place !== undefined && (
+                <text className="strong" x={width} y={y} textAnchor="end">
+                  {place}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption>
+        {caption}
+        {band && ` The band: ${band.label}.`}
+      </figcaption>
+    </Frame>
+  );
+}
+
+/** More marks than this in a lane are drawn as thin strokes: a printed page shows no more. */
+const MOST_MARKS = 400;
+
+function Lane({
+  lane: { marks, mark, mean, interval },
+  index,
+  plot,
+  toX,
+  clamped,
+}: {
+  lane: StripLane;
+  index: number;
+  plot: number;
+  toX: (value: number) => number;
+  clamped: (value: number) => number;
+}) {
+  const colour = markColour(mark);
+  const foot = (index + 1) * LANE - 6;
+  const dense = marks.length > MOST_MARKS;
+  const shown = dense ? marks.filter((_, i) => i % Math.ceil(marks.length / MOST_MARKS) === 0) : marks;
+  return (
+    <g>
+      <line x2={plot} y1={(index + 1) * LANE} y2={(index + 1) * LANE} stroke="var(--rule)" />
+      {placeMarks(shown, toX, index, LANE, plot).map(({ mark: { id, out }, x, y, parked }) => (
+        <path
+          key={id}
+          d={markOutline(mark)}
+          transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) scale(${String(parked ? MARK_RADIUS * 0.8 : MARK_RADIUS)})`}
+          fill={out ? 'none' : colour}
+          fillOpacity={dense ? 0.4 : 0.85}
+          stroke={out ? colour : 'none'}
+          strokeWidth={out ? 0.3 : 0}
+        />
+      ))}
+      {interval && (
+        <line
+          x1={clamped(interval[0])}
+          x2={clamped(interval[1])}
+          y1={foot}
+          y2={foot}
+          stroke="var(--ink)"
+          strokeWidth={2}
+        />
+      )}
+      {mean !== null && (
+        <line
+          x1={clamped(mean)}
+          x2={clamped(mean)}
+          y1={foot - 5}
+          y2={foot + 5}
+          stroke="var(--ink)"
+          strokeWidth={2.5}
+        />
+      )}
+    </g>
+  );
+}
