@@ -160,7 +160,8 @@ export async function killBench(kills) {
       },
     };
     for (let kill = 1; kill <= kills; kill += 1) {
-      const moment = 60 + Math.floor(Math.random() * 400);
+      // Long enough now and then for an import to end, and to be killed in the middle of its end.
+      const moment = 60 + Math.floor(Math.random() * (kill % 4 === 0 ? 4000 : 400));
       const running = server;
       const ending = new Promise((resolve) => setTimeout(resolve, moment)).then(() => running.kill());
       const work = writers.map((writer) => write(running.api, studyId, writer));
