@@ -128,6 +128,39 @@ test('one file to hand on needs no server, is sound to axe, and is the study aga
   }
 });
 
+test('a table is copied, and a picture saved with its caption, sharp and light', async ({
+  page,
+  server,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await open(page, server);
+  await page.getByRole('button', { name: /^Take the table: Air speed/ }).click();
+  await page.getByRole('menuitem', { name: 'Copy for a spreadsheet' }).click();
+  await expect(page.getByText('The table is copied.')).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied.split('\n')[1]).toBe('1\tCalvessa 2\t3.44 ± 0.10\t7\t\t');
+  const save = async (choice: string) => {
+    await page.getByRole('button', { name: /^Take the picture: Air speed at one metre/ }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: choice, exact: true }).click(),
+    ]);
+    return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+  };
+  const svg = await save('Save as SVG');
+  expect(svg.name).toBe('air-speed-at-one-metre.svg');
+  const text = svg.bytes.toString('utf8');
+  expect(text).toContain('2 readings left out by Generalized ESD');
+  expect(text).toContain('#fdfbf5');
+  expect(text).not.toContain('var(--');
+  const png = await save('Save as PNG');
+  expect(png.bytes.subarray(1, 4).toString('latin1')).toBe('PNG');
+  // Three pixels for each on the screen.
+  expect(png.bytes.readUInt32BE(16)).toBeGreaterThan(2400);
+});
+
 for (const format of ['A4', 'Letter'] as const) {
   test(`every demo study prints on ${format}: text, page numbers, no buttons`, async ({ page, server }) => {
     test.setTimeout(180000);

@@ -4,6 +4,7 @@ import type { ClassOverLevels, LevelChange, OverLevels } from '../../../core/ana
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answerOverLevels, levelFigures } from '../../../core/report/over-levels.ts';
+import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { OverPicture, orderOver, placeAt } from '../../strip/over-picture.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { PageHead, Section } from '../../ui/page.tsx';
@@ -39,8 +40,14 @@ export function ClassOver({
         {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.
         {over.ranksOnly && ' Marks in an order have no means that count, so places alone are shown.'}
       </PageHead>
-      {!over.ranksOnly && <OverPicture over={over} group={group} order={order} />}
-      <LevelTable over={over} group={group} order={order} />
+      {!over.ranksOnly && (
+        <TakePicture what={`${measurand.name} over ${factor.name}`}>
+          <OverPicture over={over} group={group} order={order} />
+        </TakePicture>
+      )}
+      <TakeTable what="Items by level">
+        <LevelTable over={over} group={group} order={order} />
+      </TakeTable>
       {!over.ranksOnly && group.changes.some((changes) => changes.length > 0) && (
         <Section>
           <ChangeTable over={over} group={group} order={order} />
@@ -169,56 +176,58 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
           onChange={setFrom}
         />
       )}
-      <Scroll aria-label="Changes by level" style={{ marginTop: 12 }}>
-        <Table>
-          <caption>
-            Change{measurand.unit && `, ${measurand.unit}`}, with an interval that holds with all others at
-            once
-          </caption>
-          <thead>
-            <tr>
-              <th scope="col">Item</th>
-              {steps.map(([start, end]) => (
-                <th key={`${String(start)}/${String(end)}`} scope="col" className="figure">
-                  {levels[start]?.name} to {levels[end]?.name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {order.map((item) => {
-              const { id, name, mark } = group.items[item] as Item;
-              return (
-                <tr key={id}>
-                  <th scope="row">
-                    <ItemName name={name} mark={mark} size={14} />
+      <TakeTable what="Changes by level">
+        <Scroll aria-label="Changes by level" style={{ marginTop: 12 }}>
+          <Table>
+            <caption>
+              Change{measurand.unit && `, ${measurand.unit}`}, with an interval that holds with all others at
+              once
+            </caption>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                {steps.map(([start, end]) => (
+                  <th key={`${String(start)}/${String(end)}`} scope="col" className="figure">
+                    {levels[start]?.name} to {levels[end]?.name}
                   </th>
-                  {steps.map((step) => {
-                    const change = found(item, step);
-                    return (
-                      <td key={step.join('/')} className="figure">
-                        {change ? (
-                          <>
-                            <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
-                              {signed(change.difference, decimals)}
-                              {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
-                            </Change>
-                            <Small>
-                              {changeWords(change, marginText, (value) => signed(value, decimals))}
-                            </Small>
-                          </>
-                        ) : (
-                          '–'
-                        )}
-                      </td>
-                    );
-                  })}
-                </tr>
-              );
-            })}
-          </tbody>
-        </Table>
-      </Scroll>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {order.map((item) => {
+                const { id, name, mark } = group.items[item] as Item;
+                return (
+                  <tr key={id}>
+                    <th scope="row">
+                      <ItemName name={name} mark={mark} size={14} />
+                    </th>
+                    {steps.map((step) => {
+                      const change = found(item, step);
+                      return (
+                        <td key={step.join('/')} className="figure">
+                          {change ? (
+                            <>
+                              <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
+                                {signed(change.difference, decimals)}
+                                {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
+                              </Change>
+                              <Small>
+                                {changeWords(change, marginText, (value) => signed(value, decimals))}
+                              </Small>
+                            </>
+                          ) : (
+                            '–'
+                          )}
+                        </td>
+                      );
+                    })}
+                  </tr>
+                );
+              })}
+            </tbody>
+          </Table>
+        </Scroll>
+      </TakeTable>
     </>
   );
 }

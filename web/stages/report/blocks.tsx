@@ -5,6 +5,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
+import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { OverPicture, orderOver } from '../../strip/over-picture.tsx';
 import { StripPicture } from '../../strip/strip-picture.tsx';
@@ -64,35 +65,37 @@ const MOST_TOGETHER = 14;
 function TableBlock({ table: { caption, head, rows, figures } }: { table: ReportTable }) {
   const figure = (column: number) => (figures.includes(column) ? 'figure' : undefined);
   return (
-    <Scroll
-      aria-label={caption}
-      style={{ marginBottom: 14, breakInside: rows.length > MOST_TOGETHER ? 'auto' : 'avoid' }}
-    >
-      <Table>
-        <caption>{caption}</caption>
-        <thead>
-          <tr>
-            {head.map((title, column) => (
-              <th key={title} scope="col" className={figure(column)}>
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            // Rows have no name of their own, and come anew as a whole.
-            <tr key={`${String(i)}/${row[0]?.text ?? ''}`}>
-              {row.map(({ text, mark }, column) => (
-                <td key={head[column]} className={figure(column)}>
-                  {mark === undefined ? <bdi>{text}</bdi> : <ItemName name={text} mark={mark} size={14} />}
-                </td>
+    <TakeTable what={caption}>
+      <Scroll
+        aria-label={caption}
+        style={{ marginBottom: 14, breakInside: rows.length > MOST_TOGETHER ? 'auto' : 'avoid' }}
+      >
+        <Table>
+          <caption>{caption}</caption>
+          <thead>
+            <tr>
+              {head.map((title, column) => (
+                <th key={title} scope="col" className={figure(column)}>
+                  {title}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </Table>
-    </Scroll>
+          </thead>
+          <tbody>
+            {rows.map((row, i) => (
+              // Rows have no name of their own, and come anew as a whole.
+              <tr key={`${String(i)}/${row[0]?.text ?? ''}`}>
+                {row.map(({ text, mark }, column) => (
+                  <td key={head[column]} className={figure(column)}>
+                    {mark === undefined ? <bdi>{text}</bdi> : <ItemName name={text} mark={mark} size={14} />}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Scroll>
+    </TakeTable>
   );
 }
 
@@ -121,15 +124,17 @@ function StripBlock({ document, picture, caption, pairAlpha }: PictureProps<'str
   }, [document, measurand, settingKey, className, analysis]);
   if (!measurand || lanes.length === 0) return <p>Drawing…</p>;
   return (
-    <StripPicture
-      label={measurand.name}
-      unit={measurand.unit}
-      lanes={lanes}
-      band={leaderBand(analysis, className, (margin) =>
-        withUnit(formatPlain(Number(margin.toPrecision(3))), measurand.unit),
-      )}
-      caption={caption}
-    />
+    <TakePicture what={measurand.name}>
+      <StripPicture
+        label={measurand.name}
+        unit={measurand.unit}
+        lanes={lanes}
+        band={leaderBand(analysis, className, (margin) =>
+          withUnit(formatPlain(Number(margin.toPrecision(3))), measurand.unit),
+        )}
+        caption={caption}
+      />
+    </TakePicture>
   );
 }
 
@@ -143,7 +148,11 @@ function LevelsBlock({ document, picture, caption, pairAlpha }: PictureProps<'le
   );
   const group = over?.classes.find(({ name }) => name === className);
   if (!over || !group) return <p>{caption}</p>;
-  return <OverPicture over={over} group={group} order={orderOver(group)} />;
+  return (
+    <TakePicture what={`${over.measurand.name} over ${over.factor.name}`}>
+      <OverPicture over={over} group={group} order={orderOver(group)} />
+    </TakePicture>
+  );
 }
 
 /** One block of the report. */

@@ -9,6 +9,7 @@ import { blindStudy } from '../../../core/plan/blind.ts';
 import { API } from '../../app/api/client.ts';
 import { useReport } from '../../app/api/analysis.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
+import { download, fileName } from '../../app/pieces.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { tell } from '../../app/tell.ts';
@@ -23,7 +24,7 @@ import { longDay } from '../../ui/when.ts';
 import { Block } from './blocks.tsx';
 import { OwnWords } from './own-words.tsx';
 import { PartTools, show } from './part-tools.tsx';
-import { download, savedReport } from './save-report.ts';
+import { savedReport } from './save-report.ts';
 
 const Article = styled.article`
   max-width: 900px;
@@ -217,14 +218,6 @@ function PhotoChoice({ document: { study, notes } }: { document: StudyDocument }
     </Aside>
   );
 }
-
-/** A name for a file from a title. */
-const fileName = (title: string): string =>
-  title
-    .normalize('NFKD')
-    .replace(/[^\p{Letter}\p{Number}]+/gu, '-')
-    .replace(/^-|-$/g, '')
-    .toLowerCase() || 'study';
 
 /** What can be taken away: the answer in a page fit to publish, and the files. */
 export function Report() {

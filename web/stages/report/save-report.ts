@@ -47,14 +47,3 @@ export async function savedReport(article: HTMLElement, { study, readings }: Stu
   const file = reportFile({ title: study.title, article: html, colours: LIGHT_COLOURS, study: carried });
   return new Blob([file], { type: 'text/html' });
 }
-
-/** Hands a file to the tester. */
-export function download(blob: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => {
-    URL.revokeObjectURL(link.href);
-  }, 10000);
-}

@@ -1,6 +1,7 @@
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
+import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
@@ -23,86 +24,88 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
     })),
   );
   return (
-    <Scroll aria-label="Summary per item">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Item</th>
-            <th scope="col" className="figure">
-              readings
-            </th>
-            <th scope="col" className="figure">
-              count
-            </th>
-            <th scope="col" className="figure">
-              {analysis.bySize ? 'mean size' : 'mean'}
-              {measurand.unit && `, ${measurand.unit}`}
-            </th>
-            {analysis.bySize && (
+    <TakeTable what="Summary per item">
+      <Scroll aria-label="Summary per item">
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
               <th scope="col" className="figure">
-                bias
+                readings
               </th>
-            )}
-            <th scope="col" className="figure">
-              95 % interval
-            </th>
-            <th scope="col" className="figure">
-              SD
-            </th>
-            <th scope="col" className="figure">
-              CV
-            </th>
-            <th scope="col" className="figure">
-              median
-            </th>
-            <th scope="col" className="figure">
-              lowest, highest
-            </th>
-            {measurand.spec && (
               <th scope="col" className="figure">
-                within spec
+                count
               </th>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ item, own, bias, kept }) => {
-            const summary = own?.summary;
-            return (
-              <tr key={item.id}>
-                <th scope="row">
-                  <ItemName name={item.name} mark={item.mark} size={14} />
+              <th scope="col" className="figure">
+                {analysis.bySize ? 'mean size' : 'mean'}
+                {measurand.unit && `, ${measurand.unit}`}
+              </th>
+              {analysis.bySize && (
+                <th scope="col" className="figure">
+                  bias
                 </th>
-                <td className="figure">{own?.n ?? 0}</td>
-                <td className="figure">{summary?.n ?? 0}</td>
-                <td className="figure">{result(summary?.mean)}</td>
-                {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
-                <td className="figure">
-                  {summary?.interval
-                    ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
-                    : '–'}
-                </td>
-                <td className="figure">{spread(summary?.sd)}</td>
-                <td className="figure">
-                  {summary?.cv == null
-                    ? '–'
-                    : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
-                </td>
-                <td className="figure">{result(summary?.median)}</td>
-                <td className="figure">
-                  {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
-                </td>
-                {measurand.spec && (
+              )}
+              <th scope="col" className="figure">
+                95 % interval
+              </th>
+              <th scope="col" className="figure">
+                SD
+              </th>
+              <th scope="col" className="figure">
+                CV
+              </th>
+              <th scope="col" className="figure">
+                median
+              </th>
+              <th scope="col" className="figure">
+                lowest, highest
+              </th>
+              {measurand.spec && (
+                <th scope="col" className="figure">
+                  within spec
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ item, own, bias, kept }) => {
+              const summary = own?.summary;
+              return (
+                <tr key={item.id}>
+                  <th scope="row">
+                    <ItemName name={item.name} mark={item.mark} size={14} />
+                  </th>
+                  <td className="figure">{own?.n ?? 0}</td>
+                  <td className="figure">{summary?.n ?? 0}</td>
+                  <td className="figure">{result(summary?.mean)}</td>
+                  {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
                   <td className="figure">
-                    {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
-                    {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
+                    {summary?.interval
+                      ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
+                      : '–'}
                   </td>
-                )}
-              </tr>
-            );
-          })}
-        </tbody>
-      </Table>
-    </Scroll>
+                  <td className="figure">{spread(summary?.sd)}</td>
+                  <td className="figure">
+                    {summary?.cv == null
+                      ? '–'
+                      : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
+                  </td>
+                  <td className="figure">{result(summary?.median)}</td>
+                  <td className="figure">
+                    {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
+                  </td>
+                  {measurand.spec && (
+                    <td className="figure">
+                      {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
+                      {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
+                    </td>
+                  )}
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
+      </Scroll>
+    </TakeTable>
   );
 }
