@@ -33,6 +33,18 @@ test('a study is one page: answer, picture, ranking, what was left out, method',
   await expect(page.getByRole('img', { name: /^Flow over Pressure/ })).toHaveCount(1);
 });
 
+test('the screening shows what the printed uncertainty is made of', async ({ page, server }) => {
+  const { id } = await server.study();
+  await page.goto(`${server.address}/study/${id}/screen`);
+  await page.getByText('What the means are uncertain by').click();
+  const row = page
+    .getByRole('region', { name: 'Uncertainty of the means' })
+    .getByRole('row', { name: /Quillop S/ });
+  // The report prints 2.699 ± 0.084.
+  await expect(row).toContainText('0.084');
+  await expect(row).toContainText('the stated accuracy');
+});
+
 test('parts are moved and hidden, and the way back is offered', async ({ page, server }) => {
   await open(page, server);
   await page.getByRole('button', { name: 'Arrange and write' }).click();

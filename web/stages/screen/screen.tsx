@@ -25,6 +25,7 @@ import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
 import { AgreementSection } from './agreement.tsx';
+import { BudgetTable } from './budget-table.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
@@ -260,6 +261,7 @@ export function Screen() {
           <Section aria-labelledby="summary">
             <h2 id="summary">Summary of what counts</h2>
             <SummaryTable analysis={analysis} />
+            <BudgetTable analysis={analysis} />
           </Section>
           {agreement && (
             <Section aria-labelledby="agreement">

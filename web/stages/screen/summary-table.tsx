@@ -27,6 +27,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
     <TakeTable what="Summary per item">
       <Scroll aria-label="Summary per item">
         <Table>
+          <caption>Per item{measurand.unit && `, in ${measurand.unit}`}</caption>
           <thead>
             <tr>
               <th scope="col">Item</th>
