@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -232,4 +233,12 @@ export async function tabTo(page: Page, name: RegExp, presses = 80): Promise<voi
     await page.keyboard.press('Tab');
   }
   throw new Error(`no Tab led to ${String(name)}`);
+}
+
+/** What axe calls serious or critical on a page, by its rules. */
+export async function graveViolations(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id} at ${nodes.map(({ target }) => target.join(' ')).join(' | ')}`);
 }

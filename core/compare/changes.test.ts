@@ -11,6 +11,12 @@ function sample(values: readonly number[], { step = 0, shared = true } = {}): Le
   };
 }
 
+/** Hours of sleep gained under two drugs by ten patients: Student (1908); R’s data set sleep. */
+const SLEEP = [
+  [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2],
+  [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
+];
+
 describe('the changes that a page tells', () => {
   it('are those from the baseline and from level to level, each once', () => {
     expect(changesTold(3, 0)).toEqual([
@@ -30,12 +36,8 @@ describe('the changes that a page tells', () => {
 
 describe('changes from level to level', () => {
   it('of one item at two levels in rounds are the paired t-test', () => {
-    // Student’s sleep data (1908), as R’s t.test(extra ~ group, paired = TRUE) has them.
-    const [one, two] = [
-      [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2],
-      [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
-    ];
-    const [[change] = []] = levelChanges([[sample(one), sample(two)]], {
+    // R: t.test(extra ~ group, data = sleep, paired = TRUE).
+    const [[change] = []] = levelChanges([SLEEP.map((values) => sample(values))], {
       pairs: [[0, 1]],
       alpha: 0.05,
       withinRounds: true,
@@ -47,11 +49,7 @@ describe('changes from level to level', () => {
   });
   it('outside rounds are Welch’s t-test', () => {
     // R: t.test(extra ~ group, data = sleep).
-    const [one, two] = [
-      [0.7, -1.6, -0.2, -1.2, -0.1, 3.4, 3.7, 0.8, 0, 2],
-      [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
-    ];
-    const [[change] = []] = levelChanges([[sample(one), sample(two)]], {
+    const [[change] = []] = levelChanges([SLEEP.map((values) => sample(values))], {
       pairs: [[0, 1]],
       alpha: 0.05,
       withinRounds: false,

@@ -1,9 +1,9 @@
-import styled from 'styled-components';
 import { scaleLinear } from 'd3-scale';
 import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from './marks.ts';
+import { PictureFrame } from './picture-frame.ts';
 
 /** One item at one level. */
 export interface LevelPoint {
@@ -48,39 +48,6 @@ const LINE = 22;
 const MARK = 6.5;
 /** Items stand beside one another at a level, so that none hides another. */
 const APART = 7;
-
-const Frame = styled.figure`
-  margin: 0;
-  min-width: 0;
-  break-inside: avoid;
-  svg {
-    display: block;
-    max-width: 100%;
-    height: auto;
-    overflow: visible;
-  }
-  text {
-    fill: var(--ink);
-    font-size: 14px;
-  }
-  .quiet {
-    fill: var(--quiet);
-    font-size: 13px;
-  }
-  .strong {
-    font-weight: 680;
-  }
-  .turn {
-    fill: var(--rust);
-    font-size: 13px;
-  }
-  figcaption {
-    margin-top: 4px;
-    font-size: var(--size-13);
-    color: var(--quiet);
-    max-width: 90ch;
-  }
-`;
 
 /** Where levels stand along the foot: by their numbers, or evenly where these crowd or are none. */
 function placesOf(levels: LevelPictureProps['levels'], from: number, to: number) {
@@ -129,7 +96,7 @@ export function LevelPicture(props: LevelPictureProps) {
   );
   const lastName = levels.at(-1)?.name ?? '';
   return (
-    <Frame ref={frame}>
+    <PictureFrame ref={frame}>
       <svg
         width={width}
         height={HEIGHT}
@@ -205,7 +172,7 @@ export function LevelPicture(props: LevelPictureProps) {
         {axis.ratios && '; the axis grows in equal ratios'}
         {band.some(Boolean) && '; the band is as near to the best mean as the margin'}.
       </figcaption>
-    </Frame>
+    </PictureFrame>
   );
 }
 

@@ -1,9 +1,9 @@
 import { scaleLinear } from 'd3-scale';
-import styled from 'styled-components';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { FOOT, MARK_RADIUS, type StripBand, type StripLane, keptDomain, placeMarks } from './layout.ts';
 import { markColour, markOutline } from './marks.ts';
+import { PictureFrame } from './picture-frame.ts';
 
 const LANE = 46;
 const AXIS = 34;
@@ -21,35 +21,6 @@ function roomForNames(width: number): { room: number; characters: number | undef
 
 const shortened = (name: string, characters: number): string =>
   name.length > characters ? `${name.slice(0, characters - 1)}…` : name;
-
-const Frame = styled.figure`
-  margin: 0;
-  min-width: 0;
-  break-inside: avoid;
-  svg {
-    display: block;
-    max-width: 100%;
-    height: auto;
-    overflow: visible;
-  }
-  text {
-    fill: var(--ink);
-    font-size: 14px;
-  }
-  .quiet {
-    fill: var(--quiet);
-    font-size: 12.5px;
-  }
-  .strong {
-    font-weight: 680;
-  }
-  figcaption {
-    margin-top: 4px;
-    font-size: var(--size-13);
-    color: var(--quiet);
-    max-width: 90ch;
-  }
-`;
 
 export interface StripPictureProps {
   /** What is shown, for readers. */
@@ -73,7 +44,7 @@ export function StripPicture({ label, unit, lanes, band, caption }: StripPicture
   const bottom = HEAD + lanes.length * LANE;
   const clamped = (value: number) => Math.min(plot, Math.max(0, scale(value)));
   return (
-    <Frame ref={frame}>
+    <PictureFrame ref={frame}>
       <svg
         width={width}
         height={bottom + AXIS}
@@ -133,7 +104,7 @@ export function StripPicture({ label, unit, lanes, band, caption }: StripPicture
         {caption}
         {band && ` The band: ${band.label}.`}
       </figcaption>
-    </Frame>
+    </PictureFrame>
   );
 }
 
