@@ -136,6 +136,23 @@ export function simulatedStudy(
   return made;
 }
 
+/** Gives a study a numeric factor with levels 1, 2, 3 and so on, the first the baseline. */
+export function withLevels(document: StudyDocument, count: number): { factor: Factor; levels: Level[] } {
+  const { id: studyId, createdAt, updatedAt } = document.study;
+  const stamp = { studyId, version: 1, createdAt, updatedAt };
+  const factor: Factor = {
+    ...{ id: testId(), ...stamp, name: 'Pressure', kind: 'numeric', unit: 'bar', position: 1 },
+    irreversible: false,
+  };
+  const levels = Array.from({ length: count }, (_, i): Level => ({
+    ...{ id: testId(), ...stamp, factorId: factor.id, name: `${String(i + 1)} bar`, value: i + 1 },
+    ...{ baseline: i === 0, position: i + 1 },
+  }));
+  document.factors.push(factor);
+  document.levels.push(...levels);
+  return { factor, levels };
+}
+
 /** How a study over the levels of a factor is made. */
 export interface LevelledDesign {
   items: number;
@@ -157,18 +174,7 @@ export function levelledStudy(
     Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
     { rounds },
   );
-  const { id: studyId, createdAt, updatedAt } = made.document.study;
-  const stamp = { studyId, version: 1, createdAt, updatedAt };
-  const factor: Factor = {
-    ...{ id: testId(), ...stamp, name: 'Pressure', kind: 'numeric', unit: 'bar', position: 1 },
-    irreversible: false,
-  };
-  const levels = Array.from({ length: count }, (_, i): Level => ({
-    ...{ id: testId(), ...stamp, factorId: factor.id, name: `${String(i + 1)} bar`, value: i + 1 },
-    ...{ baseline: i === 0, position: i + 1 },
-  }));
-  made.document.factors.push(factor);
-  made.document.levels.push(...levels);
+  const { factor, levels } = withLevels(made.document, count);
   for (let round = 1; round <= rounds; round += 1) {
     levels.forEach(({ id: levelId }, level) => {
       made.items.forEach((_, item) => {

@@ -3,9 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
 import { METHODS } from '../compare/methods.ts';
 import { answer } from '../report/answer.ts';
-import { testStudy } from '../testing-study.ts';
+import { composeReport } from '../report/compose.ts';
+import { answerOverLevels } from '../report/over-levels.ts';
+import { testStudy, withLevels } from '../testing-study.ts';
 import { analyseStudy, compareSchools } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
+import { overLevels } from './over-levels.ts';
 
 const NAMES = ['Ama', 'Bel', 'Cor', 'Dun'];
 
@@ -120,6 +123,39 @@ describe('any study', () => {
         expect(badNumbers(said)).toEqual([]);
       }),
       { numRuns: 200 },
+    );
+  });
+  it('over the levels of a factor and in its report holds no number that is none', () => {
+    fc.assert(
+      fc.property(
+        study,
+        fc.array(fc.integer({ min: 0, max: 2 }), { minLength: 40, maxLength: 40 }),
+        (given, at) => {
+          const { document, measurand } = made(given);
+          const { factor, levels } = withLevels(document, 3);
+          document.readings.forEach((taken, i) => {
+            taken.levels = [{ factorId: factor.id, levelId: levels[at[i] ?? 0]?.id as string }];
+          });
+          const over = overLevels(document, measurand.id, factor.id);
+          expect(badNumbers(over)).toEqual([]);
+          for (const group of over?.classes ?? []) {
+            for (const { interval, difference } of group.changes.flat()) {
+              if (!interval) continue;
+              expect(difference).toBeGreaterThanOrEqual(interval[0]);
+              expect(difference).toBeLessThanOrEqual(interval[1]);
+            }
+            if (over)
+              expect(JSON.stringify(answerOverLevels(over, group))).not.toMatch(/NaN|undefined|Infinity/);
+          }
+          const report = composeReport(document, {
+            soFar: true,
+            when: (instant) => instant,
+            program: '1.0.0',
+          });
+          expect(JSON.stringify(report)).not.toMatch(/NaN|undefined|Infinity/);
+        },
+      ),
+      { numRuns: 150 },
     );
   });
   it('is looked at by all schools without one that fails', () => {
