@@ -63,7 +63,7 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
       <p style={{ marginTop: 8 }}>
         {marks
           ? 'All comparisons hold at once: nobody is called ahead by chance in more than one study of twenty.'
-          : `All intervals of differences hold at once, with ${confidence(analysis?.classes[0]?.analysis.pairAlpha)} confidence.`}{' '}
+          : `All intervals of differences hold at once, with ${confidence(analysis?.classes[0]?.analysis.pairAlpha)} confidence${analysis?.setting.words ? ` at ${analysis.setting.words}: the settings share the chance of an error` : ''}.`}{' '}
         Order of the runs from seed {document.study.seed}.
       </p>
     </Aside>
