@@ -12,7 +12,7 @@ test('a finding is answered, the answer reaches the report, and can be changed',
   await expect(page.getByRole('heading', { name: 'Looked at' })).toBeVisible();
   await expect(page.getByText('Flour of the item before; cleaned since')).toBeVisible();
   await page.goto(`${server.address}/study/${id}/report`);
-  const noticed = page.getByRole('region', { name: 'What was noticed, and what the tester says to it' });
+  const noticed = page.getByRole('region', { name: 'What was noticed' });
   await expect(noticed.getByText('Flour of the item before; cleaned since')).toBeVisible();
   await page.goto(`${server.address}/study/${id}/screen`);
   await page.getByRole('button', { name: 'Change the answer' }).click();

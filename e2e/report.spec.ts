@@ -147,6 +147,11 @@ test('a table is copied, and a picture saved with its caption, sharp and light',
   await expect(page.getByText('The table is copied.')).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());
   expect(copied.split('\n')[1]).toBe('1\tCalvessa 2\t3.44 ± 0.10\t7\t\t');
+  await page.getByRole('button', { name: 'Copy the answer' }).click();
+  await expect(page.getByText('The answer is copied.')).toBeVisible();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(
+    'Desk fans\nWhich desk fan moves the most air at one metre, at full speed?\nCalvessa 2 is first. Quillop S is last.',
+  );
   const save = async (choice: string) => {
     await page.getByRole('button', { name: /^Take the picture: Air speed at one metre/ }).click();
     const [file] = await Promise.all([
@@ -167,18 +172,15 @@ test('a table is copied, and a picture saved with its caption, sharp and light',
   expect(png.bytes.readUInt32BE(16)).toBeGreaterThan(2400);
 });
 
-for (const format of ['A4', 'Letter'] as const) {
-  test(`every demo study prints on ${format}: text, page numbers, no buttons`, async ({ page, server }) => {
+for (const [format, titles] of [
+  ['A4', ['Desk fans', 'Tap aerators', 'Flour sieves', 'Kitchen thermometers', 'Lawn sprinklers']],
+  ['Letter', ['Desk fans', 'Tap aerators']],
+] as const) {
+  test(`demo studies print on ${format}: text, page numbers, no buttons`, async ({ page, server }) => {
     test.setTimeout(180000);
     const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-print-'));
     try {
-      for (const title of [
-        'Desk fans',
-        'Tap aerators',
-        'Flour sieves',
-        'Kitchen thermometers',
-        'Lawn sprinklers',
-      ]) {
+      for (const title of titles) {
         await open(page, server, title);
         await expect(page.getByText('Drawing…')).toHaveCount(0);
         const pdf = path.join(folder, 'report.pdf');

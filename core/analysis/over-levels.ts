@@ -115,7 +115,7 @@ export function overLevels(
   // Levels at which nothing was read are not shown.
   const read = all.flatMap((level, i) => {
     const setting = series.settings[i];
-    const analysis = settings.find((one) => one.setting.key === setting?.key);
+    const analysis = settings.find((analysed) => analysed.setting.key === setting?.key);
     return analysis ? [{ level, analysis }] : [];
   });
   const levels = read.map(({ level }) => level);
@@ -267,7 +267,7 @@ function turnsOf(
   for (let a = 0; a < items.length; a += 1) {
     for (let b = a + 1; b < items.length; b += 1) {
       const leads = levels.map((group) => {
-        const pair = group?.analysis.pairs.find((one) => one.a === a && one.b === b);
+        const pair = group?.analysis.pairs.find((candidate) => candidate.a === a && candidate.b === b);
         const settled = pair?.verdict.endsWith('ahead') ?? false;
         return pair && pair.lead !== 0 ? { side: Math.sign(pair.lead), settled } : undefined;
       });

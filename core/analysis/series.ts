@@ -15,16 +15,16 @@ export interface SettingSeries {
 export function settingSeries(document: StudyDocument, { levels }: FactorLevels): SettingSeries[] {
   const series = new Map<string, SettingSeries>();
   for (const setting of settingsRead(document)) {
-    const at = levels.findIndex((level) => setting.levels.includes(level));
-    if (at === -1) continue;
-    const others = setting.levels.filter((level) => level !== levels[at]);
+    const place = levels.findIndex((level) => setting.levels.includes(level));
+    if (place === -1) continue;
+    const others = setting.levels.filter((level) => level !== levels[place]);
     const key = settingKey(others.map(({ id }) => id));
     const found = series.get(key) ?? {
       key,
       words: settingWords(others),
       settings: levels.map(() => undefined),
     };
-    found.settings[at] = setting;
+    found.settings[place] = setting;
     series.set(key, found);
   }
   return [...series.values()].filter(({ settings }) => settings.filter(Boolean).length > 1);

@@ -249,8 +249,10 @@ function overSettings(checks: readonly { words: string; checked: Checked }[]): C
       ? known.map(({ words, checked }) => `At ${words}: ${lowered(checked.sentence)}`).join(' ')
       : (['holds', 'contradicted', 'not contradicted'] as const)
           .flatMap((of) => {
-            const at = told(of);
-            return at.length === 0 ? [] : [`${capital(of)} at ${listed(at.map(({ words }) => words))}.`];
+            const settings = told(of);
+            return settings.length === 0
+              ? []
+              : [`${capital(of)} at ${listed(settings.map(({ words }) => words))}.`];
           })
           .join(' ');
   return { outcome, sentence };

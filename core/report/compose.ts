@@ -211,7 +211,7 @@ function levelTable(over: OverLevels): ReportTable[] {
         { text: group.items[index]?.name ?? '', mark: group.items[index]?.mark ?? 0 },
         ...group.levels.map((level): ReportCell => {
           const mean = level?.analysis.items[index]?.placedBy;
-          const entry = level?.analysis.ranking.find((one) => one.index === index);
+          const entry = level?.analysis.ranking.find((ranked) => ranked.index === index);
           if (mean == null && !entry) return { text: '–' };
           const where = entry ? `(${placeOf(entry)})` : '';
           return { text: over.ranksOnly ? where : `${result(mean)} ${where}`.trim() };
@@ -243,7 +243,7 @@ function claims(document: StudyDocument): ReportBlock[] {
   };
   const items = measurandsInOrder(document).flatMap(({ id }) =>
     checkClaims(document, id).map(({ claimId, outcome, sentence }) => {
-      const claim = document.claims.find((one) => one.id === claimId);
+      const claim = document.claims.find(({ id }) => id === claimId);
       const source = claim?.source ? ` (${claim.source})` : '';
       return `${claim ? claimWords(claim, document) : ''}${source}. ${outcomes[outcome] ?? ''}. ${sentence}`;
     }),
@@ -504,7 +504,7 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
   const { study } = document;
   const told = toldOf(document, options);
   const deciding = told.find(({ measurand }) => isRanked(measurand)) ?? told[0];
-  const rest = told.filter((one) => one !== deciding);
+  const rest = told.filter((entry) => entry !== deciding);
   const blocks: Record<ReportPartName, ReportBlock[]> = {
     answer: deciding
       ? sentences(deciding, options.soFar).map((text) => ({ kind: 'lead', text }))

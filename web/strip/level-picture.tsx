@@ -77,8 +77,8 @@ export function LevelPicture(props: LevelPictureProps) {
   const end = narrow ? SHORT_END : END;
   const inset = Math.min(60, (APART * lines.length) / 2 + 14);
   const right = width - end;
-  const foot = placesOf(levels, LEFT + inset, right - inset);
-  const points = lines.flatMap(({ points: own }) => own.filter((point) => point !== undefined));
+  const scale = placesOf(levels, LEFT + inset, right - inset);
+  const points = lines.flatMap((line) => line.points.filter((point) => point !== undefined));
   if (points.length === 0) return null;
   const axis = valueAxis(
     points.map(({ mean }) => mean),
@@ -86,10 +86,11 @@ export function LevelPicture(props: LevelPictureProps) {
     { from: HEIGHT - FOOT, to: TOP, count: 6, ratios: true },
   );
   const { place: y } = axis;
-  const x = (level: number, line: number) => foot.place(level) + (line - (lines.length - 1) / 2) * APART;
-  const last = (own: LevelLine) => own.points.findLast((point) => point !== undefined);
+  const x = (level: number, line: number) => scale.place(level) + (line - (lines.length - 1) / 2) * APART;
+  const lastPoint = ({ points: read }: Pick<LevelLine, 'points'>) =>
+    read.findLast((point) => point !== undefined);
   const labels = spreadLabels(
-    lines.map((own) => y(last(own)?.mean ?? axis.low)),
+    lines.map((line) => y(lastPoint(line)?.mean ?? axis.low)),
     LINE,
     TOP - 4,
     HEIGHT - FOOT + 6,
@@ -104,7 +105,7 @@ export function LevelPicture(props: LevelPictureProps) {
         role="img"
         aria-label={`${label}. The table below has the figures.`}
       >
-        <Band band={band} place={foot.place} y={y} from={LEFT} to={right} />
+        <Band band={band} place={scale.place} y={y} from={LEFT} to={right} />
         {axis.ticks.map((tick) => (
           <g key={tick}>
             <line x1={LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
@@ -114,16 +115,16 @@ export function LevelPicture(props: LevelPictureProps) {
           </g>
         ))}
         {levels.map(({ name }, level) => (
-          <text key={name} className="strong" x={foot.place(level)} y={HEIGHT - 8} textAnchor="middle">
+          <text key={name} className="strong" x={scale.place(level)} y={HEIGHT - 8} textAnchor="middle">
             {name}
           </text>
         ))}
-        {foot.numeric &&
+        {scale.numeric &&
           turns.map(({ at, words }, i) => (
             <g key={words}>
               <line
-                x1={foot.byValue(at)}
-                x2={foot.byValue(at)}
+                x1={scale.byValue(at)}
+                x2={scale.byValue(at)}
                 y1={TOP + 4 + 16 * i}
                 y2={HEIGHT - FOOT}
                 stroke="var(--rust)"
@@ -131,35 +132,35 @@ export function LevelPicture(props: LevelPictureProps) {
               />
               <text
                 className="turn"
-                x={foot.byValue(at)}
+                x={scale.byValue(at)}
                 y={TOP - 2 + 16 * i}
-                textAnchor={foot.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
+                textAnchor={scale.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
               >
                 {words}
               </text>
             </g>
           ))}
-        {lines.map((own, line) => (
-          <ItemLine key={own.id} line={own} x={(level) => x(level, line)} y={y} />
+        {lines.map((line, place) => (
+          <ItemLine key={line.id} line={line} x={(level) => x(level, place)} y={y} />
         ))}
         <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
           {narrow ? 'place' : `at ${lastName}, place`}
         </text>
-        {lines.map(({ id, name, code, place, ...own }, line) => {
-          const at = (labels[line] as number) + 5;
-          const point = last({ id, name, code, place, ...own });
+        {lines.map(({ id, name, code, place, points: read }, line) => {
+          const foot = (labels[line] as number) + 5;
+          const point = lastPoint({ points: read });
           return (
             <g key={id}>
-              <text className="strong" x={right + 8} y={at}>
+              <text className="strong" x={right + 8} y={foot}>
                 {narrow ? code : name.length > 18 ? `${name.slice(0, 17)}…` : name}
                 <title>{name}</title>
               </text>
               {!narrow && (
-                <text className="figure" x={width - 52} y={at} textAnchor="end">
+                <text className="figure" x={width - 52} y={foot} textAnchor="end">
                   {point ? formatNumber(point.mean, decimals) : '–'}
                 </text>
               )}
-              <text className="strong" x={width} y={at} textAnchor="end">
+              <text className="strong" x={width} y={foot} textAnchor="end">
                 {place}
               </text>
             </g>

@@ -83,7 +83,7 @@ function TableBlock({ table: { caption, head, rows, figures } }: { table: Report
           </thead>
           <tbody>
             {rows.map((row, i) => (
-              // Rows have no name of their own, and come anew as a whole.
+              // Rows have no name, and are made again as a whole.
               <tr key={`${String(i)}/${row[0]?.text ?? ''}`}>
                 {row.map(({ text, mark }, column) => (
                   <td key={head[column]} className={figure(column)}>

@@ -12,15 +12,21 @@ import { PRINT } from '../../ui/tokens.ts';
 const Words = styled.div`
   margin: 12px 0;
   max-width: 72ch;
-  > p {
-    white-space: pre-wrap;
-    overflow-wrap: anywhere;
-  }
 `;
 
 const Unprinted = styled.div`
   ${PRINT} {
     display: none;
+  }
+`;
+
+/** The text as it is read; while it is written, its field stands in its place on the screen and not on paper. */
+const Told = styled.p<{ $beside: boolean }>`
+  display: ${({ $beside }) => ($beside ? 'none' : 'block')};
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+  ${PRINT} {
+    display: block;
   }
 `;
 
@@ -44,9 +50,9 @@ export function OwnWords({
   editing: boolean;
 }) {
   const [open, setOpen] = useState(false);
-  const words = study.report.words.find((one) => one.under === under);
+  const words = study.report.words.find((entry) => entry.under === under);
   const save = (text: string) => {
-    const others = study.report.words.filter((one) => one.under !== under);
+    const others = study.report.words.filter((entry) => entry.under !== under);
     const figures = [...new Set(numbersIn(text))].filter((number) => numbers.has(number)).slice(0, 200);
     return patchStudy(study, {
       report: {
@@ -84,10 +90,10 @@ export function OwnWords({
           </Button>
         </Unprinted>
       )}
-      {!editing && words && (
-        <p className="words">
+      {words && (
+        <Told className="words" $beside={editing}>
           <bdi>{words.text}</bdi>
-        </p>
+        </Told>
       )}
       {outdated.length > 0 && (
         <Unprinted data-unprinted>

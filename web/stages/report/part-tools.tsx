@@ -27,7 +27,7 @@ function change(study: Study, report: Partial<Study['report']>, done: string): v
 export const show = (study: Study, name: ReportPartName, heading: string): void => {
   change(
     study,
-    { hidden: study.report.hidden.filter((one) => one !== name) },
+    { hidden: study.report.hidden.filter((part) => part !== name) },
     `“${heading}” is shown again.`,
   );
 };
@@ -49,7 +49,7 @@ export function PartTools({
   const move = (by: 1 | -1) => {
     const other = shown[place + by];
     if (other === undefined) return;
-    const order = partsInOrder(study.report.order).filter((one) => one !== name);
+    const order = partsInOrder(study.report.order).filter((part) => part !== name);
     order.splice(order.indexOf(other) + (by === 1 ? 1 : 0), 0, name);
     change(study, { order }, `“${heading}” was moved ${by === 1 ? 'down' : 'up'}.`);
   };

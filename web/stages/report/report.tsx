@@ -1,4 +1,4 @@
-import { Download, FileText, Printer } from 'lucide-react';
+import { Copy, Download, FileText, Printer } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import styled, { createGlobalStyle } from 'styled-components';
 import type { ComposedReport, ReportPart } from '../../../core/report/report.ts';
@@ -19,6 +19,7 @@ import { CheckBox } from '../../ui/check-box.tsx';
 import { LinkButton } from '../../ui/link-button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside, PageHead, Sheet } from '../../ui/page.tsx';
+import { toast } from '../../ui/toast.tsx';
 import { PRINT } from '../../ui/tokens.ts';
 import { longDay } from '../../ui/when.ts';
 import { Block } from './blocks.tsx';
@@ -122,7 +123,7 @@ function PartBlocks({
   pairAlpha: number | undefined;
 }) {
   const blocks = part.blocks.map((block, i) => (
-    // Blocks come anew as a whole.
+    // Blocks are made again as a whole.
     <Block key={`${block.kind}/${String(i)}`} block={block} document={document} pairAlpha={pairAlpha} />
   ));
   if (part.name !== 'others') return blocks;
@@ -204,7 +205,7 @@ function PhotoChoice({ document: { study, notes } }: { document: StudyDocument }
           key={id}
           isSelected={study.report.photos.includes(id)}
           onChange={(chosen) => {
-            const others = study.report.photos.filter((one) => one !== id);
+            const others = study.report.photos.filter((noteId) => noteId !== id);
             tell(
               patchStudy(study, {
                 report: { ...study.report, photos: chosen ? [...others, id] : others },
@@ -217,6 +218,15 @@ function PhotoChoice({ document: { study, notes } }: { document: StudyDocument }
       ))}
     </Aside>
   );
+}
+
+/** The answer as text, for a letter or a post. */
+async function copyAnswer({ title, question, parts }: ComposedReport): Promise<void> {
+  const leads = parts.flatMap(({ blocks }) =>
+    blocks.flatMap((block) => (block.kind === 'lead' ? [block.text] : [])),
+  );
+  await navigator.clipboard.writeText([title, question, ...leads].filter(Boolean).join('\n'));
+  toast({ text: 'The answer is copied.' });
 }
 
 /** What can be taken away: the answer in a page fit to publish, and the files. */
@@ -268,6 +278,14 @@ export function Report() {
               <FileText size={18} aria-hidden /> One file to hand on
             </Button>
             <p>A page that opens anywhere, with the study inside it; it can be imported again.</p>
+            <Button
+              isDisabled={!report}
+              onPress={() => {
+                if (report) tell(copyAnswer(report));
+              }}
+            >
+              <Copy size={18} aria-hidden /> Copy the answer
+            </Button>
             <Button
               tone={editing ? 'go' : 'plain'}
               onPress={() => {
