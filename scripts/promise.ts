@@ -213,7 +213,7 @@ if (worst.length > 0) {
   );
 }
 
-/** A study in which no item changes from level to level, and all are equal: what is told of it over its levels is false. */
+/** A study of equal items that do not change from level to level: whoever is said to change or to be ahead is a false one. */
 function levelsStudy(design: Design, levels: number, random: SeededRandom) {
   const { items, readings } = design;
   const drawn = Array.from({ length: levels }, () =>

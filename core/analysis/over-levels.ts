@@ -1,4 +1,4 @@
-import { type LevelSample, changesTold, levelChanges } from '../compare/changes.ts';
+import { type LevelSample, changesShown, levelChanges } from '../compare/changes.ts';
 import type { PairDifference } from '../compare/method.ts';
 import { type TwoWay, twoWay } from '../compare/two-way.ts';
 import { verdictOf } from '../compare/verdict.ts';
@@ -81,7 +81,7 @@ export interface OverLevels {
   measurand: Measurand;
   factor: Factor;
   levels: Level[];
-  /** Index of the level that changes are told from. */
+  /** Index of the level that changes start from. */
   baseline: number;
   /** Whether every level is a number, and each is another one. */
   numeric: boolean;
@@ -154,9 +154,9 @@ function classOver(
 ): ClassOverLevels {
   const items = levels.find(Boolean)?.items ?? [];
   const samples = items.map((item) => keys.map((key) => sampleOf(over, screened, item, key)));
-  const told = screened.ranksOnly ? [] : changesTold(levels.length, over.baseline);
+  const shown = screened.ranksOnly ? [] : changesShown(levels.length, over.baseline);
   const differences = levelChanges(samples, {
-    pairs: told,
+    pairs: shown,
     alpha,
     // Energies, and rounds in which a rule leaves gaps on purpose, do not add up within rounds.
     withinRounds:

@@ -3,10 +3,11 @@ import { ALPHA } from '../model/alpha.ts';
 import { value } from '../forms/value.ts';
 import { type SeededRandom, seededRandom } from '../random/seeded.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { testId, testStudy } from '../testing-study.ts';
+import { levelledStudy, testId, testStudy } from '../testing-study.ts';
 import { analyse } from './analyse.ts';
 import { analyseStudy } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
+import { overLevels } from './over-levels.ts';
 
 interface Design {
   items: number;
@@ -67,6 +68,38 @@ describe('studies with nothing to find, judged as the pages judge them, name a w
   ])('%s', (_what, design) => {
     expect(falseWinners(design, 500, 3)).toBeLessThan(0.05 + 0.03);
   });
+});
+
+describe('studies of equal items that no level changes', () => {
+  it.each<[string, number, number, number, (item: number) => number]>([
+    ['three items at three levels', 3, 3, 4, equal],
+    ['unequal spreads', 5, 2, 5, graded],
+    ['one wild item', 4, 2, 4, wild],
+  ])(
+    'say that one does, or that one is ahead, in one of twenty at most: %s',
+    (_what, items, levels, rounds, sd) => {
+      const random = seededRandom(17);
+      const studies = 250;
+      let [changed, ahead] = [0, 0];
+      for (let study = 0; study < studies; study += 1) {
+        const drift = Array.from({ length: rounds }, () => 4 * random.normal());
+        const { document, measurand, factor } = levelledStudy(
+          { items, levels, rounds, decimals: 3 },
+          ({ item, round }) => 50 + (drift[round - 1] as number) + sd(item) * random.normal(),
+        );
+        measurand.rule = DEFAULT_RULE;
+        measurand.direction = { kind: 'higher', target: null };
+        const group = overLevels(document, measurand.id, factor.id)?.classes[0];
+        if (group?.changes.flat().some(({ verdict }) => verdict === 'rises' || verdict === 'falls'))
+          changed += 1;
+        const pairs = group?.levels.flatMap((level) => level?.analysis.pairs ?? []);
+        if (pairs?.some(({ verdict }) => verdict.endsWith('ahead'))) ahead += 1;
+      }
+      // Three standard errors of the simulation are left to chance.
+      expect(changed / studies).toBeLessThan(0.05 + 0.041);
+      expect(ahead / studies).toBeLessThan(0.05 + 0.041);
+    },
+  );
 });
 
 describe('a study as a page judges it', () => {

@@ -1,4 +1,5 @@
 import { ALPHA } from '../model/alpha.ts';
+import type { ClaimOutcome } from './outcome.ts';
 import {
   type ClassAnalysis,
   type MeasurandAnalysis,
@@ -15,10 +16,6 @@ import { factorLevels } from '../plan/grid.ts';
 import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
 import { convert } from '../quantity/units.ts';
 import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
-
-/** What the readings say of a claim: borne out, contradicted, neither yet, one at one level and another at another, or nothing. */
-export type ClaimOutcome =
-  'holds' | 'contradicted' | 'not contradicted' | 'depends on the level' | 'no readings';
 
 export interface CheckedClaim {
   claimId: string;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../random/seeded.ts';
 import { summarise } from '../summary/summary.ts';
-import { type LevelSample, changesTold, levelChanges } from './changes.ts';
+import { type LevelSample, changesShown, levelChanges } from './changes.ts';
 
 function sample(values: readonly number[], { step = 0, shared = true } = {}): LevelSample {
   const kept = Float64Array.from(values);
@@ -17,20 +17,20 @@ const SLEEP = [
   [1.9, 0.8, 1.1, 0.1, -0.1, 4.4, 5.5, 1.6, 4.6, 3.4],
 ];
 
-describe('the changes that a page tells', () => {
+describe('the changes that a page shows', () => {
   it('are those from the baseline and from level to level, each once', () => {
-    expect(changesTold(3, 0)).toEqual([
+    expect(changesShown(3, 0)).toEqual([
       [0, 1],
       [0, 2],
       [1, 2],
     ]);
     // From the baseline back to the level before it is a step already.
-    expect(changesTold(3, 2)).toEqual([
+    expect(changesShown(3, 2)).toEqual([
       [2, 0],
       [2, 1],
       [0, 1],
     ]);
-    expect(changesTold(1, 0)).toEqual([]);
+    expect(changesShown(1, 0)).toEqual([]);
   });
 });
 
@@ -59,7 +59,7 @@ describe('changes from level to level', () => {
   });
   it('say nothing of a level that was not read, and only the difference of single readings', () => {
     const [changes] = levelChanges([[sample([1]), undefined, sample([4])]], {
-      pairs: changesTold(3, 0),
+      pairs: changesShown(3, 0),
       alpha: 0.05,
       withinRounds: true,
     });
@@ -95,7 +95,7 @@ describe('changes from level to level', () => {
     const changes = (factor: number) =>
       levelChanges(
         values.map((levels) => levels.map((level) => sample(level.map((value) => value * factor)))),
-        { pairs: changesTold(3, 0), alpha: 0.05, withinRounds: true },
+        { pairs: changesShown(3, 0), alpha: 0.05, withinRounds: true },
       ).flat();
     changes(1024).forEach((change, i) => {
       expect(change?.p).toBeCloseTo(changes(1)[i]?.p as number, 9);

@@ -15,7 +15,7 @@ export interface LevelSample {
 }
 
 export interface ChangesOptions {
-  /** Which levels are compared: indices of the one that a change is told from, and of the one that it leads to. */
+  /** Which levels are compared: indices of the level that a change starts from, and of the level that it leads to. */
   pairs: readonly (readonly [from: number, to: number])[];
   /** Chance that any interval of any item misses, 0 < alpha < 1. */
   alpha: number;
@@ -118,15 +118,15 @@ export function levelChanges(
   );
 }
 
-/** The changes that a page tells: from the baseline to each level, and from each to the next, each once. */
-export function changesTold(levels: number, baseline: number): [number, number][] {
-  const told = new Map<string, [number, number]>();
+/** The changes that a page shows: from the baseline to each level, and from each to the next, each once. */
+export function changesShown(levels: number, baseline: number): [number, number][] {
+  const shown = new Map<string, [number, number]>();
   for (let level = 0; level < levels; level += 1) {
-    if (level !== baseline) told.set(`${String(baseline)}/${String(level)}`, [baseline, level]);
+    if (level !== baseline) shown.set(`${String(baseline)}/${String(level)}`, [baseline, level]);
   }
   for (let level = 1; level < levels; level += 1) {
-    const known = told.has(`${String(level)}/${String(level - 1)}`);
-    if (!known) told.set(`${String(level - 1)}/${String(level)}`, [level - 1, level]);
+    const known = shown.has(`${String(level)}/${String(level - 1)}`);
+    if (!known) shown.set(`${String(level - 1)}/${String(level)}`, [level - 1, level]);
   }
-  return [...told.values()];
+  return [...shown.values()];
 }

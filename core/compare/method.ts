@@ -63,6 +63,8 @@ export interface Comparison {
 export interface PairMethod {
   name: PairMethodName;
   label: string;
+  /** Who published it, and when. */
+  source: string;
   /** Why it is used, in one sentence for the tester. */
   because: string;
   /** What it takes for granted, in one sentence. */

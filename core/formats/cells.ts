@@ -4,6 +4,10 @@ const RUNS = /^[=+\-@\t\r']/;
 /** A text as a cell that no spreadsheet runs: a ' stands before what looks like a formula. */
 export const harmlessCell = (text: string): string => (RUNS.test(text) ? `'${text}` : text);
 
+/** A text as it stands in HTML, between tags or in a quoted attribute. */
+export const htmlText = (text: string): string =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+
 /** The text of a cell that was made harmless. */
 export const cellText = (cell: string): string =>
   cell.startsWith("'") && RUNS.test(cell.slice(1)) ? cell.slice(1) : cell;

@@ -1,3 +1,4 @@
+import { htmlText } from './cells.ts';
 import { STUDY_FORMAT } from '../model/study-format.ts';
 
 /** What a report file is made of. */
@@ -11,9 +12,6 @@ export interface ReportFile {
   study?: { json: string; csv: string } | undefined;
   language?: string;
 }
-
-const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 const OPENING = `<script type="application/json" id="${STUDY_FORMAT}">`;
 const CLOSING = '</script>';
@@ -63,11 +61,11 @@ export function reportFile({ title, article, colours, study, language = 'en' }: 
     .join(';');
   const csv = study && `data:text/csv;charset=utf-8,${encodeURIComponent(study.csv)}`;
   return `<!DOCTYPE html>
-<html lang="${escaped(language)}">
+<html lang="${htmlText(language)}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width,initial-scale=1">
-<title>${escaped(title)}</title>
+<title>${htmlText(title)}</title>
 <style>:root{${variables};color-scheme:light}${STYLE}</style>
 </head>
 <body>

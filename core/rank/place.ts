@@ -14,6 +14,10 @@ export interface Place {
   placeHigh: number;
 }
 
+/** Place or place range as printed: “2” or “2–4”. */
+export const placeRange = ({ placeLow, placeHigh }: Pick<Place, 'placeLow' | 'placeHigh'>): string =>
+  placeLow === placeHigh ? String(placeLow) : `${String(placeLow)}–${String(placeHigh)}`;
+
 /**
  * Places by merit, with the range that the verdicts allow: 1 + the number of items ahead of it, to k − the number
  * that it is ahead of. A place by merit that lies outside its range is taken into it.

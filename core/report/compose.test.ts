@@ -9,9 +9,10 @@ import { inspectStudy } from '../analysis/inspect-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
 import { REPORT_PARTS } from '../model/words.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { testStudy } from '../testing-study.ts';
+import { levelledStudy, testId, testStudy, withLevels } from '../testing-study.ts';
 import { answer } from './answer.ts';
-import { composeReport, meanWords } from './compose.ts';
+import { composeReport } from './compose.ts';
+import { meanWords } from './results.ts';
 import { type ReportPart, numbersIn, outdatedNumbers, partsInOrder, reportNumbers } from './report.ts';
 
 const DEMOS = { deskFans, flourSieves, kitchenThermometers, lawnSprinklers, tapAerators };
@@ -66,6 +67,44 @@ describe('the report of a study', () => {
     expect(texts(report.parts.find(({ name }) => name === 'ranking'))[0]).toBe(
       'Korre Eco | 4.13 (1) | 17.33 (1–5) | 4.50 (1)',
     );
+  });
+  it('tells every setting of a second factor, none in silence', () => {
+    const made = levelledStudy(
+      { items: 2, levels: 2, rounds: 4 },
+      ({ item, level, round }) => 10 * item + level + 0.01 * ((3 * item + 2 * level + round) % 4),
+    );
+    made.measurand.direction = { kind: 'higher', target: null };
+    const other = withLevels(made.document, 2);
+    Object.assign(other.factor, { name: 'Lid', position: 2 });
+    other.levels.forEach((level, i) => (level.name = i === 0 ? 'open' : 'shut'));
+    const [open, shut] = other.levels;
+    const again = made.document.readings.map((reading) => ({
+      ...reading,
+      id: testId(),
+      levels: [...reading.levels, { factorId: other.factor.id, levelId: shut?.id as string }],
+    }));
+    for (const reading of made.document.readings) {
+      reading.levels = [...reading.levels, { factorId: other.factor.id, levelId: open?.id as string }];
+    }
+    made.document.readings.push(...again);
+    expect(texts(part(made.document, 'answer'))).toEqual([
+      'open: Item 2 is first at both 1 bar and 2 bar.',
+      'shut: Item 2 is first at both 1 bar and 2 bar.',
+    ]);
+    expect(part(made.document, 'picture')?.blocks).toHaveLength(2);
+    expect(part(made.document, 'ranking')?.blocks).toHaveLength(2);
+  });
+  it('names the sources of what was used, and the confidence of a look', () => {
+    const words = (document: StudyDocument, pairAlpha?: number) =>
+      texts(
+        composeReport(document, { ...OPTIONS, pairAlpha }).parts.find(({ name }) => name === 'method'),
+      ).join(' ');
+    expect(words(demo('deskFans'))).toContain('Rosner 1983; Smyth 2004; Šidák 1967; Tamhane 1979');
+    expect(words(demo('deskFans'))).toContain('with 95 % confidence');
+    expect(words(demo('deskFans'), 0.00305)).toContain('with 99.7 % confidence');
+    const plain = demo('deskFans');
+    for (const measurand of plain.measurands) measurand.rule = { ...measurand.rule, name: 'none' };
+    expect(words(plain)).not.toContain('Rosner');
   });
   it('lists what was left out, by what and why', () => {
     expect(texts(part(demo('deskFans'), 'left-out'))).toContain(

@@ -1,6 +1,7 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { ClassOverLevels, LevelChange, OverLevels, Turn } from '../analysis/over-levels.ts';
 import { capital, counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import { placeRange } from '../rank/place.ts';
 import { type Answer, type PlainNote, standsOutSentence } from './answer.ts';
 import { type Figures, figuresOf } from './figures.ts';
 
@@ -10,6 +11,30 @@ export const levelFigures = ({ levels }: ClassOverLevels): Figures =>
     items: levels.flatMap((group) => group?.analysis.items ?? []),
     step: levels.find(Boolean)?.analysis.step ?? 0,
   });
+
+/** Place of an item at a level, as its ranking has it. */
+export function placeAt(group: ClassOverLevels, level: number, item: number): string {
+  const entry = group.levels[level]?.analysis.ranking.find(({ index }) => index === item);
+  return entry ? placeRange(entry) : '–';
+}
+
+/** Items by their place at the last level at which they were read; those without one last. */
+export function orderOver(group: ClassOverLevels): number[] {
+  const rank = (item: number): number => {
+    for (const level of group.levels.toReversed()) {
+      const place = level?.analysis.ranking.findIndex(({ index }) => index === item) ?? -1;
+      if (place !== -1) return place;
+    }
+    return group.items.length;
+  };
+  return group.items.map((_, item) => item).sort((a, b) => rank(a) - rank(b) || a - b);
+}
+
+/** The words under a picture over levels. */
+export function levelCaption({ measurand: { name, unit }, factor, held, bySize }: OverLevels): string {
+  const what = `${bySize ? 'Size of the error: ' : ''}${name}${unit && ` in ${unit}`}`;
+  return `${what} over ${factor.name}${held && `, at ${held}`}: means joined from level to level; bars are their 95 % intervals.`;
+}
 
 /** What the sentences of one answer share. */
 interface Telling {

@@ -8,6 +8,7 @@ import type { ScreeningRule } from './rule.ts';
  */
 export const chauvenet: ScreeningRule = {
   name: 'chauvenet',
+  source: 'Chauvenet 1863',
   label: 'Chauvenet',
   does: 'Leaves out readings of which fewer than half a one would be expected so far off.',
   suits: 'A habit of the laboratory. It costs every fourth clean sample a reading.',

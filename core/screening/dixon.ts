@@ -16,6 +16,7 @@ function ratioKind(n: number): { near: number; far: number; name: string } {
  */
 export const dixon: ScreeningRule = {
   name: 'dixon',
+  source: 'Dixon 1953; Rorabacher 1991',
   label: 'Dixon',
   does: 'Compares the gap next to the farthest reading with the range of all.',
   suits: 'Suits 3 to 30 readings with one bad one, worked out by hand; two bad ones hide each other.',

@@ -7,6 +7,7 @@ import type { ScreeningRule } from './rule.ts';
  */
 export const dropExtremes: ScreeningRule = {
   name: 'drop-extremes',
+  source: 'common practice',
   label: 'Drop highest and lowest',
   does: 'Always leaves out the highest and the lowest reading of each item.',
   suits:

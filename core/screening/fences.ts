@@ -9,6 +9,7 @@ const DEFAULT_REACH = 1.5;
  */
 export const fences: ScreeningRule = {
   name: 'fences',
+  source: 'Tukey 1977',
   label: 'Fences',
   does: 'Leaves out readings more than 1.5 interquartile ranges beyond the quartiles.',
   suits: 'Made to point at readings worth a look. As a rule it costs every fourth clean sample a reading.',

@@ -11,6 +11,7 @@ const FEWEST = 5;
  */
 export const generalizedEsd: ScreeningRule = {
   name: 'generalized-esd',
+  source: 'Rosner 1983',
   label: 'Generalized ESD',
   does: 'Looks for up to a quarter of bad readings at once, so that two bad ones cannot hide each other.',
   suits: 'Suits most bench work from 5 readings on. It costs about one clean study in fifteen a reading.',

@@ -7,6 +7,7 @@ import type { LeftOut, ScreeningRule } from './rule.ts';
  */
 export const grubbs: ScreeningRule = {
   name: 'grubbs',
+  source: 'Grubbs 1969',
   label: 'Grubbs',
   does: 'Leaves out the farthest reading when it is too far for a normal sample, and asks again.',
   suits: 'Suits one bad reading; two bad ones on the same side can hide each other.',

@@ -14,6 +14,7 @@ const MEAN_DEVIATION_SCALE = 1.253314;
  */
 export const modifiedZ: ScreeningRule = {
   name: 'modified-z',
+  source: 'Iglewicz and Hoaglin 1993',
   label: 'Modified z',
   does: 'Leaves out readings far from the median, measured by the median deviation.',
   suits: 'Suits several bad readings at once; on few readings it costs one clean sample in seven.',

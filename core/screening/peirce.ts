@@ -32,6 +32,7 @@ export function peirceRatio(n: number, doubtful: number): number {
  */
 export const peirce: ScreeningRule = {
   name: 'peirce',
+  source: 'Peirce 1852; Ross 2003',
   label: 'Peirce',
   does: 'Weighs how likely the readings are with and without one, two, … doubtful ones.',
   suits: 'The oldest of the schools. On few readings it costs every third clean sample one.',

@@ -3,6 +3,7 @@ import type { ScreeningRule } from './rule.ts';
 /** Leaves out what lies outside the limits that the plan calls plausible. Common practice, no source. */
 export const plausibility: ScreeningRule = {
   name: 'plausibility',
+  source: 'common practice',
   label: 'Limits of plausibility',
   does: 'Leaves out readings outside the limits that the plan calls plausible.',
   suits: 'Suits where it is known beforehand what cannot be; it says nothing of a slip within the limits.',

@@ -32,6 +32,8 @@ export interface Screening {
 export interface ScreeningRule {
   name: RuleName;
   label: string;
+  /** Who published it, and when. */
+  source?: string;
   /** What it does, in one sentence. */
   does: string;
   /** When it suits, in one sentence. */

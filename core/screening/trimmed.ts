@@ -8,6 +8,7 @@ const DEFAULT_SHARE = 0.1;
  */
 export const trimmed: ScreeningRule = {
   name: 'trimmed',
+  source: 'Tukey and McLaughlin 1963',
   label: 'Trimmed mean',
   does: 'Always leaves out a tenth of the readings from each end.',
   suits: 'Suits long series in which slips are frequent; under ten readings it leaves nothing out.',

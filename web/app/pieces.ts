@@ -1,3 +1,4 @@
+import { harmlessCell, htmlText } from '../../core/formats/cells.ts';
 import { LIGHT_COLOURS } from '../ui/tokens.ts';
 
 /** A table as rows of texts, its head first. */
@@ -17,13 +18,16 @@ export function cellsOf(table: HTMLTableElement): string[][] {
   );
 }
 
+/** A number, with its unit or a range perhaps: nothing that a spreadsheet would run, though a sign stands before it. */
+const NUMERIC = /^[+-][\d.]/;
+
 /** Cells as a spreadsheet takes them from the clipboard. What it would run as a formula stays a text. */
 export const asTabs = (cells: Cells): string =>
   cells
     .map((row) =>
       row
         .map((text) => text.replace(/[\t\r\n]+/g, ' '))
-        .map((text) => (/^[=@]/.test(text) || /^[+-](?![\d.])/.test(text) ? `'${text}` : text))
+        .map((text) => (NUMERIC.test(text) ? text : harmlessCell(text)))
         .join('\t'),
     )
     .join('\n');
@@ -44,15 +48,12 @@ export function asMarkdown(cells: Cells): string {
   return [line(head), `|${head.map(() => ' --- |').join('')}`, ...rows.map(line)].join('\n');
 }
 
-const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
-
 /** Cells as a table in HTML, without a style of its own. */
 export function asHtml(cells: Cells, caption = ''): string {
   const row = (texts: readonly string[], tag: 'th' | 'td') =>
-    `<tr>${texts.map((text) => `<${tag}>${escaped(text)}</${tag}>`).join('')}</tr>`;
+    `<tr>${texts.map((text) => `<${tag}>${htmlText(text)}</${tag}>`).join('')}</tr>`;
   const [head = [], ...rows] = cells;
-  return `<table>${caption && `<caption>${escaped(caption)}</caption>`}<thead>${row(head, 'th')}</thead><tbody>${rows
+  return `<table>${caption && `<caption>${htmlText(caption)}</caption>`}<thead>${row(head, 'th')}</thead><tbody>${rows
     .map((texts) => row(texts, 'td'))
     .join('')}</tbody></table>`;
 }

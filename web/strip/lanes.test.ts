@@ -3,7 +3,8 @@ import { analyseStudy } from '../../core/analysis/analyse-study.ts';
 import { atSetting } from '../../core/analysis/at-setting.ts';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { leaderBand, placeRange, stripLanes } from './lanes.ts';
+import { placeRange } from '../../core/rank/place.ts';
+import { leaderBand, stripLanes } from './lanes.ts';
 
 const fans = deskFans as unknown as StudyDocument;
 const measurand = fans.measurands[0] as StudyDocument['measurands'][0];
@@ -28,6 +29,9 @@ describe('the lanes of the desk fans', () => {
     expect(leaderBand(undefined, '', String)).toBeUndefined();
   });
   it('print a range of places only where there is one', () => {
-    expect([placeRange(2, 2), placeRange(2, 4)]).toEqual(['2', '2–4']);
+    expect([placeRange({ placeLow: 2, placeHigh: 2 }), placeRange({ placeLow: 2, placeHigh: 4 })]).toEqual([
+      '2',
+      '2–4',
+    ]);
   });
 });

@@ -3,6 +3,7 @@ import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import { itemsInOrder } from '../../core/model/in-order.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { settingKey } from '../../core/plan/grid.ts';
+import { placeRange } from '../../core/rank/place.ts';
 import { recordOf } from '../../core/record/record.ts';
 import { type Figures, figuresOf } from '../../core/report/figures.ts';
 import type { StripBand, StripLane, StripMark } from './layout.ts';
@@ -15,10 +16,6 @@ export const settingFigures = ({ classes, controls }: SettingAnalysis): Figures 
     step: groups[0]?.analysis.step ?? 0,
   });
 };
-
-/** Place or place range as printed: “2” or “2–4”. */
-export const placeRange = (low: number, high: number): string =>
-  low === high ? String(low) : `${String(low)}–${String(high)}`;
 
 export interface LaneOptions {
   /** Items from top to bottom; the plan's order when left out. */
@@ -59,8 +56,8 @@ function marksOf(
   return marks;
 }
 
-/** An interval told about another middle. */
-function shifted(
+/** An interval put about another middle. */
+export function shifted(
   interval: readonly [number, number] | null,
   mean: number | null,
   from: number | null,
@@ -111,7 +108,7 @@ export function stripLanes(
         ? null
         : shifted(summary?.interval ?? null, mean, summary?.mean ?? null),
       figure: figures ? figures.result(mean) : '–',
-      ...(places ? { place: place ? placeRange(place.placeLow, place.placeHigh) : '–' } : {}),
+      ...(places ? { place: place ? placeRange(place) : '–' } : {}),
     };
   });
 }

@@ -26,7 +26,8 @@ export interface LevelLine {
 export interface LevelPictureProps {
   /** What is shown, for readers. */
   label: string;
-  unit: string;
+  /** The words under it; what the axis and the band are is added. */
+  caption: string;
   /** Levels along the foot: name, and the number where each has one. */
   levels: readonly { name: string; value: number | null }[];
   lines: readonly LevelLine[];
@@ -71,7 +72,7 @@ function placesOf(levels: LevelPictureProps['levels'], from: number, to: number)
 
 /** Items over the levels of a factor: means joined, with their intervals, and the margin of the leader as a band. */
 export function LevelPicture(props: LevelPictureProps) {
-  const { label, unit, levels, lines, decimals, band, turns } = props;
+  const { label, caption, levels, lines, decimals, band, turns } = props;
   const [frame, width] = useWidth<HTMLElement>(860);
   const narrow = width < NARROW_PICTURE;
   const end = narrow ? SHORT_END : END;
@@ -168,10 +169,9 @@ export function LevelPicture(props: LevelPictureProps) {
         })}
       </svg>
       <figcaption>
-        {label}
-        {unit && `, ${unit}`}. Bars are 95 % intervals of the means
-        {axis.ratios && '; the axis grows in equal ratios'}
-        {band.some(Boolean) && '; the band is as near to the best mean as the margin'}.
+        {caption}
+        {axis.ratios && ' The axis grows in equal ratios.'}
+        {band.some(Boolean) && ' The band is as near to the best mean as the margin.'}
       </figcaption>
     </PictureFrame>
   );

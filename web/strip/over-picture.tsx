@@ -1,29 +1,11 @@
 import type { ClassOverLevels, OverLevels } from '../../core/analysis/over-levels.ts';
 import type { Item } from '../../core/model/parts.ts';
-import { factorFigure, levelFigures } from '../../core/report/over-levels.ts';
-import { placeRange } from './lanes.ts';
+import { factorFigure, levelCaption, levelFigures, placeAt } from '../../core/report/over-levels.ts';
+import { shifted } from './lanes.ts';
 import { LevelPicture } from './level-picture.tsx';
 
 /** Turns that the picture names; the notes name all. */
 const TURNS_DRAWN = 2;
-
-/** Places of an item at a level, as its ranking has them. */
-export function placeAt(group: ClassOverLevels, level: number, item: number): string {
-  const entry = group.levels[level]?.analysis.ranking.find(({ index }) => index === item);
-  return entry ? placeRange(entry.placeLow, entry.placeHigh) : '–';
-}
-
-/** Items by their place at the last level at which they were read; those without one last. */
-export function orderOver(group: ClassOverLevels): number[] {
-  const rank = (item: number): number => {
-    for (const level of group.levels.toReversed()) {
-      const place = level?.analysis.ranking.findIndex(({ index }) => index === item) ?? -1;
-      if (place !== -1) return place;
-    }
-    return group.items.length;
-  };
-  return group.items.map((_, item) => item).sort((a, b) => rank(a) - rank(b) || a - b);
-}
 
 /** The margin around the best mean at each level, where there is a best one. */
 function bandOf({ measurand }: OverLevels, group: ClassOverLevels): ([number, number] | undefined)[] {
@@ -47,13 +29,13 @@ export function OverPicture({
   group: ClassOverLevels;
   order: readonly number[];
 }) {
-  const { measurand, factor, levels, bySize } = over;
+  const { measurand, factor, levels } = over;
   const { decimals } = levelFigures(group);
   const name = (item: number) => group.items[item]?.name ?? '';
   return (
     <LevelPicture
-      label={`${bySize ? 'Size of the error: ' : ''}${measurand.name} over ${factor.name}`}
-      unit={measurand.unit}
+      label={`${measurand.name} over ${factor.name}`}
+      caption={levelCaption(over)}
       levels={levels}
       decimals={decimals}
       band={measurand.direction.kind === 'unranked' ? [] : bandOf(over, group)}
@@ -70,9 +52,9 @@ export function OverPicture({
           ...{ id, name: label, code, mark },
           points: group.levels.map((level) => {
             const analysed = level?.analysis.items[item];
-            return analysed?.placedBy == null
-              ? undefined
-              : { mean: analysed.placedBy, interval: analysed.summary.interval };
+            if (analysed?.placedBy == null) return undefined;
+            const { placedBy: mean, summary } = analysed;
+            return { mean, interval: shifted(summary.interval, mean, summary.mean) };
           }),
           place: placeAt(group, levels.length - 1, item),
         };

@@ -27,3 +27,10 @@ export function ItemName({ name, mark, size = 16 }: { name: string; mark: number
     </Line>
   );
 }
+
+/** An item at the head of its row. */
+export const ItemHead = ({ name, mark }: { name: string; mark: number }) => (
+  <th scope="row">
+    <ItemName name={name} mark={mark} size={14} />
+  </th>
+);

@@ -10,6 +10,7 @@ import type { Sample } from '../sample.ts';
  */
 export const dunn: PairMethod = {
   name: 'dunn',
+  source: 'Dunn 1964; Holm 1979',
   label: 'Dunn',
   because: 'It compares mean ranks only, for readings that are marks in an order.',
   assumes: 'Readings of different items have nothing in common.',

@@ -8,6 +8,7 @@ import { byRange, welch } from '../welch-pair.ts';
  */
 export const gamesHowell: PairMethod = {
   name: 'games-howell',
+  source: 'Games and Howell 1976',
   label: 'Games–Howell',
   because: 'It allows each item its own spread and is a little bolder than T2.',
   assumes: 'At least seven readings of each item; with fewer it calls somebody ahead too often.',

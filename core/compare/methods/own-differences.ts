@@ -7,6 +7,7 @@ import type { PairMethod } from '../method.ts';
  */
 export const ownDifferences: PairMethod = {
   name: 'own-differences',
+  source: 'Student 1908; Šidák 1967',
   label: 'Own differences',
   because: 'Each pair is judged by its own differences within rounds and by nothing else.',
   assumes: 'Nothing, and so it needs many rounds: with four it sees large leads only.',

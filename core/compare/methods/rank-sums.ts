@@ -36,6 +36,7 @@ function shuffledRanges(rows: readonly Float64Array[], k: number): Float64Array 
  */
 export const rankSums: PairMethod = {
   name: 'rank-sums',
+  source: 'Nemenyi 1963; Friedman 1937',
   label: 'Rank sums within rounds',
   because:
     'It ranks the items within each round, so that the mood of a round cancels, and uses their order only.',

@@ -12,6 +12,7 @@ import { byRange, contrast } from '../welch-pair.ts';
  */
 export const rounds: PairMethod = {
   name: 'rounds',
+  source: 'Tukey 1953; Fisher 1935',
   label: 'Rounds, one spread for all',
   because: 'What drifted between rounds cancels, and all items share one spread.',
   assumes: 'All items scatter alike. Where one scatters more, false winners come in up to 25 % of studies.',

@@ -19,6 +19,7 @@ export const criticalOfPairs = (items: number, alpha: number): CriticalAt => {
  */
 export const tamhaneT2: PairMethod = {
   name: 'tamhane-t2',
+  source: 'Tamhane 1979; Šidák 1967',
   label: 'Tamhane’s T2',
   because: 'It allows each item its own spread and keeps its promise with few readings.',
   assumes: 'Readings of different items have nothing in common; what drifts between rounds counts as spread.',

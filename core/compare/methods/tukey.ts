@@ -9,6 +9,7 @@ import { byRange } from '../welch-pair.ts';
  */
 export const tukey: PairMethod = {
   name: 'tukey',
+  source: 'Tukey 1953; Kramer 1956',
   label: 'Tukey’s HSD',
   because: 'It pools the spread of all items, which helps where each has few readings.',
   assumes: 'All items scatter alike. Where they do not, it calls winners that are none.',

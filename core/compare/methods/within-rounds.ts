@@ -8,6 +8,7 @@ import type { PairMethod } from '../method.ts';
  */
 export const withinRounds: PairMethod = {
   name: 'within-rounds',
+  source: 'Smyth 2004; Šidák 1967',
   label: 'Within rounds',
   because:
     'Readings of one round share what drifts, so it cancels; the pairs’ spreads lend each other strength.',

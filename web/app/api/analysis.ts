@@ -6,7 +6,7 @@ import { atSetting } from '../../../core/analysis/at-setting.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { RuleInForce } from '../../../core/model/parts.ts';
-import type { ComposeOptions } from '../../../core/report/compose.ts';
+import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';

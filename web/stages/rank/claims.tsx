@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import type { ClaimOutcome } from '../../../core/claims/check.ts';
+import { type ClaimOutcome, OUTCOME_WORDS } from '../../../core/claims/outcome.ts';
 import { claimWords } from '../../../core/plan/claim-words.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -39,14 +39,6 @@ const Outcome = styled.strong<{ $outcome: ClaimOutcome }>`
       'no readings': 'var(--quiet)',
     })[$outcome]};
 `;
-
-const OUTCOME_WORDS: Record<ClaimOutcome, string> = {
-  holds: 'Holds',
-  contradicted: 'Contradicted',
-  'not contradicted': 'Not contradicted',
-  'depends on the level': 'Depends on the level',
-  'no readings': 'Not checked',
-};
 
 /** What was claimed about a measurand before the readings, and what these say of it. */
 export function Claims({

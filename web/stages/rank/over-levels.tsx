@@ -3,10 +3,10 @@ import styled from 'styled-components';
 import type { ClassOverLevels, LevelChange, OverLevels } from '../../../core/analysis/over-levels.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
-import { answerOverLevels, levelFigures } from '../../../core/report/over-levels.ts';
+import { answerOverLevels, levelFigures, orderOver, placeAt } from '../../../core/report/over-levels.ts';
 import { TakePicture, TakeTable } from '../../app/take.tsx';
-import { OverPicture, orderOver, placeAt } from '../../strip/over-picture.tsx';
-import { ItemName } from '../../ui/name.tsx';
+import { OverPicture } from '../../strip/over-picture.tsx';
+import { ItemHead } from '../../ui/name.tsx';
 import { PageHead, Section } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
@@ -103,9 +103,7 @@ function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: Ta
             const { id, name, mark } = group.items[item] as Item;
             return (
               <tr key={id}>
-                <th scope="row">
-                  <ItemName name={name} mark={mark} size={14} />
-                </th>
+                <ItemHead name={name} mark={mark} />
                 {group.levels.map((level, i) => (
                   <td key={levels[i]?.id} className="figure">
                     {ranksOnly ? (
@@ -157,16 +155,14 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
   });
   const found = (item: number, [start, end]: readonly [number, number]) =>
     group.changes[item]?.find((change) => change.from === start && change.to === end);
-  const marginText = withUnit(
-    formatPlain(Number((group.levels[baseline]?.analysis.margin ?? 0).toPrecision(3))),
-    measurand.unit,
-  );
+  const marginAt = (level: number) =>
+    withUnit(formatPlain(Number((group.levels[level]?.analysis.margin ?? 0).toPrecision(3))), measurand.unit);
   return (
     <>
       <h2>What each item changes by</h2>
       {levels.length > 2 && (
         <Segments<From>
-          label="Changes told"
+          label="Changes shown"
           labelHidden
           value={from}
           options={[
@@ -198,9 +194,7 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
                 const { id, name, mark } = group.items[item] as Item;
                 return (
                   <tr key={id}>
-                    <th scope="row">
-                      <ItemName name={name} mark={mark} size={14} />
-                    </th>
+                    <ItemHead name={name} mark={mark} />
                     {steps.map((step) => {
                       const change = found(item, step);
                       return (
@@ -212,7 +206,9 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
                                 {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
                               </Change>
                               <Small>
-                                {changeWords(change, marginText, (value) => signed(value, decimals))}
+                                {changeWords(change, marginAt(change.from), (value) =>
+                                  signed(value, decimals),
+                                )}
                               </Small>
                             </>
                           ) : (

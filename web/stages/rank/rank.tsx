@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
@@ -114,15 +114,18 @@ function ClassRanking({
   );
 }
 
-/** The ranking at one setting. */
-function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
-  const { document, measurand, settingKey, control } = view;
-  const [method, setMethod] = useState<PairMethodName>();
-  const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, {
-    method,
-    pairAlpha: look.level,
-  });
-  if (!measurand) return null;
+/** What every view of the ranking has around it: the choice of measurand and setting, notes, the way on. */
+function RankSheet({
+  view,
+  look,
+  notes,
+  children,
+}: {
+  view: StudyView;
+  look: LookState;
+  notes: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <Sheet
       notesLabel="Notes on the ranking"
@@ -130,17 +133,39 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
       notes={
         <>
           <LookNote look={look} />
-          <RankNotes
-            document={document}
-            analysis={analysis}
-            error={error}
-            method={method}
-            onMethod={setMethod}
-          />
+          {notes}
         </>
       }
     >
-      {control}
+      {view.control}
+      {children}
+    </Sheet>
+  );
+}
+
+/** The ranking at one setting. */
+function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
+  const { document, measurand, settingKey } = view;
+  const [method, setMethod] = useState<PairMethodName>();
+  const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, {
+    method,
+    pairAlpha: look.level,
+  });
+  if (!measurand) return null;
+  return (
+    <RankSheet
+      view={view}
+      look={look}
+      notes={
+        <RankNotes
+          document={document}
+          analysis={analysis}
+          error={error}
+          method={method}
+          onMethod={setMethod}
+        />
+      }
+    >
       {!analysis && <PageHead title={error ? 'This way of comparing does not apply.' : 'Comparing…'} />}
       {analysis?.classes.map((group) => (
         <ClassRanking
@@ -166,27 +191,21 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
           />
         </Section>
       )}
-    </Sheet>
+    </RankSheet>
   );
 }
 
 /** The ranking over the levels of a factor: one page for all of them. */
 function OverLevelsRanking({ view, look }: { view: StudyView; look: LookState }) {
-  const { document, measurand, series, control } = view;
+  const { document, measurand, series } = view;
   const { data: over } = useOverLevels(document, measurand?.id, series, { pairAlpha: look.level });
   if (!measurand) return null;
   return (
-    <Sheet
-      notesLabel="Notes on the ranking"
-      next={<NextStage to="report" />}
-      notes={
-        <>
-          <LookNote look={look} />
-          {over && <OverNotes document={document} over={over} alpha={look.level} />}
-        </>
-      }
+    <RankSheet
+      view={view}
+      look={look}
+      notes={over && <OverNotes document={document} over={over} alpha={look.level} />}
     >
-      {control}
       {over === undefined && <PageHead title="Comparing…" />}
       {over === null && <PageHead title={`${measurand.name} was not read over these levels.`} />}
       {over?.classes.map((group) => (
@@ -199,7 +218,7 @@ function OverLevelsRanking({ view, look }: { view: StudyView; look: LookState })
         />
       ))}
       {over && <Claims document={document} measurand={measurand} />}
-    </Sheet>
+    </RankSheet>
   );
 }
 

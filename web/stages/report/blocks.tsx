@@ -1,13 +1,14 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import type { ReportBlock, ReportPicture, ReportTable } from '../../../core/report/report.ts';
+import { orderOver } from '../../../core/report/over-levels.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
 import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
-import { OverPicture, orderOver } from '../../strip/over-picture.tsx';
+import { OverPicture } from '../../strip/over-picture.tsx';
 import { StripPicture } from '../../strip/strip-picture.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
@@ -176,8 +177,8 @@ export function Block({
   if (block.kind === 'list') {
     return (
       <List>
-        {block.items.map((item) => (
-          <li key={item}>
+        {block.items.map((item, i) => (
+          <li key={`${String(i)}/${item}`}>
             <bdi>{item}</bdi>
           </li>
         ))}

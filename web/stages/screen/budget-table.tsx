@@ -4,7 +4,7 @@ import { decimalsFor, formatNumber, formatPlain, listed, withUnit } from '../../
 import { type Budget, uncertaintyBudget } from '../../../core/summary/budget.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { Fold } from '../../ui/fold.tsx';
-import { ItemName } from '../../ui/name.tsx';
+import { ItemHead } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
 const IMPROVE: Record<Budget['largest'], string> = {
@@ -67,9 +67,7 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
             <tbody>
               {rows.map(({ item, budget }) => (
                 <tr key={item.id}>
-                  <th scope="row">
-                    <ItemName name={item.name} mark={item.mark} size={14} />
-                  </th>
+                  <ItemHead name={item.name} mark={item.mark} />
                   <td className="figure">{figure(budget.repeatability)}</td>
                   <td className="figure">{figure(budget.resolution)}</td>
                   <td className="figure">{figure(budget.accuracy)}</td>

@@ -3,7 +3,7 @@ import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
-import { ItemName } from '../../ui/name.tsx';
+import { ItemHead } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
 
 const Verdict = styled.small`
@@ -73,9 +73,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
               const summary = own?.summary;
               return (
                 <tr key={item.id}>
-                  <th scope="row">
-                    <ItemName name={item.name} mark={item.mark} size={14} />
-                  </th>
+                  <ItemHead name={item.name} mark={item.mark} />
                   <td className="figure">{own?.n ?? 0}</td>
                   <td className="figure">{summary?.n ?? 0}</td>
                   <td className="figure">{result(summary?.mean)}</td>

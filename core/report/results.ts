@@ -1,0 +1,213 @@
+import type { ClassAnalysis } from '../analysis/analyse-study.ts';
+import type { OverLevels } from '../analysis/over-levels.ts';
+import { pairMethod } from '../compare/methods.ts';
+import { ALPHA } from '../model/alpha.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { capital, counted, decimalsFor, formatNumber, formatPlain, listed } from '../quantity/format.ts';
+import { placeRange } from '../rank/place.ts';
+import { screeningRule } from '../screening/index.ts';
+import { ruleWords } from '../screening/words.ts';
+import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
+import { figuresOf } from './figures.ts';
+import { leftOutWords } from './left-out-words.ts';
+import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
+import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
+import { type Reported, classesOf, isRanked, sentences } from './reported.ts';
+
+/** The pictures of a measurand: over the levels of a factor, else the strip of every class. */
+export function pictures({ measurand, setting, series }: Reported): ReportBlock[] {
+  const { name, unit } = measurand;
+  if (series.some(({ over }) => !over.ranksOnly)) {
+    return series.flatMap(({ over, key }) =>
+      over.classes.map(({ name: className }): ReportBlock => ({
+        kind: 'picture',
+        picture: {
+          ...{ of: 'levels', measurandId: measurand.id, factorId: over.factor.id },
+          ...{ seriesKey: key, className },
+        },
+        caption: levelCaption(over),
+      })),
+    );
+  }
+  return setting.classes.map(({ name: className, analysis }) => ({
+    kind: 'picture',
+    picture: { of: 'strip', measurandId: measurand.id, settingKey: setting.setting.key, className },
+    caption: `${name}${unit && ` in ${unit}`}${setting.setting.words && ` at ${setting.setting.words}`}: every reading, ${leftOutWords(setting.readings, measurand.rule.name)}. ${
+      analysis.ranksOnly
+        ? 'Marks in an order; the last column is the place.'
+        : 'Bars are 95 % intervals of the means; what was left out is hollow.'
+    }`,
+  }));
+}
+
+/** A mean with its expanded uncertainty, rounded by it: “4.13 ± 0.24”. */
+export function meanWords(
+  mean: number,
+  budget: Budget | undefined,
+  fallback: (value: number) => string,
+): string {
+  if (!budget || budget.expanded === 0) return fallback(mean);
+  const decimals = decimalsFor(budget.expanded);
+  return `${formatNumber(mean, decimals)} ± ${formatNumber(budget.expanded, decimals)}`;
+}
+
+/** The verdict of an item against the leader, in a word or two. */
+function againstLeader(group: ClassAnalysis, leader: number, index: number): { by: string; verdict: string } {
+  const { analysis } = group;
+  const pair = analysis.pairs.find(
+    ({ a, b }) => (a === leader && b === index) || (a === index && b === leader),
+  );
+  if (!pair || index === leader) return { by: '', verdict: '' };
+  const by = analysis.ranksOnly
+    ? formatNumber(Math.abs(pair.lead), 1)
+    : figuresOf(analysis).result(Math.abs(pair.lead));
+  const verdict =
+    pair.verdict === 'same'
+      ? 'practically the same'
+      : pair.verdict === 'not settled'
+        ? 'not settled'
+        : pair.verdict === 'too few'
+          ? pair.withinAccuracy
+            ? 'within the meter’s accuracy'
+            : 'too few readings'
+          : pair.matters === 'yes'
+            ? 'behind'
+            : 'behind, perhaps by less than the margin';
+  return { by, verdict };
+}
+
+function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
+  const { analysis, items } = group;
+  const leader = analysis.ranking[0]?.index ?? 0;
+  const { result } = figuresOf(analysis);
+  const unit = measurand.unit && `, ${measurand.unit}`;
+  return {
+    caption: `${group.name && `${group.name}: `}${measurand.name}${unit}`,
+    figures: [2, 3, 4],
+    head: [
+      'Place',
+      'Item',
+      analysis.ranksOnly ? 'Median mark' : analysis.exact ? 'Figure' : 'Mean ± U',
+      'Readings',
+      analysis.ranksOnly ? 'Mean ranks from the best' : 'From the best',
+      'Against the best',
+    ],
+    rows: analysis.ranking.map((entry) => {
+      const item = items[entry.index];
+      const { summary, placedBy } = analysis.items[entry.index] as (typeof analysis.items)[number];
+      const budget = analysis.exact
+        ? undefined
+        : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA);
+      const { by, verdict } = againstLeader(group, leader, entry.index);
+      return [
+        { text: placeRange(entry) },
+        { text: item?.name ?? '', ...(item ? { mark: item.mark } : {}) },
+        {
+          text: analysis.ranksOnly
+            ? result(summary.median)
+            : meanWords((placedBy ?? summary.mean) as number, budget, result),
+        },
+        { text: analysis.exact ? '–' : String(summary.n) },
+        { text: by },
+        { text: verdict },
+      ];
+    }),
+  };
+}
+
+function levelTables(over: OverLevels): ReportTable[] {
+  return over.classes.map((group): ReportTable => {
+    const { result } = levelFigures(group);
+    const unit = over.measurand.unit && `, ${over.measurand.unit}`;
+    return {
+      caption: `${group.name && `${group.name}: `}${over.measurand.name}${unit} at each level${over.held && `, at ${over.held}`}; in brackets the place`,
+      figures: over.levels.map((_, level) => level + 1),
+      head: ['Item', ...over.levels.map(({ name }) => name)],
+      rows: orderOver(group).map((index) => [
+        { text: group.items[index]?.name ?? '', mark: group.items[index]?.mark ?? 0 },
+        ...group.levels.map((level, i): ReportCell => {
+          const mean = level?.analysis.items[index]?.placedBy;
+          const place = placeAt(group, i, index);
+          if (mean == null && place === '–') return { text: '–' };
+          const where = place === '–' ? '' : `(${place})`;
+          return { text: over.ranksOnly ? where : `${result(mean)} ${where}`.trim() };
+        }),
+      ]),
+    };
+  });
+}
+
+export const tables = ({ measurand, setting, series }: Reported): ReportBlock[] =>
+  (series.length > 0
+    ? series.flatMap(({ over }) => levelTables(over))
+    : setting.classes.map((group) => rankingTable(measurand, group))
+  )
+    .filter(({ rows }) => rows.length > 0)
+    .map((table) => ({ kind: 'table', table }));
+
+/** What else was measured: a sentence and a picture each. */
+export function others(reported: readonly Reported[], soFar: boolean): ReportBlock[] {
+  return reported.flatMap((measured): ReportBlock[] => [
+    { kind: 'text', text: `${measured.measurand.name}. ${sentences(measured, soFar).join(' ')}` },
+    ...pictures(measured),
+  ]);
+}
+
+const ORDERS: Record<StudyDocument['study']['runOrder'], string> = {
+  'shuffled-rounds': 'in rounds, each in a freshly shuffled order',
+  'full-shuffle': 'in one shuffled order',
+  fixed: 'in rounds, always in the same order',
+  'balanced-square': 'in rounds in which each item follows each other equally often',
+};
+
+/** The method in plain words with its sources, from what was really used. */
+export function method(
+  document: StudyDocument,
+  reported: readonly Reported[],
+  pairAlpha: number,
+): ReportBlock[] {
+  const { study, readings } = document;
+  const inForce = reported.filter(({ setting }) => setting.ruled).map(({ measurand }) => measurand.rule);
+  const rules = [...new Set(inForce.map(ruleWords))];
+  const sources = new Set(inForce.flatMap(({ name }) => screeningRule(name).source ?? []));
+  const comparedBy = new Map<string, Set<string>>();
+  for (const measured of reported.filter(({ measurand }) => isRanked(measurand))) {
+    for (const { analysis } of classesOf(measured)) {
+      if (analysis.pairs.length === 0 || analysis.exact) continue;
+      const { label, because, source } = pairMethod(analysis.method);
+      const words = `were compared by “${label}”: ${because}`;
+      comparedBy.set(words, (comparedBy.get(words) ?? new Set()).add(measured.measurand.name));
+      sources.add(source);
+    }
+  }
+  sources.add('uncertainty by the GUM, JCGM 100:2008');
+  const confidence = formatPlain(Number((100 * (1 - pairAlpha)).toFixed(1)));
+  return [
+    {
+      kind: 'text',
+      text: [
+        `${capital(counted(readings.length, 'reading'))} were taken ${ORDERS[study.runOrder]} (seed ${String(study.seed)}).`,
+        ...(rules.length > 0
+          ? [`Readings were judged by ${listed(rules)}; what was left out is kept in the record.`]
+          : []),
+        ...[...comparedBy].map(([words, names]) =>
+          comparedBy.size === 1 ? `Pairs ${words}` : `Pairs of ${listed([...names])} ${words}`,
+        ),
+        ...(comparedBy.size > 0
+          ? [`All that is said of pairs of a measurand holds at once, with ${confidence} % confidence.`]
+          : []),
+        'U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings and the stated accuracy of the instrument together.',
+        ...(reported.some(({ series }) => series.length > 0)
+          ? [
+              'The levels of a factor share the chance of an error, so what is said of all of them holds at once.',
+            ]
+          : []),
+      ].join(' '),
+    },
+    {
+      kind: 'text',
+      text: `Sources: ${[...sources].join('; ')}.`,
+    },
+  ];
+}
