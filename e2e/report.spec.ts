@@ -134,6 +134,16 @@ test('one file to hand on needs no server, is sound to axe, and is the study aga
   }
 });
 
+test('without the server the file is refused in words, and the page stays', async ({ page, server }) => {
+  await open(page, server);
+  await server.kill();
+  await page.getByRole('button', { name: 'One file to hand on' }).click();
+  await expect(
+    page.getByText('The server is away, and the file holds what it keeps.', { exact: false }),
+  ).toBeVisible();
+  await expect(page.locator('article .lead')).toHaveText('Calvessa 2 is first. Quillop S is last.');
+});
+
 test('a table is copied, and a picture saved with its caption, sharp and light', async ({
   page,
   server,

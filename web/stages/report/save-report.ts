@@ -19,7 +19,10 @@ const asDataUrl = (blob: Blob): Promise<string> =>
   });
 
 async function fetched(address: string): Promise<Response> {
-  const response = await fetch(address);
+  const response = await fetch(address).catch(() => undefined);
+  if (response === undefined) {
+    throw new Error('The server is away, and the file holds what it keeps. Printing works meanwhile.');
+  }
   if (!response.ok) throw new Error('The server did not give all that the file needs. Try again.');
   return response;
 }
