@@ -54,7 +54,8 @@ export function ensurePackages() {
   const wanted = readFileSync(lock, 'utf8');
   if (existsSync(stamp) && existsSync(own) && readFileSync(own, 'utf8') === wanted) return;
   timed('packages', 'Installing packages', () => {
-    run('npm', ['ci', '--no-audit', '--no-fund']);
+    // What is compiled at install is compiled on every core.
+    run('npm', ['ci', '--no-audit', '--no-fund'], { env: { ...process.env, JOBS: 'max' } });
     writeFileSync(own, wanted);
   });
 }

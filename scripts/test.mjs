@@ -31,7 +31,7 @@ function runner(command, args, report, count) {
 }
 
 const parts = [
-  check(),
+  await check(),
   runner(
     'vitest',
     ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json'],

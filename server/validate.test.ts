@@ -1,7 +1,10 @@
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import Type from 'typebox';
 import { describe, expect, it } from 'vitest';
 import { closed, nullable } from '../core/model/common.ts';
+import { PART_KINDS } from '../core/model/part-kinds.ts';
+import { StudyDocument } from '../core/model/study-document.ts';
 import { sameJson } from './store.ts';
 import { schemaProblems } from './validate.ts';
 
@@ -17,6 +20,17 @@ const Schema = Type.Object(
   closed,
 );
 const good = { name: 'Ama', size: 3, count: 1, kind: 'one', on: '2026-05-04', parts: [{ text: 'x' }] };
+
+describe('the schemas', () => {
+  it.each([
+    ['a study', StudyDocument],
+    ...Object.values(PART_KINDS).map(({ word, schema }) => [word, schema] as const),
+  ] as const)('of %s is a schema of JSON Schema 2020-12', (_, schema) => {
+    const ajv = new Ajv2020();
+    expect(ajv.validateSchema(schema), ajv.errorsText()).toBe(true);
+    expect(ajv.validateSchema({ ...schema, maxProperties: 'few' })).toBe(false);
+  });
+});
 
 describe('what is wrong with a body', () => {
   it('is nothing when it is right', () => {

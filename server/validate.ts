@@ -3,7 +3,8 @@ import ajvFormats, { type FormatsPlugin } from 'ajv-formats';
 import type { TSchema } from 'typebox';
 import type { FieldProblem } from '../core/record/checks.ts';
 
-const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true });
+// That the schemas are schemas is tested once, and not asked at every start.
+const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true, validateSchema: false });
 // A CommonJS package: its function is the default export of its default export.
 (ajvFormats as unknown as { default: FormatsPlugin }).default(ajv, ['date']);
 // An id is written in one way, since it is compared as text.
@@ -88,8 +89,8 @@ function sentence({ keyword, params, instancePath }: ErrorObject, whole: unknown
   }
 }
 
-/** Compiles a schema ahead of its first use, which would else wait for it. */
-export function prepareSchema(schema: TSchema): ValidateFunction {
+/** Compiled at its first use: all of them together would hold up the start. */
+function compiledSchema(schema: TSchema): ValidateFunction {
   let validate = compiled.get(schema);
   if (!validate) {
     validate = ajv.compile(schema);
@@ -124,7 +125,7 @@ function unheldAt(value: unknown, depth = 0): FieldProblem | undefined {
 export function schemaProblems(schema: TSchema, value: unknown): FieldProblem[] {
   const unheld = unheldAt(value);
   if (unheld !== undefined) return [unheld];
-  const validate = prepareSchema(schema);
+  const validate = compiledSchema(schema);
   if (validate(value)) return [];
   const errors = validate.errors ?? [];
   // Of a choice (a number or nothing) the failed branches say less than the choice's most telling branch.

@@ -8,7 +8,6 @@ import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { type Plan, mended, planProblems } from '../../core/record/mend.ts';
 import { jsonBody } from '../body.ts';
-import { prepareSchema } from '../validate.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
 import { counted, listed } from '../../core/quantity/format.ts';
@@ -52,8 +51,6 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     closed,
   );
   const { write } = store.database;
-  prepareSchema(created);
-  prepareSchema(changed);
   const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
 
   /** Fetches what a part refers to, in the same study; refuses what is not there. */

@@ -4,7 +4,6 @@ import { open, readFile, rename, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Hono } from 'hono';
 import pLimit from 'p-limit';
-import sharp from 'sharp';
 import {
   MOST_BYTES,
   MOST_PIXELS,
@@ -68,6 +67,8 @@ export function photoRoutes(folder: string): Hono {
     if (!(await isThere(file))) {
       let shown: Buffer;
       try {
+        // Loaded with the first photo: it would hold up the start.
+        const { default: sharp } = await import('sharp');
         shown = await drawing(() =>
           sharp(kept, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
             .rotate()
