@@ -9,8 +9,8 @@ const MISREADS: Record<string, string> = { 'Calvessa 2/3': '2.31', 'Merrowick/6'
 /**
  * Six invented desk fans at one metre, eight rounds, taken through the same run order and reading forms as at the
  * bench. Planted in it: two misreads (a digit slip and two digits swapped), two fans that are practically the same,
- * one clear winner, one misfire, a fan that wins per watt and not by speed, and one fan whose last rounds were left
- * for the next day, which was seven degrees warmer.
+ * one clear winner, one misfire, a fan that wins per watt and not by speed, one fan whose last rounds were left for the
+ * next day, which was seven degrees warmer, and a first place over all that hangs on the weight of sound.
  */
 export function deskFans() {
   const demo = buildDemo({
@@ -147,6 +147,14 @@ export function deskFans() {
   });
 
   const { document, start, record } = demo;
+  document.study.scoring = {
+    ...document.study.scoring,
+    // Air speed, sound level, power, air speed per watt.
+    weights: [0.5, 0.4, 0.1, 0].map((weight, i) => ({
+      measurandId: document.measurands[i]?.id as string,
+      weight,
+    })),
+  };
   const random = seededRandom(20260912);
   const others = seededRandom(20260912, 1);
   const about = { operator: 'Bench 1', instrument: 'Vane anemometer' };

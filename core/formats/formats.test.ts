@@ -328,7 +328,8 @@ describe('a document that an earlier version wrote', () => {
     });
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
     expect(now.study.report).toEqual({ order: [], hidden: [], words: [], photos: [] });
-    expect(now.formatVersion).toBe(4);
+    expect(now.study.scoring).toEqual({ school: 'span', missing: 'score-the-rest', weights: [] });
+    expect(now.formatVersion).toBe(5);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

@@ -20,6 +20,7 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   deviations: [],
   answers: [],
   report: { order: [], hidden: [], words: [], photos: [] },
+  scoring: { school: 'span', missing: 'score-the-rest', weights: [] },
   misfireReasons: [
     'Disturbed (door, wind, bump)',
     'Instrument slipped or was not ready',

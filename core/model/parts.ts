@@ -10,12 +10,14 @@ import {
   HAZARDS,
   ITEM_ROLES,
   MARK_COUNT,
+  MISSING_VALUES,
   ORDER_KINDS,
   READING_SOURCES,
   REPORT_PARTS,
   RULE_JUDGES,
   RULE_LEVELS,
   RULE_NAMES,
+  SCORING_SCHOOLS,
   SESSION_KINDS,
   SPENDINGS,
   STUDY_STATUSES,
@@ -23,7 +25,7 @@ import {
   WATCHED_FIELDS,
 } from './words.ts';
 import { Base, Id, Instant, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
-import { EXPRESSION_LIMIT, NAME_LIMIT } from './limits.ts';
+import { EXPRESSION_LIMIT, MOST_MEASURANDS, NAME_LIMIT } from './limits.ts';
 
 const { studyId: _studyId, ...StudyBase } = Base;
 
@@ -110,11 +112,11 @@ export const Answer = Type.Object(
 export const Report = Type.Object(
   {
     order: Type.Array(oneOf(REPORT_PARTS), {
-      maxItems: 14,
+      maxItems: 15,
       uniqueItems: true,
       description: 'parts as the tester put them; those that are not named follow in their usual order',
     }),
-    hidden: Type.Array(oneOf(REPORT_PARTS), { maxItems: 14, uniqueItems: true }),
+    hidden: Type.Array(oneOf(REPORT_PARTS), { maxItems: 15, uniqueItems: true }),
     words: Type.Array(
       Type.Object(
         {
@@ -127,13 +129,29 @@ export const Report = Type.Object(
         },
         closed,
       ),
-      { maxItems: 14, description: 'the tester’s own words, at most one text under each part' },
+      { maxItems: 15, description: 'the tester’s own words, at most one text under each part' },
     ),
     photos: Type.Array(Id, { maxItems: 100, uniqueItems: true, description: 'notes whose photos are shown' }),
   },
   { ...closed, description: 'what the tester made of the report' },
 );
 export type Report = Static<typeof Report>;
+
+export const Scoring = Type.Object(
+  {
+    school: oneOf(SCORING_SCHOOLS),
+    missing: oneOf(MISSING_VALUES),
+    weights: Type.Array(
+      Type.Object({ measurandId: Id, weight: Type.Number({ minimum: 0, maximum: 1 }) }, closed),
+      {
+        maxItems: MOST_MEASURANDS,
+        description: 'of ranked measurands, taken as shares of their sum; without any, all weigh the same',
+      },
+    ),
+  },
+  { ...closed, description: 'how several measurands make one score' },
+);
+export type Scoring = Static<typeof Scoring>;
 
 export const StudyFields = {
   title: Name,
@@ -155,6 +173,7 @@ export const StudyFields = {
   misfireReasons: Type.Array(Line, { maxItems: 9, description: 'the tester’s own short list' }),
   answers: Type.Array(Answer, { maxItems: 500, description: 'what the tester says to findings' }),
   report: Report,
+  scoring: Scoring,
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;

@@ -83,11 +83,16 @@ export const CONDITION_TIMES = ['start', 'during', 'end'] as const;
 export const SESSION_KINDS = ['bench', 'import'] as const;
 /** Rounds of a study that nobody has planned yet: the rule in force leaves nothing out of fewer readings. */
 export const NEW_ROUNDS = 5;
+/** How values of several measurands become one score: by span, ratio to the best, standard score or place. */
+export const SCORING_SCHOOLS = ['span', 'ratio', 'standard', 'points'] as const;
+/** An item that lacks a value is scored on what it has, or not at all. */
+export const MISSING_VALUES = ['score-the-rest', 'no-score'] as const;
 /** The parts of a report, in their usual order. Title and question always stand on top. */
 export const REPORT_PARTS = [
   'answer',
   'picture',
   'ranking',
+  'overall',
   'others',
   'claims',
   'left-out',

@@ -119,8 +119,13 @@ function to4(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { report: NEW_STUDY.report, ...whole.study };
 }
 
+/** Several measurands made no score. */
+function to5(whole: Fields): void {
+  if (isFields(whole.study)) whole.study = { scoring: NEW_STUDY.scoring, ...whole.study };
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

@@ -12,6 +12,7 @@ import * as promises from './migrations/0006-promises.ts';
 import * as previews from './migrations/0007-previews.ts';
 import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
 import * as report from './migrations/0009-report.ts';
+import * as scoring from './migrations/0010-scoring.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -25,6 +26,7 @@ const MIGRATIONS = [
   previews,
   specAgainAnswers,
   report,
+  scoring,
 ];
 
 /** A later version of the program has changed the tables. */
