@@ -186,3 +186,29 @@ export function levelledStudy(
   }
   return { ...made, factor, levels };
 }
+
+/** A study with several measurands, the first of them “Pull”; every item is read of each in every round. */
+export function severalStudy(
+  { items, measurands: count, rounds }: { items: number; measurands: number; rounds: number },
+  value: (at: { item: number; measurand: number; round: number }) => number | undefined,
+) {
+  const made = testStudy(
+    Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
+    { rounds },
+  );
+  const measurands = Array.from({ length: count }, (_, i): Measurand =>
+    i === 0
+      ? made.measurand
+      : { ...made.measurand, id: testId(), name: `Measurand ${String(i + 1)}`, position: i + 1 },
+  );
+  made.document.measurands = measurands;
+  for (let round = 1; round <= rounds; round += 1) {
+    measurands.forEach(({ id }, measurand) => {
+      made.items.forEach((_, item) => {
+        const read = value({ item, measurand, round });
+        if (read !== undefined) made.read(item, round, read.toFixed(3)).measurandId = id;
+      });
+    });
+  }
+  return { ...made, measurands };
+}

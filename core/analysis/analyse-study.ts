@@ -14,6 +14,7 @@ import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
+import { DRAWS } from './draws.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
 import { type PriceDesign, priceDesign } from './school-price.ts';
 import { type StudySetting, settingsRead } from './settings.ts';
@@ -61,10 +62,8 @@ export interface StudyAnalysisOptions {
   pairAlpha?: number | undefined;
 }
 
-/** Draws for how often each item comes first. */
-export const DRAWS = 10000;
-
-const NOTHING: Cell = {
+/** Of an item that was not read. */
+export const NO_CELL: Cell = {
   itemId: '',
   setting: '',
   observations: [],
@@ -109,7 +108,7 @@ function analyseSetting(
     ),
   );
   const keptOf = (itemId: string): Observation[] => {
-    const { observations: counting, screening } = cellOf.get(itemId) ?? NOTHING;
+    const { observations: counting, screening } = cellOf.get(itemId) ?? NO_CELL;
     const out = new Set(screening.leftOut.map(({ index }) => index));
     return counting.filter((_, i) => !out.has(i));
   };
@@ -136,7 +135,7 @@ function analyseSetting(
     ...(measurand.spec ? { within: items.map(({ id }) => withinOf(measurand.spec as Spec, id)) } : {}),
     analysis: compareScreened(
       items.map((item) =>
-        readingsOf(item, cellOf.get(item.id) ?? NOTHING, bySize ? measurand.direction.target : null),
+        readingsOf(item, cellOf.get(item.id) ?? NO_CELL, bySize ? measurand.direction.target : null),
       ),
       {
         ...{ alpha: ALPHA, pairAlpha: options.pairAlpha, margin: measurand.margin, method: options.method },
@@ -206,7 +205,7 @@ export interface SchoolOutcome {
 }
 
 /** A rule as it would be if it were put in force: the study's own way of judging stays. */
-const asInForce = (inForce: RuleInForce, name: RuleName): RuleInForce =>
+export const asInForce = (inForce: RuleInForce, name: RuleName): RuleInForce =>
   inForce.name === name ? inForce : { ...inForce, name, parameter: null };
 
 function schoolOutcome(

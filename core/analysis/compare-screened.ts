@@ -13,7 +13,7 @@ import { welchAnova } from '../compare/welch-anova.ts';
 import { findings } from '../findings/index.ts';
 import type { Finding } from '../findings/finding.ts';
 import type { Margin } from '../model/parts.ts';
-import { placeShares } from '../rank/draws.ts';
+import { type Known, drawPlaces } from '../rank/draws.ts';
 import { places } from '../rank/place.ts';
 import { readingsToSettle } from '../rank/readings-to-settle.ts';
 import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
@@ -67,6 +67,8 @@ export interface AnalysedItem {
   summary: Summary;
   /** What it is placed by: the mean, the least-squares mean where rounds have gaps, or the mean rank of marks. */
   placedBy: number | null;
+  /** What is known of that; null where no spread is: one reading, or marks in an order. */
+  known: Known | null;
 }
 
 export interface AnalysedPair extends PairDifference, Verdict {
@@ -310,7 +312,8 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     margin,
     pairAlpha,
   });
-  const chances = drawn(compared, comparison, located, merits, options, remarks);
+  const known = compared.map((sample, i) => knownOf(sample, located[i] as number, comparison, i, options));
+  const chances = drawn(compared, known, options, remarks);
   const ranking = better.kind === 'unranked' ? [] : rankingOf(merits, pairs, chances);
 
   return {
@@ -322,6 +325,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
       notScreened: screening.notAvailable,
       summary: (samples[i] as Sample).summary,
       placedBy: located[index.indexOf(i)] ?? null,
+      known: known[index.indexOf(i)] ?? null,
     })),
     tests: exact ? {} : testsOfAll(compared, blocks, remarks),
     method,
@@ -398,18 +402,31 @@ function judgePairs(
   });
 }
 
+/** What is known of what an item is placed by. */
+function knownOf(
+  sample: Sample,
+  mean: number,
+  { spread, meanRanks }: Comparison,
+  item: number,
+  { exact }: CompareOptions,
+): Known | null {
+  if (exact) return { mean, se: 0, df: Number.POSITIVE_INFINITY };
+  if (meanRanks || sample.kept.length < 2) return null;
+  const { varianceOfMean, df: dfOfMean } = locate(sample);
+  const { variance, df } = spread?.[item] ?? { variance: varianceOfMean, df: dfOfMean };
+  return { mean, se: Math.sqrt(variance), df: Math.max(1, df) };
+}
+
 /** How often each item takes each place, where that can be said of all of them. */
 function drawn(
   samples: readonly Sample[],
-  { spread }: Comparison,
-  located: readonly number[],
-  merits: readonly number[],
+  known: readonly (Known | null)[],
   { better, exact, ranksOnly, resamples, seed }: CompareOptions,
   remarks: Remark[],
 ): number[][] | undefined {
-  if (better.kind === 'unranked' || exact || ranksOnly || resamples === 0 || merits.length < 2)
+  if (better.kind === 'unranked' || exact || ranksOnly || resamples === 0 || samples.length < 2)
     return undefined;
-  const single = samples.filter(({ kept }) => kept.length < 2);
+  const single = samples.filter((_, i) => known[i] === null);
   if (single.length > 0) {
     remarks.push({
       about: 'draws',
@@ -417,16 +434,16 @@ function drawn(
     });
     return undefined;
   }
-  return placeShares({
-    items: samples.map((sample, i) => {
-      const { varianceOfMean, df } = locate(sample);
-      const own = spread?.[i] ?? { variance: varianceOfMean, df };
-      return { mean: located[i] as number, se: Math.sqrt(own.variance), df: Math.max(1, own.df) };
-    }),
-    merit: (mean) => merit(mean, better),
+  return drawPlaces({
+    known: [known],
+    worthOf: ([means], worth) => {
+      (means as Float64Array).forEach((mean, item) => {
+        worth[item] = merit(mean, better);
+      });
+    },
     draws: resamples,
     seed,
-  });
+  }).places;
 }
 
 function testsOfAll(

@@ -3,32 +3,62 @@ import { seededRandom } from '../random/seeded.ts';
 /** What is known of one item's mean. */
 export interface Known {
   mean: number;
-  /** Standard error, same unit. */
+  /** Standard error, same unit; 0 for an exact figure. */
   se: number;
   df: number;
 }
 
 export interface DrawInput {
-  items: readonly Known[];
-  /** Turns a mean so that more is better. */
-  merit: (mean: number) => number;
+  /** Of each quantity that is drawn, what is known of each item's mean; null where an item has none. */
+  known: readonly (readonly (Known | null)[])[];
+  /**
+   * What each item is worth by the means drawn, more is better.
+   * @param drawn of each quantity, each item's mean; NaN where it has none
+   * @param worth is written into; NaN for an item that has none
+   */
+  worthOf: (drawn: readonly Float64Array[], worth: Float64Array) => void;
   draws: number;
   seed: number;
 }
 
+export interface Draws {
+  /** One row an item, one share a place; each row and each column sums to 1. */
+  places: number[][];
+  /** In how many draws of all the item of the row is worth more than that of the column. */
+  ahead: number[][];
+}
+
+/** Ties in the order: who stands at each place, from `first` to before the returned one, is worth the same. */
+function endOfTie(order: readonly number[], worth: Float64Array, first: number): number {
+  let behind = first + 1;
+  while (behind < order.length && worth[order[behind] as number] === worth[order[first] as number])
+    behind += 1;
+  return behind;
+}
+
+/** Puts the items in order of worth. The last order is nearly the next one, so inserting is quick. */
+function putInOrder(order: number[], worth: Float64Array): void {
+  for (let i = 1; i < order.length; i += 1) {
+    const moved = order[i] as number;
+    const itsWorth = worth[moved] as number;
+    let j = i - 1;
+    while (j >= 0 && (worth[order[j] as number] as number) < itsWorth) {
+      order[j + 1] = order[j] as number;
+      j -= 1;
+    }
+    order[j + 1] = moved;
+  }
+}
+
 /**
- * How often each item takes each place when every item's mean is drawn from its own t distribution, mean + se·t. Ties
- * share. Draws of t by the polar method.
- * @returns one row an item, one share a place; each row and each column sums to 1
+ * How often each item takes each place, and comes before each other, when every mean is drawn from its own t
+ * distribution, mean + se·t. Ties share places. Draws of t by the polar method.
  * @source ranks of uncertain means: Goldstein and Spiegelhalter (1996), Journal of the Royal Statistical Society A 159;
  *   polar method for t: Bailey (1994), Mathematics of Computation 62
  */
-export function placeShares({ items, merit, draws, seed }: DrawInput): number[][] {
-  const k = items.length;
+export function drawPlaces({ known, worthOf, draws, seed }: DrawInput): Draws {
+  const k = known[0]?.length ?? 0;
   const random = seededRandom(seed);
-  const counts = Array.from({ length: k }, () => new Float64Array(k));
-  const merits = new Float64Array(k);
-  const order = Array.from({ length: k }, (_, item) => item);
   const student = (df: number): number => {
     for (;;) {
       const u = 2 * random.unit() - 1;
@@ -40,32 +70,37 @@ export function placeShares({ items, merit, draws, seed }: DrawInput): number[][
       }
     }
   };
+  const taken = Array.from({ length: k }, () => new Float64Array(k));
+  const ahead = Array.from({ length: k }, () => new Int32Array(k));
+  const drawn = known.map(() => new Float64Array(k));
+  const worth = new Float64Array(k);
+  const order = Array.from({ length: k }, (_, item) => item);
+  const add = (row: Float64Array | Int32Array, place: number, share: number) => {
+    row[place] = (row[place] as number) + share;
+  };
   for (let draw = 0; draw < draws; draw += 1) {
-    for (let item = 0; item < k; item += 1) {
-      const { mean, se, df } = items[item] as Known;
-      merits[item] = merit(se > 0 ? mean + se * student(df) : mean);
-    }
-    // The last order is nearly the next one, so inserting is quick.
-    for (let i = 1; i < k; i += 1) {
-      const moved = order[i] as number;
-      const own = merits[moved] as number;
-      let j = i - 1;
-      while (j >= 0 && (merits[order[j] as number] as number) < own) {
-        order[j + 1] = order[j] as number;
-        j -= 1;
+    known.forEach((items, quantity) => {
+      const means = drawn[quantity] as Float64Array;
+      for (let item = 0; item < k; item += 1) {
+        const one = items[item];
+        means[item] = one ? (one.se > 0 ? one.mean + one.se * student(one.df) : one.mean) : Number.NaN;
       }
-      order[j + 1] = moved;
-    }
+    });
+    worthOf(drawn, worth);
+    putInOrder(order, worth);
     for (let first = 0; first < k;) {
-      let behind = first + 1;
-      while (behind < k && merits[order[behind] as number] === merits[order[first] as number]) behind += 1;
-      const share = 1 / (behind - first);
+      const behind = endOfTie(order, worth, first);
       for (let i = first; i < behind; i += 1) {
-        const row = counts[order[i] as number] as Float64Array;
-        for (let place = first; place < behind; place += 1) row[place] = (row[place] as number) + share;
+        const row = taken[order[i] as number] as Float64Array;
+        for (let place = first; place < behind; place += 1) add(row, place, 1 / (behind - first));
+        const leads = ahead[order[i] as number] as Int32Array;
+        for (let place = behind; place < k; place += 1) add(leads, order[place] as number, 1);
       }
       first = behind;
     }
   }
-  return counts.map((row) => Array.from(row, (count) => count / draws));
+  return {
+    places: taken.map((row) => Array.from(row, (count) => count / draws)),
+    ahead: ahead.map((row) => Array.from(row)),
+  };
 }

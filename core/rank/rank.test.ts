@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type AnalysisOptions, analyse } from '../analysis/analyse.ts';
 import { answer } from '../report/answer.ts';
 import { criticalOfPairs } from '../compare/methods/tamhane-t2.ts';
-import { placeShares } from './draws.ts';
+import { type Known, drawPlaces } from './draws.ts';
 import { places } from './place.ts';
 import { readingsToSettle } from './readings-to-settle.ts';
 import { seededRandom } from '../random/seeded.ts';
@@ -167,16 +167,23 @@ describe('what keeps a pair open', () => {
 });
 
 describe('how often each place', () => {
-  const merit = (mean: number) => mean;
+  const placeShares = (known: Known[], draws: number, seed: number): number[][] =>
+    drawPlaces({
+      known: [known],
+      worthOf: ([means], worth) => {
+        worth.set(means as Float64Array);
+      },
+      ...{ draws, seed },
+    }).places;
   const items = [
     { mean: 4, se: 0.5, df: 4 },
     { mean: 4.5, se: 0.3, df: 4 },
     { mean: 3, se: 1, df: 4 },
   ];
   it('is the same for the same seed, and every place is taken once', () => {
-    const shares = placeShares({ items, merit, draws: 500, seed: 7 });
-    expect(placeShares({ items, merit, draws: 500, seed: 7 })).toEqual(shares);
-    expect(placeShares({ items, merit, draws: 500, seed: 8 })).not.toEqual(shares);
+    const shares = placeShares(items, 500, 7);
+    expect(placeShares(items, 500, 7)).toEqual(shares);
+    expect(placeShares(items, 500, 8)).not.toEqual(shares);
     for (const row of shares) expect(row.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 12);
     for (const place of [0, 1, 2]) {
       expect(shares.reduce((sum, row) => sum + (row[place] as number), 0)).toBeCloseTo(1, 12);
@@ -184,22 +191,21 @@ describe('how often each place', () => {
   });
   it('is shared by ties', () => {
     const tied = [0, 1].map(() => ({ mean: 2, se: 0, df: 3 }));
-    expect(placeShares({ items: tied, merit, draws: 10, seed: 1 })).toEqual([
+    expect(placeShares(tied, 10, 1)).toEqual([
       [0.5, 0.5],
       [0.5, 0.5],
     ]);
   });
   it('of two items is the chance of the t distribution', () => {
     // One mean is known: then the other one is above it as often as t exceeds (mean₁ − mean₂)/se.
-    const shares = placeShares({
-      items: [
+    const shares = placeShares(
+      [
         { mean: 0, se: 0, df: 1 },
         { mean: 0.8, se: 0.5, df: 3 },
       ],
-      merit,
-      draws: 40000,
-      seed: 3,
-    });
+      40000,
+      3,
+    );
     // R: pt(1.6, 3) = 0.8960; pnorm(1.6) = 0.9452.
     expect(shares[1]?.[0]).toBeGreaterThan(0.89);
     expect(shares[1]?.[0]).toBeLessThan(0.902);

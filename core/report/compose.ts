@@ -4,12 +4,14 @@ import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 import { cautions, claims, findings, leftOut, limits, photos, plan, sessions } from './circumstances.ts';
 import { type ComposedReport, type ReportBlock, type ReportPartName, partsInOrder } from './report.ts';
 import { type ComposeOptions, isRanked, reportedOf, sentences } from './reported.ts';
+import { overall } from './overall.ts';
 import { method, others, pictures, tables } from './results.ts';
 
 const HEADINGS: Record<ReportPartName, string> = {
   answer: 'The answer',
   picture: 'The readings that carry it',
   ranking: 'The ranking',
+  overall: 'All measurands together',
   others: 'What else was measured',
   claims: 'What was claimed',
   'left-out': 'What was left out',
@@ -35,6 +37,7 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
       : [{ kind: 'lead', text: 'Nothing was read yet.' }],
     picture: deciding ? pictures(deciding) : [],
     ranking: deciding ? tables(deciding) : [],
+    overall: overall(document, options),
     others: others(rest, options.soFar),
     claims: claims(document),
     'left-out': document.readings.length > 0 ? leftOut(document) : [],

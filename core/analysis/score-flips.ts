@@ -1,0 +1,255 @@
+import { blocksOf, leastSquaresMeans } from '../compare/blocks.ts';
+import { ALPHA } from '../model/alpha.ts';
+import type { Measurand, Scoring } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { SCORING_SCHOOLS } from '../model/words.ts';
+import { type WeightFlip, leaderOf, weightFlips } from '../rank/flips.ts';
+import { type ScoringSchool, scored } from '../rank/scores.ts';
+import { SCREENING_RULES } from '../screening/index.ts';
+import type { RuleName } from '../screening/rule.ts';
+import { summarise } from '../summary/summary.ts';
+import { NO_CELL, asInForce, isRankedBySize, readingsOf } from './analyse-study.ts';
+import { keptOf } from './compare-screened.ts';
+import { screenedOf } from './observed.ts';
+import { type ClassBasis, type NamedCriterion, type ScoreBasisOptions, scoreBasis } from './score-basis.ts';
+import { type ClassScores, classScores } from './scores.ts';
+
+/** A reading without which another item would be first. */
+export interface DecisiveReading {
+  readingId: string;
+  itemId: string;
+  measurandId: string;
+  round: number;
+  value: number;
+  /** Index of the item that would be first. */
+  leader: number;
+}
+
+/** What would take first place from the item that has it. Leaders are indices of items. */
+export interface Flips {
+  leader: number;
+  weights: WeightFlip[];
+  /** Who is first by each other school of scoring; null where it does not apply. */
+  schools: { school: ScoringSchool; leader: number | null }[];
+  /** Who is first under each other rule for bad readings. */
+  rules: { rule: RuleName; leader: number | null }[];
+  readings: DecisiveReading[];
+  /** Readings that count in the scores. */
+  counting: number;
+}
+
+export interface FlipOptions extends Omit<ScoreBasisOptions, 'ruleOf'> {
+  className: string;
+  /** One measurand by itself; all that are ranked when left out. */
+  measurandId?: string | undefined;
+}
+
+const of = (
+  document: StudyDocument,
+  { className, measurandId }: FlipOptions,
+  options: ScoreBasisOptions,
+): ClassBasis | undefined => {
+  const basis = scoreBasis(document, options).classes.find(({ name }) => name === className);
+  if (!basis || measurandId === undefined) return basis;
+  return {
+    ...basis,
+    criteria: basis.criteria.filter((criterion) => criterion.measurandId === measurandId),
+    measurands: basis.measurands.filter(({ id }) => id === measurandId),
+  };
+};
+
+/**
+ * What would change who is first: one weight, another school of scoring or of screening, one reading less.
+ * @returns null where nobody is first
+ */
+export function scoreFlips(document: StudyDocument, options: FlipOptions, scoring: Scoring): Flips | null {
+  const basis = of(document, options, options);
+  if (!basis) return null;
+  const scores = classScores(basis, scoring);
+  const leader = leaderOf(scores.scores);
+  if (leader === undefined || scores.order.length < 2) return null;
+  const measurandIds = basis.measurands.map(({ id }) => id);
+  const firstOf = ({ notScored, scores: found }: ClassScores): number | null =>
+    notScored === undefined ? (leaderOf(found, leader) ?? null) : null;
+  return {
+    leader,
+    weights: weightFlips(basis.criteria, scores.scaled, measurandIds, scores.shares),
+    schools:
+      measurandIds.length < 2
+        ? []
+        : SCORING_SCHOOLS.filter((school) => school !== scoring.school).map((school) => ({
+            school,
+            leader: firstOf(classScores(basis, { ...scoring, school })),
+          })),
+    rules: rulesOf(document, options, scoring, firstOf),
+    ...decisiveReadings(document, scores, scoring, leader),
+  };
+}
+
+/** Who is first if every measurand that a rule judges were judged by another one. */
+function rulesOf(
+  document: StudyDocument,
+  options: FlipOptions,
+  scoring: Scoring,
+  firstOf: (scores: ClassScores) => number | null,
+): Flips['rules'] {
+  const inForce = new Set(document.measurands.map(({ rule }) => rule.name));
+  return SCREENING_RULES.flatMap(({ name }) => {
+    if (inForce.size === 1 && inForce.has(name)) return [];
+    const basis = of(document, options, {
+      ...options,
+      ruleOf: ({ rule }: Measurand) => asInForce(rule, name),
+    });
+    return basis ? [{ rule: name, leader: firstOf(classScores(basis, scoring)) }] : [];
+  });
+}
+
+/** Readings one of which makes another item first when it is taken out, as the others are screened now. */
+function decisiveReadings(
+  document: StudyDocument,
+  { basis, weights }: ClassScores,
+  scoring: Scoring,
+  leader: number,
+): Pick<Flips, 'readings' | 'counting'> {
+  const readings: DecisiveReading[] = [];
+  let counting = 0;
+  basis.criteria.forEach((criterion, place) => {
+    const measurand = document.measurands.find(({ id }) => id === criterion.measurandId);
+    if ((weights[place] as number) === 0 || !measurand) return;
+    const without = leavingOut(document, measurand, basis, criterion);
+    if (!without) return;
+    counting += without.counting;
+    const leaderWith = (values: readonly (number | null)[]): number => {
+      const criteria = basis.criteria.map((other, i) => (i === place ? { ...other, values } : other));
+      return leaderOf(scored(criteria, weights, scoring).scores, leader) ?? leader;
+    };
+    without.items.forEach(({ itemId, candidates, valuesWithout }) => {
+      // From either end inwards: what lies nearer to the others moves the mean less.
+      const decides = (i: number): boolean => {
+        const { readingId, round, value } = candidates[i] as Candidate;
+        const first = leaderWith(valuesWithout(i));
+        if (first === leader) return false;
+        readings.push({
+          ...{ readingId, itemId, round, value },
+          ...{ measurandId: measurand.id, leader: first },
+        });
+        return true;
+      };
+      let low = 0;
+      while (low < candidates.length && decides(low)) low += 1;
+      let high = candidates.length - 1;
+      while (high > low && decides(high)) high -= 1;
+    });
+  });
+  return { readings, counting };
+}
+
+interface Candidate {
+  readingId: string;
+  round: number;
+  value: number;
+  /** Its place among the readings of the item that count. */
+  place: number;
+  /** From the others of its round, where rounds are shared. */
+  distance: number;
+}
+
+interface Leaving {
+  itemId: string;
+  /** Readings that count, from the lowest to the highest. */
+  candidates: Candidate[];
+  /** Values of the criterion without one of them. */
+  valuesWithout: (candidate: number) => (number | null)[];
+}
+
+/** The readings of a criterion, and what its values become without any of them; undefined where none decides alone. */
+function leavingOut(
+  document: StudyDocument,
+  measurand: Measurand,
+  basis: ClassBasis,
+  criterion: NamedCriterion,
+): { items: Leaving[]; counting: number } | undefined {
+  const screened = screenedOf(document, measurand);
+  // Marks go by ranks, and exact figures come from no reading.
+  if (screened.exact || screened.ranksOnly) return undefined;
+  const target = isRankedBySize(measurand) ? measurand.direction.target : null;
+  const cells = basis.items.map(({ id }) =>
+    screened.cells.find(({ itemId, setting }) => itemId === id && setting === criterion.settingKey),
+  );
+  const read = basis.items.map((item, i) => readingsOf(item, cells[i] ?? NO_CELL, target));
+  const { samples, rounds } = keptOf(read, { alpha: ALPHA, ...screened });
+  const kept = samples.map((sample) => sample.kept);
+  const means = roundMeans(kept, rounds);
+  const inRounds = screened.average !== 'energy' && samples.every(({ trim }) => trim === undefined);
+  const items = basis.items.map(({ id: itemId }, item): Leaving => {
+    const out = new Set(cells[item]?.screening.leftOut.map(({ index }) => index));
+    const counting = (cells[item]?.observations ?? []).filter((_, i) => !out.has(i));
+    const candidates = counting
+      .map(({ id: readingId, round }, place): Candidate => {
+        const value = kept[item]?.[place] as number;
+        const shared = means.get(rounds[item]?.[place] ?? Number.NaN) ?? 0;
+        return { readingId, round, value, place, distance: value - shared };
+      })
+      .sort((a, b) => a.distance - b.distance);
+    return {
+      itemId,
+      candidates,
+      valuesWithout: (candidate) => {
+        const { place } = candidates[candidate] as Candidate;
+        const rest = kept.map((values, i) => (i === item ? values.filter((_, j) => j !== place) : values));
+        const restRounds = rounds.map((own, i) => (i === item ? own?.filter((_, j) => j !== place) : own));
+        return placedWithout(criterion, { rest, restRounds, item, inRounds, average: screened.average });
+      },
+    };
+  });
+  return { items, counting: kept.reduce((sum, { length }) => sum + length, 0) };
+}
+
+/** Mean of each round over the items. */
+function roundMeans(
+  kept: readonly Float64Array[],
+  rounds: readonly (Float64Array | undefined)[],
+): Map<number, number> {
+  const sums = new Map<number, { sum: number; n: number }>();
+  rounds.forEach((own, item) => {
+    own?.forEach((round, i) => {
+      if (Number.isNaN(round)) return;
+      const { sum, n } = sums.get(round) ?? { sum: 0, n: 0 };
+      sums.set(round, { sum: sum + (kept[item]?.[i] as number), n: n + 1 });
+    });
+  });
+  return new Map([...sums].map(([round, { sum, n }]) => [round, sum / n]));
+}
+
+/** What the items are placed by when one reading less counts. */
+function placedWithout(
+  { values }: NamedCriterion,
+  {
+    rest,
+    restRounds,
+    item,
+    inRounds,
+    average,
+  }: {
+    rest: readonly Float64Array[];
+    restRounds: readonly (Float64Array | undefined)[];
+    item: number;
+    inRounds: boolean;
+    average: 'energy' | undefined;
+  },
+): (number | null)[] {
+  const read = rest.flatMap(({ length }, i) => (length > 0 ? [i] : []));
+  const blocks = inRounds
+    ? blocksOf(
+        read.map((i) => rest[i] as Float64Array),
+        read.map((i) => restRounds[i]),
+      )
+    : undefined;
+  const adjusted = blocks && leastSquaresMeans(blocks);
+  if (adjusted && !adjusted.some(Number.isNaN)) {
+    return values.map((_, i) => (read.includes(i) ? (adjusted[read.indexOf(i)] as number) : null));
+  }
+  return values.map((value, i) =>
+    i === item ? summarise(rest[i] as Float64Array, ALPHA, { average, step: 0 }).mean : value,
+  );
+}

@@ -1,0 +1,74 @@
+import { scoreBasis } from '../analysis/score-basis.ts';
+import { scoreFlips } from '../analysis/score-flips.ts';
+import { type ClassScores, classScores, classVerdicts } from '../analysis/scores.ts';
+import type { Scoring } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { placeRange } from '../rank/place.ts';
+import type { ScoreVerdicts } from '../rank/score-verdicts.ts';
+import type { ReportBlock, ReportTable } from './report.ts';
+import type { ComposeOptions } from './reported.ts';
+import { answerScores, flipSentence, scoreNotes, scoreWords, scoringSentence } from './scores.ts';
+
+/** All ranked measurands in one score, where the tester has said what each weighs. */
+export function overall(
+  document: StudyDocument,
+  { soFar, pairAlpha }: Pick<ComposeOptions, 'soFar' | 'pairAlpha'>,
+): ReportBlock[] {
+  const { scoring } = document.study;
+  if (scoring.weights.length === 0 || document.readings.length === 0) return [];
+  const basis = scoreBasis(document, { pairAlpha });
+  return basis.classes
+    .filter(({ measurands }) => measurands.length > 1)
+    .flatMap((group): ReportBlock[] => {
+      const scores = classScores(group, scoring);
+      if (scores.order.length === 0) return [];
+      const verdicts = classVerdicts(scores, scoring, basis);
+      const flips = scoreFlips(document, { pairAlpha, className: group.name }, scoring);
+      const head = basis.classes.length > 1 ? `${group.name || 'Without a class'}: ` : '';
+      return [
+        { kind: 'lead', text: `${head}${answerScores(scores, verdicts, soFar)}` },
+        {
+          kind: 'text',
+          text: [
+            `Scored by ${scoringSentence(scores, scoring)}`,
+            ...scoreNotes(scores, scoring).map(({ title, text }) => `${title}. ${text}`),
+            ...(flips ? [flipSentence(scores, flips)] : []),
+          ].join(' '),
+        },
+        { kind: 'table', table: scoreTable(scores, verdicts, scoring) },
+      ];
+    });
+}
+
+function scoreTable(
+  { basis, shares, scores, parts }: ClassScores,
+  { ranking }: ScoreVerdicts,
+  scoring: Scoring,
+): ReportTable {
+  const measurands = basis.measurands.filter((_, i) => (shares[i] as number) > 0);
+  return {
+    caption: `${basis.name && `${basis.name}: `}score, and what each measurand gives to it`,
+    figures: [2, ...measurands.map((_, i) => i + 3)],
+    head: ['Place', 'Item', 'Score', ...measurands.map(({ name }) => name)],
+    rows: ranking.map((entry) => [
+      { text: placeRange(entry) },
+      { text: basis.items[entry.index]?.name ?? '', mark: basis.items[entry.index]?.mark ?? 0 },
+      { text: scoreWords(scores[entry.index] as number, scoring) },
+      ...measurands.map(({ id }) => {
+        const given = basis.criteria.flatMap(({ measurandId }, i) => {
+          const part = measurandId === id ? parts[i]?.[entry.index] : undefined;
+          return part == null ? [] : [part];
+        });
+        return {
+          text:
+            given.length === 0
+              ? 'missing'
+              : scoreWords(
+                  given.reduce((sum, part) => sum + part, 0),
+                  scoring,
+                ),
+        };
+      }),
+    ]),
+  };
+}

@@ -1,0 +1,201 @@
+import type { Flips } from '../analysis/score-flips.ts';
+import type { ClassScores } from '../analysis/scores.ts';
+import type { Scoring } from '../model/parts.ts';
+import { counted, formatChance, formatNumber, formatPlain, listed } from '../quantity/format.ts';
+import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';
+import { SCORING_WORDS } from '../rank/scores.ts';
+import { screeningRule } from '../screening/index.ts';
+import type { PlainNote } from './answer.ts';
+
+/** More contenders for first place than this are counted and not named. */
+const MOST_NAMED = 5;
+/** Steps of a weight that is printed, in per cent. */
+const FINEST = 0.1;
+
+/** A share as a weight: “33.3 %”. */
+export const weightWords = (share: number): string =>
+  `${formatPlain(Number((100 * share).toFixed(1)))}\u202f%`;
+
+/** A score as it is printed. */
+export const scoreWords = (score: number, { school }: Pick<Scoring, 'school'>): string =>
+  formatNumber(score, school === 'points' ? 2 : 3);
+
+const schoolWords = (school: Scoring['school']): string =>
+  SCORING_WORDS.find(({ name }) => name === school)?.label ?? school;
+
+/** How the scores are made, in one sentence. */
+export function scoringSentence({ basis, shares }: ClassScores, { school }: Scoring): string {
+  const weighed = basis.measurands.flatMap(({ name }, i) =>
+    (shares[i] as number) > 0 ? [`${name} ${weightWords(shares[i] as number)}`] : [],
+  );
+  return `${schoolWords(school)}: ${listed(weighed)}.`;
+}
+
+/** The order by score in one sentence: only what the draws support. */
+export function answerScores(
+  { basis, notScored, order }: ClassScores,
+  verdicts: ScoreVerdicts | undefined,
+  soFar = false,
+): string {
+  const name = (index: number) => basis.items[index]?.name ?? '';
+  if (notScored !== undefined) return 'There is no score.';
+  const [first] = order;
+  if (first === undefined) return 'No item has all that the score is made of.';
+  if (order.length === 1) return `${name(first)} is the only item with a score.`;
+  if (!verdicts) return `${name(first)} has the best score.`;
+  const sentence = wholeSentence(verdicts, name);
+  return soFar ? `So far: ${sentence}` : sentence;
+}
+
+function wholeSentence({ ranking, pairs }: ScoreVerdicts, name: (index: number) => string): string {
+  const leader = ranking[0] as ScoredPlace;
+  const contenders = ranking.filter(({ placeLow }) => placeLow === 1);
+  const names = contenders.map(({ index }) => name(index));
+  if (pairs.every(({ verdict }) => verdict === 'too few')) {
+    return `${name(leader.index)} has the best score; whether by chance is not known.`;
+  }
+  if (leader.placeHigh === 1) return `${name(leader.index)} is first over all.`;
+  const alike = contenders.every(({ index }, i) =>
+    contenders
+      .slice(i + 1)
+      .every((other) =>
+        pairs.some(
+          ({ a, b, verdict }) =>
+            verdict === 'same' && ((a === index && b === other.index) || (a === other.index && b === index)),
+        ),
+      ),
+  );
+  if (contenders.length > 1 && alike) return `${listed(names)} are practically the same over all.`;
+  const chance = leader.shares
+    ? `; ${name(leader.index)} has the best score, and comes first in ${formatChance(leader.shares[0] ?? 0)} of the draws`
+    : `; ${name(leader.index)} has the best score`;
+  return contenders.length > MOST_NAMED
+    ? `First place over all is not settled among ${counted(contenders.length, 'item')}${chance}.`
+    : `First place over all is not settled between ${listed(names)}${chance}.`;
+}
+
+/** What the scores leave out, and what could not be drawn. */
+export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote[] {
+  const { basis, weights } = scores;
+  const lacking = basis.items.flatMap(({ name }, i) =>
+    (scores.missing[i]?.length ?? 0) > 0 ? [{ name, lacks: scores.missing[i] as string[] }] : [],
+  );
+  const notDrawn = basis.criteria.flatMap(({ notDrawn: why }, i) =>
+    why !== undefined && (weights[i] as number) > 0 ? [why] : [],
+  );
+  return [
+    ...(scores.notScored === undefined
+      ? []
+      : [{ tone: 'attention', title: 'There is no score', text: scores.notScored } as const]),
+    ...lacking.map(({ name, lacks }): PlainNote => ({
+      tone: 'attention',
+      title: `${name} has no ${listed(lacks, 'or')}`,
+      text:
+        missing === 'no-score'
+          ? 'It is not scored, as the study says.'
+          : 'It is scored on what it has, as the study says: what it lacks can neither help nor hurt it.',
+    })),
+    ...(notDrawn.length > 0
+      ? [
+          {
+            tone: 'attention',
+            title: 'How sure the order is, is not known',
+            text: `${[...new Set(notDrawn)].join('; ')}. The scores are shown, and nobody is called ahead.`,
+          } as const,
+        ]
+      : []),
+  ];
+}
+
+/** One thing that takes first place, in words. */
+export interface FlipWords {
+  what: string;
+  /** Whether first place stays. */
+  holds: boolean;
+}
+
+/** What becomes of first place, kind by kind. */
+export function flipWords(
+  { basis }: Pick<ClassScores, 'basis'>,
+  flips: Flips,
+): { weights: FlipWords; schools: FlipWords; rules: FlipWords; readings: FlipWords } {
+  const name = (index: number | null) => (index === null ? '' : (basis.items[index]?.name ?? ''));
+  const nearest = [...flips.weights]
+    .flatMap(({ measurandId, share, down, up }) =>
+      [down, up].flatMap((turn) =>
+        turn
+          ? [{ measurand: basis.measurands.find(({ id }) => id === measurandId)?.name ?? '', share, turn }]
+          : [],
+      ),
+    )
+    .sort((a, b) => Math.abs(a.turn.share - a.share) - Math.abs(b.turn.share - b.share))[0];
+  const schools = flips.schools.filter(({ leader }) => leader !== null && leader !== flips.leader);
+  const rules = flips.rules.filter(({ leader }) => leader !== null && leader !== flips.leader);
+  const to = (found: readonly { leader: number | null }[]) =>
+    listed([...new Set(found.map(({ leader }) => name(leader)))], 'or');
+  return {
+    weights: nearest
+      ? {
+          holds: false,
+          what: `${name(nearest.turn.leader)} is first once ${nearest.measurand} weighs ${turnWords(nearest.turn.share, nearest.share)} instead of ${weightWords(nearest.share)}.`,
+        }
+      : { holds: true, what: 'No change of a single weight takes first place.' },
+    schools:
+      schools.length > 0
+        ? {
+            holds: false,
+            what: `${to(schools)} is first by ${listed(schools.map(({ school }) => schoolWords(school).toLowerCase()))}.`,
+          }
+        : { holds: true, what: 'Every way of scoring that applies has the same first.' },
+    rules:
+      rules.length > 0
+        ? {
+            holds: false,
+            what: `${to(rules)} is first under another rule for bad readings: ${listed(rules.map(({ rule }) => screeningRule(rule).label))}.`,
+          }
+        : { holds: true, what: 'Every rule for bad readings has the same first.' },
+    readings:
+      flips.readings.length > 0
+        ? {
+            holds: false,
+            what: `${to(flips.readings)} is first without ${flips.readings.length === 1 ? 'a single reading' : `any one of ${counted(flips.readings.length, 'reading')}`} of ${formatNumber(flips.counting, 0)}.`,
+          }
+        : {
+            holds: true,
+            what:
+              flips.counting === 0
+                ? 'No reading decides by itself.'
+                : `None of the ${counted(flips.counting, 'reading')} decides by itself.`,
+          },
+  };
+}
+
+/** A weight at which first place turns: rounded away from where it is now, so that it holds as printed. */
+export function turnWords(share: number, from: number): string {
+  const scaled = (100 * share) / FINEST;
+  const rounded = (share > from ? Math.ceil(scaled - 1e-9) : Math.floor(scaled + 1e-9)) * FINEST;
+  return weightWords(Math.min(1, Math.max(0, rounded / 100)));
+}
+
+/** How robust first place is, in one sentence. */
+export function flipSentence(scores: Pick<ClassScores, 'basis'>, flips: Flips): string {
+  const name = scores.basis.items[flips.leader]?.name ?? '';
+  const words = flipWords(scores, flips);
+  const kinds = [
+    ...(flips.weights.length > 0 ? [{ ...words.weights, kind: 'no single weight' }] : []),
+    ...(flips.schools.length > 0 ? [{ ...words.schools, kind: 'no other way of scoring' }] : []),
+    { ...words.rules, kind: 'no other rule for bad readings' },
+    { ...words.readings, kind: 'no single reading' },
+  ];
+  const holding = kinds.filter(({ holds }) => holds);
+  if (holding.length === kinds.length) {
+    return `${name} stays first whatever is tried: ${listed(
+      kinds.map(({ kind }) => kind),
+      'and',
+    )} takes it away.`;
+  }
+  return kinds
+    .filter(({ holds }) => !holds)
+    .map(({ what }) => what)
+    .join(' ');
+}
