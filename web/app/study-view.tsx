@@ -27,11 +27,15 @@ export interface StudyView {
   settingKey: string;
   /** The same in words; '' without factors. */
   setting: string;
+  /** All ranked measurands together, at one setting or at all, where that was asked for and chosen. */
+  overall: { settingKey: string | undefined } | undefined;
   /** The levels that are shown side by side, where that was asked for and chosen. */
   series: SeriesShown | undefined;
   /** Where measurand and setting are chosen; null where there is nothing to choose. */
   control: ReactNode;
 }
+
+const isRanked = ({ direction }: Measurand) => direction.kind !== 'unranked';
 
 /** The settings that can be looked at side by side, each with what its choice says. */
 function seriesOptions(document: StudyDocument): { value: string; label: string; shown: SeriesShown }[] {
@@ -44,11 +48,19 @@ function seriesOptions(document: StudyDocument): { value: string; label: string;
   );
 }
 
+/** The choices that are not one measurand, nor one setting. */
+const OVERALL = 'overall';
+const EVERY_SETTING = 'every setting';
+
 /**
  * What a stage is about: a measurand, at a setting, with controls to change either.
  * @param over whether the stage can look over the levels of a factor; it does so first
+ * @param together whether the stage can look at all ranked measurands together
  */
-export function useStudyView({ over = false }: { over?: boolean } = {}): StudyView {
+export function useStudyView({
+  over = false,
+  together = false,
+}: { over?: boolean; together?: boolean } = {}): StudyView {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
   const measurands = measurandsInOrder(document);
@@ -57,12 +69,16 @@ export function useStudyView({ over = false }: { over?: boolean } = {}): StudyVi
   const settings = useMemo(() => settingsRead(document), [document]);
   const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
   const series = useMemo(() => (over ? seriesOptions(document) : []), [over, document]);
+  const several = together && measurands.filter(isRanked).length > 1;
+  const overall = several && chosen === OVERALL;
   const options = [
-    ...series.map(({ value, label }) => ({ value, label })),
+    ...(overall && settings.length > 1
+      ? [{ value: EVERY_SETTING, label: 'All settings' }]
+      : series.map(({ value, label }) => ({ value, label }))),
     ...settings.map(({ key, words }) => ({ value: key, label: words })),
   ];
   const shown = options.find(({ value }) => value === chosenSetting) ?? options[0];
-  const seriesShown = series.find(({ value }) => value === shown?.value)?.shown;
+  const seriesShown = overall ? undefined : series.find(({ value }) => value === shown?.value)?.shown;
   const setting = settings.find(({ key }) => key === shown?.value) ?? settings[0];
   const Settings = options.length > MOST_SEGMENTS ? Choice : Segments;
   return {
@@ -70,6 +86,9 @@ export function useStudyView({ over = false }: { over?: boolean } = {}): StudyVi
     measurand,
     settingKey: setting?.key ?? '',
     setting: setting?.words ?? '',
+    overall: overall
+      ? { settingKey: settings.length > 1 && shown?.value !== EVERY_SETTING ? shown?.value : undefined }
+      : undefined,
     series: seriesShown,
     control:
       measurands.length > 1 || options.length > 1 ? (
@@ -78,8 +97,11 @@ export function useStudyView({ over = false }: { over?: boolean } = {}): StudyVi
             <Segments
               label="Measurand"
               labelHidden
-              value={measurand.id}
-              options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+              value={overall ? OVERALL : measurand.id}
+              options={[
+                ...measurands.map(({ id, name }) => ({ value: id, label: name })),
+                ...(several ? [{ value: OVERALL, label: 'Over all' }] : []),
+              ]}
               onChange={setChosen}
             />
           )}

@@ -11,11 +11,15 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { associations } from '../../core/analysis/against.ts';
+import { type ClassBasis, type ScoreBasis, scoreBasis } from '../../core/analysis/score-basis.ts';
+import { scoreFlips } from '../../core/analysis/score-flips.ts';
+import { classScores, classVerdicts } from '../../core/analysis/scores.ts';
 import { overLevels } from '../../core/analysis/over-levels.ts';
 import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
-import type { RuleInForce } from '../../core/model/parts.ts';
+import type { RuleInForce, Scoring } from '../../core/model/parts.ts';
 import { composeReport } from '../../core/report/compose.ts';
 import type { ComposeOptions } from '../../core/report/reported.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
@@ -69,6 +73,18 @@ async function priceSchool(
   return price;
 }
 
+/** Draws what the readings support of scores, unless nobody waits for it any more. */
+async function drawScores(
+  ticket: number,
+  basis: ClassBasis,
+  scoring: Scoring,
+  level: Pick<ScoreBasis, 'alpha' | 'seed'>,
+) {
+  await yielded();
+  if (cancelled.delete(ticket)) return undefined;
+  return classVerdicts(classScores(basis, scoring), scoring, level);
+}
+
 /** The table that was taken apart last; it stays here, since to send a hundred thousand rows to and fro takes long. */
 let table: ReadingsTable | undefined;
 
@@ -110,6 +126,10 @@ const analysis = {
   },
   analyseStudy: about(analyseStudy),
   overLevels: about(overLevels),
+  scoreBasis: about(scoreBasis),
+  drawScores,
+  associations,
+  scoreFlips: about(scoreFlips),
   composeReport: about((document: StudyDocument, options: Omit<ComposeOptions, 'when'>) =>
     composeReport(document, { ...options, when: dayAndTime }),
   ),

@@ -3,9 +3,11 @@ import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
 import { atSetting } from '../../../core/analysis/at-setting.ts';
+import type { ClassBasis, ScoreBasis, ScoreBasisOptions } from '../../../core/analysis/score-basis.ts';
+import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
-import type { RuleInForce } from '../../../core/model/parts.ts';
+import type { Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
 import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
@@ -144,6 +146,49 @@ export function useOverLevels(
         ),
       ),
     enabled: measurandId !== undefined && series !== undefined,
+    ...settings,
+  });
+}
+
+/** What scores of several measurands are made of. */
+export function useScoreBasis(document: StudyDocument, options: Omit<ScoreBasisOptions, 'ruleOf'>) {
+  return useQuery({
+    queryKey: ['scores', document.study.id, numberOf(document), options],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) => remote.scoreBasis(ticket, number, options)),
+    ...settings,
+  });
+}
+
+/** What the readings support of the scores of a class: drawn behind the hand that moves a weight. */
+export function useScoreVerdicts(
+  basis: ClassBasis,
+  scoring: Scoring,
+  level: Pick<ScoreBasis, 'alpha' | 'seed'>,
+) {
+  return useQuery({
+    queryKey: ['score draws', basis, scoring, level],
+    queryFn: ({ signal }) =>
+      waited(signal, (remote, ticket) => remote.drawScores(ticket, basis, scoring, level)),
+    ...settings,
+  });
+}
+
+/** What would change who is first; null where nobody is. */
+export function useScoreFlips(document: StudyDocument, options: FlipOptions, scoring: Scoring) {
+  return useQuery({
+    queryKey: ['flips', document.study.id, numberOf(document), options, scoring],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) => remote.scoreFlips(ticket, number, options, scoring)),
+    ...settings,
+  });
+}
+
+/** What results go with among the attributes of the items. */
+export function useAssociations(items: readonly Item[], results: readonly (number | null)[]) {
+  return useQuery({
+    queryKey: ['associations', items.map(({ attributes }) => attributes), results],
+    queryFn: () => analyst().associations(items, results),
     ...settings,
   });
 }

@@ -1,6 +1,8 @@
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, Suspense, lazy, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { DRAWS } from '../../../core/analysis/draws.ts';
+import { betterOf, merit } from '../../../core/compare/better.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
@@ -12,18 +14,22 @@ import type { LookState } from '../../../core/bench/look-state.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { type StudyView, useStudyView } from '../../app/study-view.tsx';
 import { useLook, useRecordedLook } from '../../app/use-look.ts';
-import { leaderBand, stripLanes } from '../../strip/lanes.ts';
+import { leaderBand, shifted, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Bias } from './bias.tsx';
 import { Claims } from './claims.tsx';
 import { better } from './words.ts';
-import { ChanceFirst } from './chance-first.tsx';
+import { Against } from './against.tsx';
 import { LookNote } from './look-note.tsx';
 import { ClassOver } from './over-levels.tsx';
 import { OverNotes } from './over-notes.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
+import { PlaceShares } from './place-shares.tsx';
 import { RankNotes } from './rank-notes.tsx';
+
+/** Opened by few, and loaded when it is. */
+const Overall = lazy(async () => ({ default: (await import('./overall/overall.tsx')).Overall }));
 
 const Lower = styled.div`
   display: grid;
@@ -106,12 +112,41 @@ function ClassRanking({
         <Section>
           <Lower>
             <PairMatrix group={group} unit={measurand.unit} order={order} />
-            <ChanceFirst group={group} />
+            <Chances group={group} />
           </Lower>
         </Section>
       )}
+      {measurand.direction.kind !== 'unranked' && (
+        <Against
+          items={group.items}
+          name={measurand.name}
+          unit={measurand.unit}
+          values={group.analysis.items.map(({ placedBy }) => placedBy)}
+          merits={group.analysis.items.map(({ placedBy }) =>
+            placedBy === null
+              ? null
+              : merit(placedBy, bySize ? { kind: 'lower' } : betterOf(measurand.direction)),
+          )}
+          intervals={group.analysis.items.map(({ summary, placedBy }) =>
+            group.analysis.ranksOnly || placedBy === null
+              ? null
+              : shifted(summary.interval, placedBy, summary.mean),
+          )}
+        />
+      )}
     </>
   );
+}
+
+/** How often each item takes each place, or why that is not said. */
+function Chances({ group: { analysis, items } }: { group: ClassAnalysis }) {
+  const entries = analysis.ranking.flatMap(({ index, placeShares }) => {
+    const item = items[index];
+    return item && placeShares ? [{ item, shares: placeShares }] : [];
+  });
+  const why = analysis.remarks.find(({ about }) => about === 'draws');
+  if (entries.length === 0) return why ? <p>{why.text}</p> : null;
+  return <PlaceShares draws={DRAWS} entries={entries} />;
 }
 
 /** What every view of the ranking has around it: the choice of measurand and setting, notes, the way on. */
@@ -224,7 +259,7 @@ function OverLevelsRanking({ view, look }: { view: StudyView; look: LookState })
 
 /** The items in order, with what the readings support and what they do not. */
 export function Rank() {
-  const view = useStudyView({ over: true });
+  const view = useStudyView({ over: true, together: true });
   const look = useLook(view.document);
   useRecordedLook(view.document, look);
   if (!view.measurand || view.document.readings.length === 0) {
@@ -232,6 +267,28 @@ export function Rank() {
       <NoReadings title="No readings to rank yet.">
         Here the items stand in order, with how sure that order is.
       </NoReadings>
+    );
+  }
+  if (view.overall) {
+    return (
+      <Suspense
+        fallback={
+          <RankSheet view={view} look={look} notes={null}>
+            <PageHead title="Scoring…" />
+          </RankSheet>
+        }
+      >
+        <Overall
+          document={view.document}
+          settingKey={view.overall.settingKey}
+          look={look}
+          frame={(notes, children) => (
+            <RankSheet view={view} look={look} notes={notes}>
+              {children}
+            </RankSheet>
+          )}
+        />
+      </Suspense>
     );
   }
   return view.series ? <OverLevelsRanking view={view} look={look} /> : <AtSetting view={view} look={look} />;

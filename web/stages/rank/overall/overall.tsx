@@ -1,0 +1,261 @@
+import { type ReactNode, useMemo } from 'react';
+import styled from 'styled-components';
+import { DRAWS } from '../../../../core/analysis/draws.ts';
+import type { ClassBasis, ScoreBasis } from '../../../../core/analysis/score-basis.ts';
+import { type ClassScores, classScores } from '../../../../core/analysis/scores.ts';
+import type { LookState } from '../../../../core/bench/look-state.ts';
+import type { Item, Scoring } from '../../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import { placeRange } from '../../../../core/rank/place.ts';
+import { answerScores, scoreNotes, scoreWords, scoringSentence } from '../../../../core/report/scores.ts';
+import { useScoreBasis, useScoreFlips, useScoreVerdicts } from '../../../app/api/analysis.ts';
+import { TakePicture, TakeTable } from '../../../app/take.tsx';
+import { ScorePicture } from '../../../strip/score-picture.tsx';
+import { ItemHead } from '../../../ui/name.tsx';
+import { Note } from '../../../ui/note.tsx';
+import { Aside, PageHead, Section } from '../../../ui/page.tsx';
+import { Scroll, Table } from '../../../ui/table.tsx';
+import { Against } from '../against.tsx';
+import { PlaceShares } from '../place-shares.tsx';
+import { confidence } from '../words.ts';
+import { Flips } from './flips.tsx';
+import { type ScoringInHand, useScoring } from './use-scoring.ts';
+import { Weights } from './weights.tsx';
+
+const Gap = styled.div`
+  height: 24px;
+`;
+
+export interface OverallProps {
+  document: StudyDocument;
+  /** One setting; all of them when undefined. */
+  settingKey: string | undefined;
+  look: LookState;
+  /** Puts the page around what is found: its margin and its sheet. */
+  frame: (notes: ReactNode, children: ReactNode) => ReactNode;
+}
+
+/** All ranked measurands in one score: weights to move, who is first by them, how sure that is, what would change it. */
+export function Overall({ document, settingKey, look, frame }: OverallProps) {
+  const { data: basis } = useScoreBasis(document, { settingKey, pairAlpha: look.level });
+  const inHand = useScoring(document.study);
+  const { scoring } = inHand;
+  if (!basis) return frame(null, <PageHead title="Scoring…" />);
+  return frame(
+    <ScoreNotes basis={basis} scoring={scoring} alpha={look.level} />,
+    basis.classes.map((group, i) => (
+      <ClassScore
+        key={group.name}
+        document={document}
+        basis={basis}
+        group={group}
+        inHand={inHand}
+        settingKey={settingKey}
+        look={look}
+        first={i === 0}
+      />
+    )),
+  );
+}
+
+/** The margin: what is missing, and how the scores were drawn. */
+function ScoreNotes({ basis, scoring, alpha }: { basis: ScoreBasis; scoring: Scoring; alpha: number }) {
+  return (
+    <>
+      {basis.classes.flatMap((group) =>
+        scoreNotes(classScores(group, scoring), scoring).map(({ tone, title, text }) => (
+          <Note key={`${group.name}/${title}`} tone={tone} title={title}>
+            {text}
+          </Note>
+        )),
+      )}
+      {scoring.weights.length === 0 && (
+        <Note title="All weigh the same">
+          Nobody has said what matters more. Move a weight; the report shows the scores once you have.
+        </Note>
+      )}
+      <Aside>
+        <h3>How sure the order is</h3>
+        <p>
+          Every mean is drawn again within what its readings allow, and scored again. An item is called ahead
+          of another when it is so in all but so few draws that all pairs hold at once, with{' '}
+          {confidence(alpha)} confidence. Items that no measurand tells apart by its margin are the same.
+        </p>
+        <p style={{ marginTop: 8 }}>
+          Measurands are drawn as if they did not go together. Weights that were chosen after the readings
+          prove nothing: say why they are what they are.
+        </p>
+      </Aside>
+    </>
+  );
+}
+
+function ClassScore({
+  document,
+  basis,
+  group,
+  inHand,
+  settingKey,
+  look,
+  first,
+}: {
+  document: StudyDocument;
+  basis: ScoreBasis;
+  group: ClassBasis;
+  inHand: ScoringInHand;
+  settingKey: string | undefined;
+  look: LookState;
+  /** Whether it is the first class: weights stand there once for all. */
+  first: boolean;
+}) {
+  const { scoring, settled } = inHand;
+  const scores = useMemo(() => classScores(group, scoring), [group, scoring]);
+  const { data, isPlaceholderData } = useScoreVerdicts(group, scoring, basis);
+  // What was drawn for other weights is not said of these.
+  const verdicts = isPlaceholderData ? undefined : data;
+  const named = basis.classes.length > 1;
+  const order = verdicts?.ranking.map(({ index }) => index) ?? scores.order;
+  const rest = group.items.flatMap((_, index) => (order.includes(index) ? [] : [index]));
+  const placeOf = (index: number): string => {
+    const entry = verdicts?.ranking.find((one) => one.index === index);
+    return entry ? placeRange(entry) : scores.order.includes(index) ? '…' : '–';
+  };
+  const caption = `${named ? `${group.name || 'Without a class'}. ` : ''}${scoringSentence(scores, scoring)}`;
+  return (
+    <>
+      <PageHead title={answerScores(scores, verdicts, !look.final)}>{caption}</PageHead>
+      {first && <Weights scores={scores} inHand={inHand} />}
+      <Gap />
+      {scores.order.length > 0 && (
+        <TakePicture what="Scores">
+          <ScorePicture
+            label={`Scores. ${answerScores(scores, verdicts)}`}
+            caption={`${caption} What each measurand gives to the score.`}
+            measurands={weighedOf(scores).map(({ name }) => name)}
+            bars={order.map((index) => {
+              const { id, name, mark } = group.items[index] as Item;
+              return {
+                ...{ id, name, mark, place: placeOf(index) },
+                score: scoreWords(scores.scores[index] as number, scoring),
+                parts: partsOf(scores, index),
+              };
+            })}
+          />
+        </TakePicture>
+      )}
+      <ScoreTable scores={scores} scoring={scoring} order={[...order, ...rest]} placeOf={placeOf} />
+      {verdicts?.drawn && (
+        <Section aria-label="How often each place">
+          <PlaceShares
+            draws={DRAWS}
+            entries={verdicts.ranking.map(({ index, shares }) => ({
+              item: group.items[index] as Item,
+              shares: shares ?? [],
+            }))}
+          />
+        </Section>
+      )}
+      {settled && <ScoreFlips document={document} group={group} settingKey={settingKey} look={look} />}
+      <Against items={group.items} name="Score" unit="" values={scores.scores} merits={scores.scores} />
+    </>
+  );
+}
+
+/** The measurands that have a weight. */
+const weighedOf = ({ basis, shares }: ClassScores) =>
+  basis.measurands.filter((_, i) => (shares[i] as number) > 0);
+
+/** What each measurand of a weight gives to an item's score, all its settings together. */
+const partsOf = (scores: ClassScores, item: number): number[] =>
+  weighedOf(scores).map(({ id }) =>
+    scores.basis.criteria.reduce(
+      (sum, { measurandId }, i) => (measurandId === id ? sum + (scores.parts[i]?.[item] ?? 0) : sum),
+      0,
+    ),
+  );
+
+function ScoreTable({
+  scores,
+  scoring,
+  order,
+  placeOf,
+}: {
+  scores: ClassScores;
+  scoring: Scoring;
+  order: readonly number[];
+  placeOf: (index: number) => string;
+}) {
+  const weighed = weighedOf(scores);
+  return (
+    <TakeTable what="Scores">
+      <Scroll aria-label="Scores" style={{ marginTop: 18 }}>
+        <Table>
+          <caption>Score, and what each measurand gives to it</caption>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              {weighed.map(({ id, name }) => (
+                <th key={id} scope="col" className="figure">
+                  {name}
+                </th>
+              ))}
+              <th scope="col" className="figure">
+                Score
+              </th>
+              <th scope="col" className="figure">
+                Place
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {order.map((index) => {
+              const { id, name, mark } = scores.basis.items[index] as Item;
+              const score = scores.scores[index];
+              const parts = partsOf(scores, index);
+              return (
+                <tr key={id} data-out={score === null ? true : undefined}>
+                  <ItemHead name={name} mark={mark} />
+                  {weighed.map((measurand, i) => (
+                    <td key={measurand.id} className="figure">
+                      {scores.missing[index]?.includes(measurand.name)
+                        ? 'missing'
+                        : score === null
+                          ? '–'
+                          : scoreWords(parts[i] as number, scoring)}
+                    </td>
+                  ))}
+                  <td className="figure">
+                    <b>{score == null ? '–' : scoreWords(score, scoring)}</b>
+                  </td>
+                  <td className="figure">
+                    <b>{placeOf(index)}</b>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
+      </Scroll>
+    </TakeTable>
+  );
+}
+
+/** What would change who is first; asked once the hand has let go. */
+function ScoreFlips({
+  document,
+  group,
+  settingKey,
+  look,
+}: {
+  document: StudyDocument;
+  group: ClassBasis;
+  settingKey: string | undefined;
+  look: LookState;
+}) {
+  const { data, isPlaceholderData } = useScoreFlips(
+    document,
+    { settingKey, pairAlpha: look.level, className: group.name },
+    document.study.scoring,
+  );
+  return data && !isPlaceholderData ? <Flips scores={{ basis: group }} flips={data} /> : null;
+}

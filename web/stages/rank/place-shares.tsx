@@ -1,0 +1,97 @@
+import styled from 'styled-components';
+import type { Item } from '../../../core/model/parts.ts';
+import { formatChance } from '../../../core/quantity/format.ts';
+import { TakeTable } from '../../app/take.tsx';
+import { ItemHead } from '../../ui/name.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+
+const Shares = styled(Table)`
+  && td {
+    text-align: center;
+    padding: 4px 2px;
+  }
+  && thead th:not(:first-child) {
+    padding-inline: 2px;
+  }
+  td span {
+    display: block;
+    min-width: 42px;
+    padding: 6px 2px;
+    font-size: var(--size-13);
+    border-radius: 6px;
+    white-space: nowrap;
+  }
+  thead th {
+    text-align: center;
+  }
+  thead th:first-child {
+    text-align: left;
+  }
+  tbody td:has(span:empty) {
+    color: var(--quiet);
+  }
+`;
+
+const Legend = styled.p`
+  margin-top: 8px;
+  font-size: var(--size-13);
+  color: var(--quiet);
+`;
+
+/** Shares below this are left empty: they would be noise to read. */
+const LEAST = 0.005;
+/** Strongest ground of a cell, in per cent of the fern: the figures on it stay legible. */
+const STRONGEST = 46;
+
+/** How often each item takes each place in the draws; the darker the more often. */
+export function PlaceShares({
+  entries,
+  draws,
+}: {
+  /** From first to last place. */
+  entries: readonly { item: Item; shares: readonly number[] }[];
+  draws: number;
+}) {
+  return (
+    <TakeTable what="How often each place">
+      <Scroll aria-label="How often each place">
+        <Shares>
+          <caption>How often each place, in {draws.toLocaleString('en').replace(',', ' ')} draws</caption>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              {entries.map(({ item }, place) => (
+                <th key={item.id} scope="col">
+                  {place === 0 ? 'first' : String(place + 1)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {entries.map(({ item, shares }) => (
+              <tr key={item.id}>
+                <ItemHead name={item.name} mark={item.mark} />
+                {shares.map((share, place) => (
+                  <td key={entries[place]?.item.id}>
+                    <span
+                      style={{
+                        background: `color-mix(in srgb, var(--fern) ${String(Math.round(STRONGEST * share))}%, transparent)`,
+                        fontWeight: share >= 0.5 ? 680 : 400,
+                      }}
+                    >
+                      {share >= LEAST ? formatChance(share) : ''}
+                    </span>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Shares>
+      </Scroll>
+      <Legend>
+        A share is of one place alone. To be called ahead asks for more, since all that is said of pairs holds
+        at once.
+      </Legend>
+    </TakeTable>
+  );
+}

@@ -1,0 +1,181 @@
+import { scaleLinear } from 'd3-scale';
+import { useWidth } from '../ui/use-width.ts';
+import { markColour, markOutline } from './marks.ts';
+import { PictureFrame } from './picture-frame.ts';
+
+/** One item with what each measurand gives to its score. */
+export interface ScoreBar {
+  id: string;
+  name: string;
+  mark: number;
+  /** As printed. */
+  score: string;
+  place: string;
+  /** In the order of the measurands. */
+  parts: readonly number[];
+}
+
+export interface ScorePictureProps {
+  label: string;
+  caption: string;
+  measurands: readonly string[];
+  /** Best first. */
+  bars: readonly ScoreBar[];
+}
+
+const ROW = 40;
+const BAR = 22;
+const LEGEND_LINE = 24;
+const FOOT = 6;
+/** Room for names on the left, score and place on the right. */
+const [NAMES, FIGURES] = [150, 118];
+const NARROW_PICTURE = 520;
+const NARROW_NAMES = 96;
+const WORD = 7.6;
+const SWATCH = 14;
+/** Fills of the measurands: ever lighter, hatched in turn, so that grey paper tells them apart as well. */
+const FILLS: readonly { strength: number; hatched: boolean }[] = [
+  { strength: 100, hatched: false },
+  { strength: 52, hatched: false },
+  { strength: 78, hatched: true },
+  { strength: 28, hatched: false },
+  { strength: 60, hatched: true },
+  { strength: 14, hatched: false },
+];
+const fillOf = (i: number) => FILLS[i % FILLS.length] as (typeof FILLS)[number];
+
+/** The legend's words in lines, each as wide as there is room. */
+function legendLines(words: readonly string[], width: number): { word: string; x: number; line: number }[] {
+  let [x, line] = [0, 0];
+  return words.map((word) => {
+    const needed = SWATCH + 6 + word.length * WORD + 18;
+    if (x > 0 && x + needed > width) [x, line] = [0, line + 1];
+    const placed = { word, x, line };
+    x += needed;
+    return placed;
+  });
+}
+
+/** A piece of a bar, or a swatch of the legend. */
+function Piece({
+  i,
+  x,
+  y,
+  width,
+  height,
+}: {
+  i: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}) {
+  const { strength, hatched } = fillOf(i);
+  const rect = { x, y, height, width: Math.max(0, width) };
+  return (
+    <>
+      <rect {...rect} fill="var(--fern)" fillOpacity={strength / 100} stroke="var(--sheet)" strokeWidth={1} />
+      {hatched && <rect {...rect} fill="url(#hatch)" />}
+    </>
+  );
+}
+
+/** Scores as bars, each of what the measurands give to it; what takes away goes to the left. */
+export function ScorePicture({ label, caption, measurands, bars }: ScorePictureProps) {
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const names = width < NARROW_PICTURE ? NARROW_NAMES : NAMES;
+  const legend = legendLines(measurands, width - names);
+  const top = LEGEND_LINE * (1 + Math.max(0, ...legend.map(({ line }) => line))) + 22;
+  const height = top + ROW * bars.length + FOOT;
+  const sums = bars.map(({ parts }) => ({
+    up: parts.reduce((sum, part) => sum + Math.max(0, part), 0),
+    down: parts.reduce((sum, part) => sum + Math.min(0, part), 0),
+  }));
+  const scale = scaleLinear()
+    .domain([Math.min(0, ...sums.map(({ down }) => down)), Math.max(1e-9, ...sums.map(({ up }) => up))])
+    .range([names, width - FIGURES]);
+  const most = Math.floor((names - 30) / 8.4);
+  return (
+    <PictureFrame ref={frame}>
+      <svg
+        width={width}
+        height={height}
+        viewBox={`0 0 ${String(width)} ${String(height)}`}
+        role="img"
+        aria-label={`${label}. The table below has the figures.`}
+      >
+        <defs>
+          <pattern
+            id="hatch"
+            width={6}
+            height={6}
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <line x1={0} x2={0} y1={0} y2={6} stroke="var(--sheet)" strokeWidth={2.4} />
+          </pattern>
+        </defs>
+        {legend.map(({ word, x, line }, i) => (
+          <g key={word} transform={`translate(${String(names + x)} ${String(line * LEGEND_LINE)})`}>
+            <Piece i={i} x={0} y={4} width={SWATCH} height={SWATCH} />
+            <text x={SWATCH + 6} y={16}>
+              {word}
+            </text>
+          </g>
+        ))}
+        <text className="quiet" x={width - 58} y={top - 8} textAnchor="end">
+          score
+        </text>
+        <text className="quiet" x={width} y={top - 8} textAnchor="end">
+          place
+        </text>
+        <line x1={scale(0)} x2={scale(0)} y1={top - 2} y2={height} stroke="var(--rule-strong)" />
+        {bars.map(({ id, name, mark, score, place, parts }, row) => {
+          let [right, left] = [0, 0];
+          return (
+            <g
+              key={id}
+              style={{
+                transform: `translateY(${String(top + ROW * row)}px)`,
+                transition: 'transform 0.3s ease',
+              }}
+            >
+              <line x1={0} x2={width} y1={0} y2={0} stroke="var(--rule)" />
+              <path
+                d={markOutline(mark)}
+                fill={markColour(mark)}
+                transform={`translate(10 ${String(ROW / 2)}) scale(7)`}
+              />
+              <text className="strong" x={26} y={ROW / 2 + 5}>
+                {name.length > most ? `${name.slice(0, most - 1)}…` : name}
+                <title>{name}</title>
+              </text>
+              {parts.map((part, i) => {
+                const [from, to] = part < 0 ? [left + part, left] : [right, right + part];
+                if (part < 0) left += part;
+                else right += part;
+                return (
+                  <Piece
+                    key={measurands[i]}
+                    i={i}
+                    x={scale(from)}
+                    y={(ROW - BAR) / 2}
+                    width={scale(to) - scale(from)}
+                    height={BAR}
+                  />
+                );
+              })}
+              <text x={width - 58} y={ROW / 2 + 5} textAnchor="end">
+                {score}
+              </text>
+              <text className="strong" x={width} y={ROW / 2 + 5} textAnchor="end">
+                {place}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption>{caption}</figcaption>
+    </PictureFrame>
+  );
+}
