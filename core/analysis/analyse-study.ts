@@ -6,6 +6,7 @@ import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { isTemperature } from '../quantity/units.ts';
 import type { Observation } from '../observations/observation.ts';
 import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
@@ -43,6 +44,8 @@ export interface SettingAnalysis {
   controls: ClassAnalysis | undefined;
   /** Errors against a reference are ranked by their size: means are of it, whatever their sign. */
   bySize: boolean;
+  /** Whether half as much means something: values with a true zero. */
+  trueZero: boolean;
   /** Whether a rule judges the values: none judges marks in an order, nor exact figures. */
   ruled: boolean;
 }
@@ -168,6 +171,7 @@ function analyseSetting(
     ),
     controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
     bySize,
+    trueZero: hasTrueZero(measurand, screened),
     ruled: !screened.ranksOnly && !screened.exact,
   };
 }
@@ -175,6 +179,13 @@ function analyseSetting(
 /** Errors that are ranked at all are ranked by their size: signed ones would cancel. */
 export const isRankedBySize = ({ form, direction, expression }: Measurand): boolean =>
   expression === null && (readingForm(form)?.rankedBySize ?? false) && direction.kind !== 'unranked';
+
+/** Levels in decibels, marks and temperatures have no true zero; the size of an error has one. */
+export const hasTrueZero = (
+  measurand: Measurand,
+  { average, ranksOnly }: Pick<Screened, 'average' | 'ranksOnly'>,
+): boolean =>
+  average !== 'energy' && !ranksOnly && (isRankedBySize(measurand) || !isTemperature(measurand.unit));
 
 /**
  * What is compared of one item at one setting.

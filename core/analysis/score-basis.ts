@@ -4,7 +4,6 @@ import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { isTemperature } from '../quantity/units.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { screenedOf } from './observed.ts';
@@ -88,13 +87,13 @@ function criteriaOf(
     pairAlpha,
     ...(ruleOf ? { rule: ruleOf(measurand) } : {}),
   });
-  const { exact, ranksOnly, average } = screenedOf(document, measurand);
+  const { exact, ranksOnly } = screenedOf(document, measurand);
   const asked = exact
     ? settings.slice(0, 1)
     : settings.filter(({ setting }) => settingKey === undefined || setting.key === settingKey);
   return {
     settings: exact ? 1 : settings.length,
-    at: asked.flatMap(({ setting, classes, bySize }) =>
+    at: asked.flatMap(({ setting, classes, bySize, trueZero }) =>
       classes.map((group): Placed => {
         const better: Better = bySize
           ? { kind: 'lower' }
@@ -111,11 +110,7 @@ function criteriaOf(
             ...{ measurandId: measurand.id, name: measurand.name, unit: measurand.unit, better, values },
             settingKey: exact ? '' : setting.key,
             hasRatios:
-              average !== 'energy' &&
-              !ranksOnly &&
-              better.kind !== 'nearest' &&
-              (bySize || !isTemperature(measurand.unit)) &&
-              values.every((value) => value === null || value > 0),
+              trueZero && better.kind !== 'nearest' && values.every((value) => value === null || value > 0),
             known: items.map(({ known }) => known),
             verdicts: pairs.map(({ a, b, verdict }) => ({ a, b, verdict })),
             notDrawn:

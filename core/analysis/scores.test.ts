@@ -7,7 +7,9 @@ import { answerScores, flipSentence, scoreNotes, scoringSentence } from '../repo
 import { overall } from '../report/overall.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { severalStudy, testId, withLevels } from '../testing-study.ts';
+import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { associations } from './against.ts';
+import { differencesFrom } from './differences.ts';
 import { attributeFigures, perUnit } from './item-figures.ts';
 import { scoreBasis } from './score-basis.ts';
 import { scoreFlips } from './score-flips.ts';
@@ -144,7 +146,7 @@ describe('scores of a study', () => {
     expect(lead).toEqual({ kind: 'lead', text: 'Item 1 is first over all.' });
     expect(text).toMatchObject({
       kind: 'text',
-      text: expect.stringContaining('Item 2 is first once') as string,
+      text: expect.stringContaining('Item 2 leads once') as string,
     });
     expect(
       table?.kind === 'table' && table.table.rows.map(([place, item]) => [place?.text, item?.text]),
@@ -168,7 +170,7 @@ describe('what would change who is first', () => {
     expect(flips?.counting).toBe(24);
     expect(flips?.readings).toEqual([]);
     expect(flipSentence({ basis: classOf(document).group }, flips as never)).toMatch(
-      /^Item 2 is first once Measurand 2 weighs 3\d\.\d\u202f% instead of 20\u202f%\./,
+      /^Item 2 leads once Measurand 2 weighs 3\d\.\d\u202f% instead of 20\u202f%\./,
     );
   });
   it('is one reading, where the first place hangs on it', () => {
@@ -214,7 +216,7 @@ describe('what would change who is first', () => {
     const flips = scoreFlips(document, { className: '', measurandId: measurand.id }, SPAN);
     expect(flips).toMatchObject({ leader: 0, weights: [], schools: [], readings: [] });
     expect(flipSentence({ basis: classOf(document).group }, flips as never)).toBe(
-      'Item 1 stays first whatever is tried: no other rule for bad readings and no single reading takes it away.',
+      'Item 1 leads whatever is tried: no other rule for bad readings and no single reading takes it away.',
     );
   });
   it('is nothing where nobody is first', () => {
@@ -320,5 +322,32 @@ describe('what results go with', () => {
     expect(price?.carriedBy).toMatchObject({ index: 4 });
     expect(associations(items, [null, null, 1, 2, null])).toEqual([]);
     expect(associations(items, [1, 1, 1, 1, 1])).toEqual([]);
+  });
+});
+
+describe('what items differ by from one of them', () => {
+  const groupOf = (made: ReturnType<typeof twoWays>) =>
+    analyseStudy(made.document, made.measurand.id, { resamples: 0 }).settings[0]?.classes[0] as ClassAnalysis;
+  it('is signed as seen from it, with the intervals of the pairs, and in per cent of it', () => {
+    const made = twoWays();
+    const group = groupOf(made);
+    const [own, second, third] = differencesFrom(group, 0, true);
+    expect(own).toBeUndefined();
+    expect(second?.difference).toBeCloseTo(-10, 1);
+    expect(second?.percent).toBeCloseTo(-33.3, 0);
+    const pair = group.analysis.pairs.find(({ a, b }) => a === 0 && b === 1);
+    expect(second?.interval).toEqual([pair?.low, pair?.high]);
+    expect(second?.percentInterval?.[0]).toBeLessThan(second?.percent as number);
+    expect(third?.percentInterval?.[1]).toBeGreaterThan(third?.percent as number);
+    // Seen from the other side.
+    const [back] = differencesFrom(group, 1, true);
+    expect(back?.difference).toBeCloseTo(10, 1);
+    expect(back?.interval).toEqual([-(pair?.high as number), -(pair?.low as number)]);
+  });
+  it('has no per cent without a true zero, and no interval of single readings', () => {
+    expect(differencesFrom(groupOf(twoWays()), 0, false)[1]).toMatchObject({ percent: null });
+    const single = groupOf(twoWays((value, { round }) => (round > 1 ? undefined : value)));
+    expect(differencesFrom(single, 0, true)[1]).toMatchObject({ interval: null, percentInterval: null });
+    expect(differencesFrom(single, 0, true)[1]?.percent).toBeCloseTo((100 * (19.8 - 30.2)) / 30.2, 9);
   });
 });

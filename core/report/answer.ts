@@ -220,3 +220,23 @@ export function answer(names: readonly string[], analysis: Analysis, unit: strin
     notes: [...leadNote(telling), ...neighbourNotes(telling), ...singleNotes(telling, names)],
   };
 }
+
+/**
+ * The margin from which on the first two are practically the same: no reading decides then who of them is first.
+ * @returns undefined where there is none: without intervals, or where they are the same already
+ */
+export function marginThatTies(
+  names: readonly string[],
+  analysis: Analysis,
+  unit: string,
+): string | undefined {
+  const [leader, next] = analysis.ranking;
+  if (!leader || !next) return undefined;
+  const pair = pairOf(analysis.pairs, leader.index, next.index);
+  if (!pair?.advantage || pair.verdict === 'same' || pair.verdict === 'too few') return undefined;
+  const bound = Math.max(...pair.advantage.map(Math.abs));
+  const decimals = figuresOf(analysis).decimals;
+  // Rounded up, so that it holds as printed.
+  const printed = Math.ceil(bound * 10 ** decimals + 1e-9) / 10 ** decimals;
+  return `From ${withUnit(formatPlain(Number(printed.toPrecision(12))), unit)} on, ${names[leader.index] as string} and ${names[next.index] as string} are practically the same.`;
+}

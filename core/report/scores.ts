@@ -107,16 +107,24 @@ export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote
   ];
 }
 
-/** One thing that takes first place, in words. */
+/** Who and what the words about the lead are of. */
+export interface FlipBasis {
+  basis: {
+    items: readonly { name: string }[];
+    measurands: readonly { id: string; name: string }[];
+  };
+}
+
+/** One thing that takes the lead, in words. */
 export interface FlipWords {
   what: string;
-  /** Whether first place stays. */
+  /** Whether the lead stays. */
   holds: boolean;
 }
 
-/** What becomes of first place, kind by kind. */
+/** What becomes of the lead, kind by kind. */
 export function flipWords(
-  { basis }: Pick<ClassScores, 'basis'>,
+  { basis }: FlipBasis,
   flips: Flips,
 ): { weights: FlipWords; schools: FlipWords; rules: FlipWords; readings: FlipWords } {
   const name = (index: number | null) => (index === null ? '' : (basis.items[index]?.name ?? ''));
@@ -137,28 +145,28 @@ export function flipWords(
     weights: nearest
       ? {
           holds: false,
-          what: `${name(nearest.turn.leader)} is first once ${nearest.measurand} weighs ${turnWords(nearest.turn.share, nearest.share)} instead of ${weightWords(nearest.share)}.`,
+          what: `${name(nearest.turn.leader)} leads once ${nearest.measurand} weighs ${turnWords(nearest.turn.share, nearest.share)} instead of ${weightWords(nearest.share)}.`,
         }
-      : { holds: true, what: 'No change of a single weight takes first place.' },
+      : { holds: true, what: 'No change of a single weight takes the lead.' },
     schools:
       schools.length > 0
         ? {
             holds: false,
-            what: `${to(schools)} is first by ${listed(schools.map(({ school }) => schoolWords(school).toLowerCase()))}.`,
+            what: `${to(schools)} leads by ${listed(schools.map(({ school }) => schoolWords(school).toLowerCase()))}.`,
           }
-        : { holds: true, what: 'Every way of scoring that applies has the same first.' },
+        : { holds: true, what: 'Every way of scoring that applies has the same leader.' },
     rules:
       rules.length > 0
         ? {
             holds: false,
-            what: `${to(rules)} is first under another rule for bad readings: ${listed(rules.map(({ rule }) => screeningRule(rule).label))}.`,
+            what: `${to(rules)} leads under another rule for bad readings: ${listed(rules.map(({ rule }) => screeningRule(rule).label))}.`,
           }
-        : { holds: true, what: 'Every rule for bad readings has the same first.' },
+        : { holds: true, what: 'Every rule for bad readings has the same leader.' },
     readings:
       flips.readings.length > 0
         ? {
             holds: false,
-            what: `${to(flips.readings)} is first without ${flips.readings.length === 1 ? 'a single reading' : `any one of ${counted(flips.readings.length, 'reading')}`} of ${formatNumber(flips.counting, 0)}.`,
+            what: `${to(flips.readings)} leads without ${flips.readings.length === 1 ? 'a single reading' : `any one of ${counted(flips.readings.length, 'reading')}`} of ${formatNumber(flips.counting, 0)}.`,
           }
         : {
             holds: true,
@@ -170,15 +178,15 @@ export function flipWords(
   };
 }
 
-/** A weight at which first place turns: rounded away from where it is now, so that it holds as printed. */
+/** A weight at which the lead changes hands: rounded away from where it is now, so that it holds as printed. */
 export function turnWords(share: number, from: number): string {
   const scaled = (100 * share) / FINEST;
   const rounded = (share > from ? Math.ceil(scaled - 1e-9) : Math.floor(scaled + 1e-9)) * FINEST;
   return weightWords(Math.min(1, Math.max(0, rounded / 100)));
 }
 
-/** How robust first place is, in one sentence. */
-export function flipSentence(scores: Pick<ClassScores, 'basis'>, flips: Flips): string {
+/** How robust the lead is, in one sentence: the best mean or score, whether the readings settle it or not. */
+export function flipSentence(scores: FlipBasis, flips: Flips): string {
   const name = scores.basis.items[flips.leader]?.name ?? '';
   const words = flipWords(scores, flips);
   const kinds = [
@@ -189,7 +197,7 @@ export function flipSentence(scores: Pick<ClassScores, 'basis'>, flips: Flips): 
   ];
   const holding = kinds.filter(({ holds }) => holds);
   if (holding.length === kinds.length) {
-    return `${name} stays first whatever is tried: ${listed(
+    return `${name} leads whatever is tried: ${listed(
       kinds.map(({ kind }) => kind),
       'and',
     )} takes it away.`;

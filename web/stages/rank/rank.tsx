@@ -16,20 +16,25 @@ import { type StudyView, useStudyView } from '../../app/study-view.tsx';
 import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, shifted, stripLanes } from '../../strip/lanes.ts';
 import { Strip } from '../../strip/strip.tsx';
+import { Fold } from '../../ui/fold.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Bias } from './bias.tsx';
 import { Claims } from './claims.tsx';
 import { better } from './words.ts';
 import { Against } from './against.tsx';
 import { LookNote } from './look-note.tsx';
+import { DifferenceTable } from './difference-table.tsx';
+import type { FirstPlaceProps } from './first-place.tsx';
 import { ClassOver } from './over-levels.tsx';
 import { OverNotes } from './over-notes.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { PlaceShares } from './place-shares.tsx';
 import { RankNotes } from './rank-notes.tsx';
 
-/** Opened by few, and loaded when it is. */
+/** Opened by few, and loaded when they are. */
 const Overall = lazy(async () => ({ default: (await import('./overall/overall.tsx')).Overall }));
+
+const FirstPlace = lazy(async () => ({ default: (await import('./first-place.tsx')).FirstPlace }));
 
 const Lower = styled.div`
   display: grid;
@@ -43,10 +48,13 @@ function ClassRanking({
   group,
   named,
   soFar,
+  pairAlpha,
 }: {
   document: StudyDocument;
   analysis: SettingAnalysis;
   group: ClassAnalysis;
+  /** Level of the pairs, before the settings share it. */
+  pairAlpha: number;
   /** Whether there are other classes, so that this one's name must be said. */
   named: boolean;
   /** Whether readings are to come, so that the answer may still change. */
@@ -114,7 +122,13 @@ function ClassRanking({
             <PairMatrix group={group} unit={measurand.unit} order={order} />
             <Chances group={group} />
           </Lower>
+          <div style={{ marginTop: 26 }}>
+            <DifferenceTable group={group} unit={measurand.unit} order={order} trueZero={analysis.trueZero} />
+          </div>
         </Section>
+      )}
+      {measurand.direction.kind !== 'unranked' && (
+        <WhatChangesFirst document={document} analysis={analysis} group={group} pairAlpha={pairAlpha} />
       )}
       {measurand.direction.kind !== 'unranked' && (
         <Against
@@ -137,6 +151,17 @@ function ClassRanking({
     </>
   );
 }
+
+/** What would change who leads by this measurand alone; tried once it is asked for. */
+const WhatChangesFirst = (props: FirstPlaceProps) => (
+  <div style={{ marginTop: 26 }}>
+    <Fold title="What would change who leads" state="another rule, one reading less, another margin">
+      <Suspense fallback={<p>Trying…</p>}>
+        <FirstPlace {...props} />
+      </Suspense>
+    </Fold>
+  </div>
+);
 
 /** How often each item takes each place, or why that is not said. */
 function Chances({ group: { analysis, items } }: { group: ClassAnalysis }) {
@@ -210,6 +235,7 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
           group={group}
           named={analysis.classes.length > 1}
           soFar={!look.final}
+          pairAlpha={look.level}
         />
       ))}
       {analysis && <Claims document={document} measurand={measurand} settingKey={settingKey} />}

@@ -16,9 +16,9 @@ import { Note } from '../../../ui/note.tsx';
 import { Aside, PageHead, Section } from '../../../ui/page.tsx';
 import { Scroll, Table } from '../../../ui/table.tsx';
 import { Against } from '../against.tsx';
+import { Flips } from '../flips.tsx';
 import { PlaceShares } from '../place-shares.tsx';
 import { confidence } from '../words.ts';
-import { Flips } from './flips.tsx';
 import { type ScoringInHand, useScoring } from './use-scoring.ts';
 import { Weights } from './weights.tsx';
 
@@ -240,7 +240,7 @@ function ScoreTable({
   );
 }
 
-/** What would change who is first; asked once the hand has let go. */
+/** What would change who leads; asked once the hand has let go. */
 function ScoreFlips({
   document,
   group,
@@ -257,5 +257,14 @@ function ScoreFlips({
     { settingKey, pairAlpha: look.level, className: group.name },
     document.study.scoring,
   );
-  return data && !isPlaceholderData ? <Flips scores={{ basis: group }} flips={data} /> : null;
+  return (
+    <Section aria-labelledby="flips">
+      <h2 id="flips">What would change who leads</h2>
+      {data && !isPlaceholderData ? (
+        <Flips scores={{ basis: group }} flips={data} />
+      ) : (
+        <p>{data === null ? 'Nobody leads.' : 'Trying…'}</p>
+      )}
+    </Section>
+  );
 }

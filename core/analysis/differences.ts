@@ -1,0 +1,60 @@
+import { percentOf } from '../compare/ratio.ts';
+import type { ClassAnalysis } from './analyse-study.ts';
+import type { AnalysedPair } from './compare-screened.ts';
+
+/** What an item differs by from another one; intervals hold with those of all pairs at once. */
+export interface DifferenceFrom {
+  /** Its mean less the other's, in the readings' unit. */
+  difference: number;
+  interval: readonly [number, number] | null;
+  /** The same in per cent of the other's mean; null where per cent mean nothing. */
+  percent: number | null;
+  percentInterval: readonly [number, number] | null;
+  verdict: AnalysedPair['verdict'];
+}
+
+/**
+ * What every item differs by from one of them.
+ * @param from index of that item
+ * @param ratios whether values are above a true zero, so that per cent mean something
+ * @returns one per item; undefined for that item, and for those that were not compared with it
+ */
+export function differencesFrom(
+  { analysis: { items, pairs, ranksOnly } }: Pick<ClassAnalysis, 'analysis'>,
+  from: number,
+  ratios: boolean,
+): (DifferenceFrom | undefined)[] {
+  return items.map((item, index) => {
+    const pair = pairs.find(({ a, b }) => (a === from && b === index) || (a === index && b === from));
+    if (!pair || ranksOnly) return undefined;
+    const sign = pair.a === from ? 1 : -1;
+    const { low, high } = pair;
+    const interval =
+      low === null || high === null ? null : sign === 1 ? ([low, high] as const) : ([-high, -low] as const);
+    const difference = sign * pair.difference;
+    const [one, two] = [items[from], item];
+    const known = one?.known && two.known && pair.se !== null && pair.critical !== null;
+    const of = one?.placedBy;
+    const inPercent =
+      !ratios || of == null || !(of > 0)
+        ? undefined
+        : known
+          ? percentOf(
+              {
+                of,
+                mean: of + difference,
+                varianceOf: (one.known?.se ?? 0) ** 2,
+                variance: (two.known?.se ?? 0) ** 2,
+                varianceOfDifference: (pair.se as number) ** 2,
+              },
+              pair.critical as number,
+            )
+          : { percent: (100 * difference) / of, interval: null };
+    return {
+      ...{ difference, interval },
+      percent: inPercent?.percent ?? null,
+      percentInterval: inPercent?.interval ?? null,
+      verdict: pair.verdict,
+    };
+  });
+}
