@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { analyse } from '../core/analysis/analyse.ts';
 import { FileProblem } from '../core/formats/csv-read.ts';
 import plantGrowth from '../core/reference/plant-growth.json' with { type: 'json' };
+import teeth from '../core/reference/two-factors.json' with { type: 'json' };
 import hollander from '../core/reference/rounds.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../core/testing.ts';
 import { commandOptions } from './options.ts';
@@ -13,7 +14,7 @@ const run = (text: string, ...args: string[]) => {
   const readings = readReadings(text, options);
   const resolution = options.analysis.resolution ?? stepWritten(readings);
   const analysis = analyse(readings, { ...options.analysis, resolution });
-  return { json: jsonDocument(readings, options, analysis), text: table(readings, analysis) };
+  return { json: jsonDocument(readings, options, analysis), text: table(readings, options, analysis) };
 };
 const plants = `item,value\n${plantGrowth.items.map((item, i) => `${item},${String(plantGrowth.values[i])}`).join('\n')}\n`;
 
@@ -76,6 +77,70 @@ describe('analyse', () => {
     expect(run(plants, '--seed', '3', '--resamples', '500').json.ranking).toEqual(first);
     expect(run(plants, '--seed', '4', '--resamples', '500').json.ranking).not.toEqual(first);
   });
+  // Crampton (1947), ToothGrowth; expected values by R.
+  it.each([
+    ['two factors', ['--factor', 'supp', '--factor', 'dose']],
+    ['the item and a factor', ['--item', 'supp', '--factor', 'dose']],
+  ])('gives R’s analysis of variance of %s', (_what, args) => {
+    const rows = teeth.values.map(
+      (value, i) => `${teeth.factorA[i] as string},${teeth.factorB[i] as string},${String(value)}`,
+    );
+    const item = args.includes('--item') ? [] : ['--item', 'supp'];
+    const { json, text } = run(`supp,dose,len\n${rows.join('\n')}\n`, '--value', 'len', ...item, ...args);
+    expect(json.tests.factors?.map(({ term }) => term)).toEqual(['supp', 'dose', 'supp:dose']);
+    json.tests.factors?.forEach(({ df, ss, f, p }, i) => {
+      const expected = teeth.expected.terms[i];
+      expect(df).toBe(expected?.df);
+      expectRelative(ss, expected?.ss as number, CLOSE);
+      expectRelative(f, expected?.f as number, CLOSE);
+      expectRelative(p, expected?.p as number, CLOSE);
+    });
+    expect(text).toMatch(/supp:dose\s+2\s+108\.319\s+4\.107\s+0\.0219/);
+    expect(json.notes.join(' ')).not.toContain('takes all items together');
+  });
+  it('says where items are taken together, and where factors say nothing', () => {
+    const header = 'item,a,b,value\n';
+    expect(
+      run(`${header}A,x,u,1\nA,y,v,2\nB,x,v,3\nB,y,u,4\nB,y,u,5\n`, '--factor', 'a', '--factor', 'b').json
+        .notes,
+    ).toContain('The analysis of a and b takes all items together.');
+    const { json } = run(`${header}A,x,u,1\nB,x,u,2\n`, '--factor', 'a');
+    expect(json.tests.factors).toEqual([]);
+    expect(json.notes.join(' ')).toContain('The analysis of item and a is not available');
+  });
+  it('compares with the baseline, absolute and in per cent', () => {
+    const { json, text } = run(plants, '--baseline', 'ctrl');
+    expect(json.baseline?.item).toBe('ctrl');
+    expect(json.baseline?.differences.map(({ item }) => item)).toEqual(['trt1', 'trt2']);
+    const [first] = json.baseline?.differences ?? [];
+    // Means by R: 5.032 and 4.661.
+    expect(first?.difference).toBeCloseTo(4.661 - 5.032, 9);
+    expect(first?.percent).toBeCloseTo((100 * (4.661 - 5.032)) / 5.032, 9);
+    expect(first?.percentLow).toBeLessThan(first?.percent as number);
+    expect(text).toMatch(/from ctrl\s+difference/);
+    expect(run(plants, '--baseline', 'ctrl', '--decibel').json.baseline?.differences[0]?.percent).toBeNull();
+  });
+  it('gives the error against a reference, of the readings that count and have one', () => {
+    // By hand: errors 1, −1, 3 of references 10, 20, 10; a 10 against a reading of 9 is 10 % (common practice).
+    const { json, text } = run(
+      'item,value,bath\nA,11,10\nA,19,20\nA,13,10\nA,7,\nB,9,10\nC,1,\n',
+      '--reference',
+      'bath',
+    );
+    expect(json.items[0]?.error).toMatchObject({
+      pairs: 3,
+      bias: 1,
+      meanAbsoluteError: expect.closeTo(5 / 3, 12) as number,
+      meanAbsoluteRelativeDifference: expect.closeTo((0.1 + 0.05 + 0.3) / 3, 12) as number,
+      rmse: expect.closeTo(Math.sqrt(11 / 3), 12) as number,
+      maxAbsoluteError: 3,
+      sd: 2,
+      limitsOfAgreement: [expect.closeTo(1 - 1.96 * 2, 12), expect.closeTo(1 + 1.96 * 2, 12)],
+    });
+    expect(json.items[1]?.error).toMatchObject({ pairs: 1, meanAbsoluteRelativeDifference: 0.1, sd: null });
+    expect(json.items[2]?.error).toBeNull();
+    expect(text).toMatch(/error\s+pairs\s+bias/);
+  });
   it('takes the columns that it is told', () => {
     const { json } = run('fan,speed\nA,3\nA,4\n', '--item', 'fan', '--value', 'speed');
     expect(json.items[0]?.mean).toBe(3.5);
@@ -98,8 +163,8 @@ describe('what analyse cannot use', () => {
     [['--rule', 'grubbs=2'], 'takes no parameter'],
     [['--rule', 'generalized-esd=1.5'], 'a whole number from 1'],
     [['--rule', 'plausibility'], 'There is no rule'],
-    [['--reference', 'ref'], 'not available in this version'],
-    [['--factor', 'dose'], 'not available in this version'],
+    [['--factor', 'a', '--factor', 'b', '--factor', 'c'], 'twice at most, not 3 times'],
+    [['--factor', 'dose', '--factor', 'dose'], 'The factor “dose” is given twice'],
     [['--alpha-per', 'item'], 'study or sample'],
     [['--resolution', '0'], 'a number above 0'],
     [['--better', 'bigger'], 'higher, lower or nearest'],
@@ -129,6 +194,16 @@ describe('what analyse cannot use', () => {
     ['', 'empty'],
   ])('%j is refused with its place', (text, message) => {
     expect(problem(() => run(text))).toContain(message);
+  });
+  it.each([
+    [['--baseline', 'Z'], 'There is no item “Z”; the items are A, B.'],
+    [['--reference', 'bath'], 'there is no column “bath”'],
+    [['--reference', 'dose'], 'Line 2: column “dose” is not a number: “low”.'],
+    [['--factor', 'level'], 'there is no column “level”'],
+    [['--factor', 'place'], 'Line 3: column “place” is empty.'],
+  ])('%j is refused where the file has no such thing', (args, message) => {
+    const file = 'item,value,dose,place\nA,1,low,x\nB,2,high,\n';
+    expect(problem(() => run(file, ...args))).toContain(message);
   });
   it('refuses rounds that are not complete, when they are asked for', () => {
     expect(problem(() => run('item,round,value\nA,1,3\nB,1,4\nA,2,3\n', '--method', 'rounds'))).toContain(

@@ -26,7 +26,7 @@ try {
   process.stdout.write(
     options.json
       ? `${JSON.stringify(jsonDocument(readings, options, analysis), null, 1)}\n`
-      : `${table(readings, analysis)}\n`,
+      : `${table(readings, options, analysis)}\n`,
   );
 } catch (error) {
   if (!(error instanceof FileProblem || error instanceof RangeError)) throw error;

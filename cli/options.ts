@@ -13,15 +13,20 @@ export interface CommandOptions {
   value: string;
   /** undefined: a column called “round”, if there is one. */
   round: string | undefined;
+  /** Column of the reference reading; undefined: none. */
+  reference: string | undefined;
+  /** Columns of the factors, two at most. */
+  factors: readonly string[];
+  /** Item that the others are compared with; undefined: none. */
+  baseline: string | undefined;
   analysis: AnalysisOptions;
 }
 
-const LATER_OPTIONS = ['reference', 'factor', 'baseline'] as const;
+/** An analysis of variance takes two factors at most. */
+const MOST_FACTORS = 2;
 
 /** A file states no plausible limits. */
 const RULES = SCREENING_RULES.filter(({ byItself }) => !byItself);
-
-const later = (what: string) => new FileProblem(`${what} is not available in this version.`);
 
 function numberOf(option: string, text: string, allowed: (x: number) => boolean, range: string): number {
   const number = text.trim() === '' ? Number.NaN : Number(text);
@@ -138,8 +143,14 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     throw new FileProblem(`${message.replace(/\.$/, '')}.`);
   }
   const { values, positionals } = parsed;
-  for (const option of LATER_OPTIONS) {
-    if (values[option] !== undefined) throw later(`The option --${option}`);
+  const factors = values.factor ?? [];
+  if (factors.length > MOST_FACTORS) {
+    throw new FileProblem(
+      `The option --factor can be given twice at most, not ${String(factors.length)} times.`,
+    );
+  }
+  if (new Set(factors).size < factors.length) {
+    throw new FileProblem(`The factor “${factors[0] ?? ''}” is given twice.`);
   }
   const [file, ...rest] = positionals;
   if (file === undefined) throw new FileProblem('Give the CSV file to read: analyse FILE.csv [options].');
@@ -150,6 +161,9 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     item: values.item ?? 'item',
     value: values.value ?? 'value',
     round: values.round,
+    reference: values.reference,
+    factors,
+    baseline: values.baseline,
     analysis: {
       better: betterOf(values.better ?? 'higher'),
       rule: { ...ruleOf(values.rule ?? 'none'), level: levelOf(values['alpha-per'] ?? 'study') },

@@ -1,12 +1,16 @@
 import type { Analysis } from '../core/analysis/analyse.ts';
 import { figuresOf } from '../core/report/figures.ts';
 import { answer } from '../core/report/answer.ts';
+import { placeRange } from '../core/rank/place.ts';
+import { errorOf, factorTerms, fromBaseline } from './asked.ts';
 import type { CommandOptions } from './options.ts';
 import type { FileReadings } from './readings.ts';
 
 /** The document that --json prints; numbers unrounded. */
 export function jsonDocument(readings: readonly FileReadings[], options: CommandOptions, analysis: Analysis) {
   const rule = options.analysis.rule.name;
+  const factors = factorTerms(readings, analysis, options);
+  const baseline = fromBaseline(analysis, options);
   return {
     items: analysis.items.map(({ item, n, leftOut, summary }, i) => {
       const own = readings[i] as FileReadings;
@@ -35,9 +39,12 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
         q1: summary.q1,
         q3: summary.q3,
         cv: summary.cv,
+        ...(options.reference === undefined
+          ? {}
+          : { error: errorOf(own, analysis.items[i], options.analysis.alpha) }),
       };
     }),
-    tests: analysis.tests,
+    tests: { ...analysis.tests, ...(factors ? { factors: factors.terms } : {}) },
     method: analysis.method,
     pairs: analysis.pairs.map((pair) => ({
       a: analysis.items[pair.a]?.item,
@@ -51,6 +58,22 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
       verdict: pair.verdict,
       matters: pair.matters,
     })),
+    ...(baseline
+      ? {
+          baseline: {
+            item: baseline.item,
+            differences: baseline.differences.map(({ item, found }) => ({
+              item,
+              difference: found.difference,
+              ciLow: found.interval?.[0] ?? null,
+              ciHigh: found.interval?.[1] ?? null,
+              percent: found.percent,
+              percentLow: found.percentInterval?.[0] ?? null,
+              percentHigh: found.percentInterval?.[1] ?? null,
+            })),
+          },
+        }
+      : {}),
     ranking: analysis.ranking.map(({ index, place, placeLow, placeHigh, chanceFirst }) => ({
       item: analysis.items[index]?.item,
       place,
@@ -63,7 +86,7 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
       ...(item ? { item } : {}),
       message,
     })),
-    notes: analysis.remarks.map(({ text }) => text),
+    notes: [...analysis.remarks.map(({ text }) => text), ...(factors?.note ? [factors.note] : [])],
   };
 }
 
@@ -85,8 +108,75 @@ const columns = (rows: readonly (readonly string[])[]): string => {
     .join('\n');
 };
 
+const pOf = (p: number | null): string => (p === null ? '–' : p < 0.0001 ? '< 0.0001' : p.toFixed(4));
+
+/** Tables for what was asked for besides: differences from the baseline, errors, factors. */
+function askedFor(readings: readonly FileReadings[], options: CommandOptions, analysis: Analysis): string[] {
+  const { result } = figuresOf(analysis);
+  const baseline = fromBaseline(analysis, options);
+  const factors = factorTerms(readings, analysis, options);
+  const range = (interval: readonly [number, number] | null, figure: (value: number) => string) =>
+    interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '–';
+  const percent = (value: number | null) => (value === null ? '–' : value.toFixed(1));
+  const errors = readings.map((own, i) => errorOf(own, analysis.items[i], options.analysis.alpha));
+  const errorKeys = Object.keys(errors.find((found) => found !== null) ?? {});
+  return [
+    ...(baseline
+      ? [
+          columns([
+            [`from ${baseline.item}`, 'difference', 'interval', '%', 'interval, %'],
+            ...baseline.differences.map(({ item, found }) => [
+              item,
+              result(found.difference),
+              range(found.interval, result),
+              percent(found.percent),
+              range(found.percentInterval, percent),
+            ]),
+          ]),
+        ]
+      : []),
+    ...(options.reference !== undefined && errorKeys.length > 0
+      ? [
+          columns([
+            ['error', ...errorKeys],
+            ...readings.map(({ item }, i) => [
+              item,
+              ...errorKeys.map((key) =>
+                errorText((errors[i] as Record<string, unknown> | null)?.[key], result),
+              ),
+            ]),
+          ]),
+        ]
+      : []),
+    ...(factors && factors.terms.length > 0
+      ? [
+          columns([
+            ['term', 'df', 'sum of squares', 'F', 'p'],
+            ...factors.terms.map(({ term, df, ss, f, p }) => [
+              term,
+              String(df),
+              String(Number(ss.toPrecision(6))),
+              f === null ? '–' : f.toFixed(3),
+              pOf(p),
+            ]),
+          ]),
+        ]
+      : []),
+  ];
+}
+
+function errorText(value: unknown, result: (value: number) => string): string {
+  if (Array.isArray(value)) return value.map((end) => result(end as number)).join(' to ');
+  if (typeof value !== 'number') return '–';
+  return Number.isInteger(value) ? String(value) : String(Number(value.toPrecision(4)));
+}
+
 /** The table for people. */
-export function table(readings: readonly FileReadings[], analysis: Analysis): string {
+export function table(
+  readings: readonly FileReadings[],
+  options: CommandOptions,
+  analysis: Analysis,
+): string {
   const { items, pairs, ranking } = analysis;
   const names = items.map(({ item }) => item);
   const { sentence, notes } = answer(names, analysis, '');
@@ -99,12 +189,7 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
     const { item, n, leftOut, summary } = items[index] as Analysis['items'][number];
     const { mean, sd, interval } = summary;
     const place = placed.get(index);
-    const range =
-      place === undefined
-        ? '–'
-        : place.placeLow === place.placeHigh
-          ? String(place.placeLow)
-          : `${String(place.placeLow)}–${String(place.placeHigh)}`;
+    const range = place === undefined ? '–' : placeRange(place);
     return [
       item,
       String(n),
@@ -127,17 +212,20 @@ export function table(readings: readonly FileReadings[], analysis: Analysis): st
         ...pairs.map((pair) => [
           `${names[pair.a] ?? ''} / ${names[pair.b] ?? ''}`,
           result(pair.difference),
-          pair.p === null ? '–' : pair.p < 0.0001 ? '< 0.0001' : pair.p.toFixed(4),
+          pOf(pair.p),
           pair.verdict,
           pair.matters,
         ]),
       ]),
     );
   }
+  parts.push(...askedFor(readings, options, analysis));
+  const factors = factorTerms(readings, analysis, options);
   const remarks = [
     ...notes.map(({ title, text }) => `${title}. ${text}`),
     ...analysis.findings.map(({ message, todo }) => `${message} ${todo}`),
     ...analysis.remarks.map(({ text }) => text),
+    ...(factors?.note ? [factors.note] : []),
   ];
   if (remarks.length > 0) parts.push(remarks.join('\n'));
   return parts.join('\n\n');

@@ -14,6 +14,10 @@ export interface FileReadings extends ItemReadings {
   /** Line of each reading in the file. */
   lines: number[];
   missing: number;
+  /** The reference of each reading, NaN where it has none; undefined where no column of references was named. */
+  references?: number[];
+  /** The levels of each reading, one per factor. */
+  levels: string[][];
 }
 
 /** The finest step as written in the file; undefined where no number says anything of it. */
@@ -22,17 +26,38 @@ export function stepWritten(readings: readonly FileReadings[]): number | undefin
   return steps.length === 0 ? undefined : Math.min(...steps);
 }
 
+/** What a reference reads; NaN where its cell is empty. */
+function referenceIn(
+  cell: string,
+  column: string | undefined,
+  delimiter: CsvHeader['delimiter'],
+  line: number,
+): number {
+  if (cell.trim() === '') return Number.NaN;
+  const number = csvNumber(cell, delimiter);
+  if (number === undefined) {
+    throw new FileProblem(`column “${column ?? ''}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
+  }
+  return number;
+}
+
 /**
  * The readings of a CSV file in long format, by item, in the order of the file.
  * @throws FileProblem that names the line and column of whatever cannot be used
  */
 export function readReadings(
   text: string,
-  { item, value, round }: Pick<CommandOptions, 'item' | 'value' | 'round'>,
+  {
+    item,
+    value,
+    round,
+    reference,
+    factors,
+  }: Pick<CommandOptions, 'item' | 'value' | 'round' | 'reference' | 'factors'>,
 ): FileReadings[] {
   const byItem = new Map<string, FileReadings>();
   const roundNumbers = new Map<string, number>();
-  let columns = { item: -1, value: -1, round: -1 };
+  let columns = { item: -1, value: -1, round: -1, reference: -1, factors: [] as number[] };
   let delimiter: CsvHeader['delimiter'] = ',';
   /** Most decimals written so far; −1 before the first number. */
   let decimals = -1;
@@ -54,6 +79,8 @@ export function readReadings(
         item: place(item, true),
         value: place(value, true),
         round: place(round ?? 'round', round !== undefined),
+        reference: reference === undefined ? -1 : place(reference, true),
+        factors: factors.map((factor) => place(factor, true)),
       };
     },
     (fields, line) => {
@@ -67,8 +94,9 @@ export function readReadings(
             line,
           );
         }
-        readings = { item: name, values: [], lines: [], missing: 0, step: 0 };
+        readings = { item: name, values: [], lines: [], missing: 0, step: 0, levels: [] };
         if (columns.round >= 0) readings.rounds = [];
+        if (columns.reference >= 0) readings.references = [];
         byItem.set(name, readings);
       }
       const cell = fields[columns.value] as string;
@@ -90,6 +118,16 @@ export function readReadings(
       }
       readings.values.push(number);
       readings.lines.push(line);
+      if (factors.length > 0) {
+        readings.levels.push(
+          factors.map((factor, i) => {
+            const level = (fields[columns.factors[i] as number] as string).trim();
+            if (level === '') throw new FileProblem(`column “${factor}” is empty.`, line);
+            return level;
+          }),
+        );
+      }
+      readings.references?.push(referenceIn(fields[columns.reference] as string, reference, delimiter, line));
       if (readings.rounds) {
         const label = (fields[columns.round] as string).trim();
         let own = roundNumbers.get(label);

@@ -1,5 +1,6 @@
 import { v7 } from 'uuid';
 import { describe, expect, it } from 'vitest';
+import type { StudyDocument } from '../core/model/study-document.ts';
 import { errorsOf, sharedServer } from './testing.ts';
 
 const server = await sharedServer();
@@ -15,6 +16,29 @@ describe('editing by version', () => {
     const stale = await server.send('PATCH', address, { version: 1, name: 'Ama two' });
     expect(stale.status).toBe(409);
     expect(stale.body.current).toMatchObject({ name: 'Ama one', version: 2 });
+  });
+  it('keeps how measurands are scored, which goes with the file and into a copy', async () => {
+    const { studyId, measurandId } = await server.readyStudy();
+    const scoring = { school: 'ratio', missing: 'no-score', weights: [{ measurandId, weight: 0.4 }] };
+    const wrong = await server.send('PATCH', `/studies/${studyId}`, {
+      version: 1,
+      scoring: { ...scoring, weights: [{ measurandId, weight: 1.4 }] },
+    });
+    expect(errorsOf(wrong.body)).toEqual([
+      { path: '/scoring/weights/0/weight', message: '“weight” must be 1 or less.' },
+    ]);
+    const { body } = await server.send('PATCH', `/studies/${studyId}`, { version: 1, scoring });
+    expect(body.scoring).toEqual(scoring);
+    const file = (await server.send('GET', `/studies/${studyId}/document`)).body as unknown as StudyDocument;
+    expect(file.study.scoring).toEqual(scoring);
+    const copyId = v7();
+    await server.send('POST', `/studies/${studyId}/duplicate`, {
+      id: copyId,
+      title: 'Again',
+      extent: 'plan',
+    });
+    const copy = (await server.send('GET', `/studies/${copyId}/document`)).body as unknown as StudyDocument;
+    expect(copy.study.scoring.weights).toEqual([{ measurandId: copy.measurands[0]?.id, weight: 0.4 }]);
   });
   it('lets one of two edits at the same moment through', async () => {
     const studyId = await server.newStudy();
