@@ -34,8 +34,10 @@ export interface Flips {
   /** Who is first under each other rule for bad readings. */
   rules: { rule: RuleName; leader: number | null }[];
   readings: DecisiveReading[];
-  /** Readings that count in the scores. */
+  /** Readings that were tried: those that count in the scores. */
   counting: number;
+  /** Measurands of a weight whose readings were not tried: marks, which go by ranks. */
+  untried: string[];
 }
 
 export interface FlipOptions extends Omit<ScoreBasisOptions, 'ruleOf'> {
@@ -110,14 +112,19 @@ function decisiveReadings(
   { basis, weights }: ClassScores,
   scoring: Scoring,
   leader: number,
-): Pick<Flips, 'readings' | 'counting'> {
+): Pick<Flips, 'readings' | 'counting' | 'untried'> {
   const readings: DecisiveReading[] = [];
+  const untried = new Set<string>();
   let counting = 0;
   basis.criteria.forEach((criterion, place) => {
     const measurand = document.measurands.find(({ id }) => id === criterion.measurandId);
     if ((weights[place] as number) === 0 || !measurand) return;
     const without = leavingOut(document, measurand, basis, criterion);
-    if (!without) return;
+    if (without === 'exact') return;
+    if (without === 'marks') {
+      untried.add(measurand.name);
+      return;
+    }
     counting += without.counting;
     const leaderWith = (values: readonly (number | null)[]): number => {
       const criteria = basis.criteria.map((other, i) => (i === place ? { ...other, values } : other));
@@ -141,7 +148,7 @@ function decisiveReadings(
       while (high > low && decides(high)) high -= 1;
     });
   });
-  return { readings, counting };
+  return { readings, counting, untried: [...untried] };
 }
 
 interface Candidate {
@@ -162,16 +169,16 @@ interface Leaving {
   valuesWithout: (candidate: number) => (number | null)[];
 }
 
-/** The readings of a criterion, and what its values become without any of them; undefined where none decides alone. */
+/** The readings of a criterion, and what its values become without any of them. Exact figures have none. */
 function leavingOut(
   document: StudyDocument,
   measurand: Measurand,
   basis: ClassBasis,
   criterion: NamedCriterion,
-): { items: Leaving[]; counting: number } | undefined {
+): { items: Leaving[]; counting: number } | 'exact' | 'marks' {
   const screened = screenedOf(document, measurand);
-  // Marks go by ranks, and exact figures come from no reading.
-  if (screened.exact || screened.ranksOnly) return undefined;
+  if (screened.exact) return 'exact';
+  if (screened.ranksOnly) return 'marks';
   const target = isRankedBySize(measurand) ? measurand.direction.target : null;
   const cells = basis.items.map(({ id }) =>
     screened.cells.find(({ itemId, setting }) => itemId === id && setting === criterion.settingKey),

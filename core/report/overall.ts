@@ -1,8 +1,10 @@
+import { DRAWS } from '../analysis/draws.ts';
 import { scoreBasis } from '../analysis/score-basis.ts';
 import { scoreFlips } from '../analysis/score-flips.ts';
 import { type ClassScores, classScores, classVerdicts } from '../analysis/scores.ts';
 import type { Scoring } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { formatNumber } from '../quantity/format.ts';
 import { placeRange } from '../rank/place.ts';
 import type { ScoreVerdicts } from '../rank/score-verdicts.ts';
 import type { ReportBlock, ReportTable } from './report.ts';
@@ -32,6 +34,11 @@ export function overall(
           text: [
             `Scored by ${scoringSentence(scores, scoring)}`,
             ...scoreNotes(scores, scoring).map(({ title, text }) => `${title}. ${text}`),
+            ...(verdicts.drawn
+              ? [
+                  `How sure that is comes from ${formatNumber(DRAWS, 0)} draws of all means within what their readings allow (seed ${String(basis.seed)}).`,
+                ]
+              : []),
             ...(flips ? [flipSentence(scores, flips)] : []),
           ].join(' '),
         },
@@ -47,7 +54,7 @@ function scoreTable(
 ): ReportTable {
   const measurands = basis.measurands.filter((_, i) => (shares[i] as number) > 0);
   return {
-    caption: `${basis.name && `${basis.name}: `}score, and what each measurand gives to it`,
+    caption: `${basis.name && `${basis.name}: `}Score, and what each measurand gives to it`,
     figures: [2, ...measurands.map((_, i) => i + 3)],
     head: ['Place', 'Item', 'Score', ...measurands.map(({ name }) => name)],
     rows: ranking.map((entry) => [

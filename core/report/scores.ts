@@ -162,20 +162,21 @@ export function flipWords(
             what: `${to(rules)} leads under another rule for bad readings: ${listed(rules.map(({ rule }) => screeningRule(rule).label))}.`,
           }
         : { holds: true, what: 'Every rule for bad readings has the same leader.' },
-    readings:
-      flips.readings.length > 0
-        ? {
-            holds: false,
-            what: `${to(flips.readings)} leads without ${flips.readings.length === 1 ? 'a single reading' : `any one of ${counted(flips.readings.length, 'reading')}`} of ${formatNumber(flips.counting, 0)}.`,
-          }
-        : {
-            holds: true,
-            what:
-              flips.counting === 0
-                ? 'No reading decides by itself.'
-                : `None of the ${counted(flips.counting, 'reading')} decides by itself.`,
-          },
+    readings: { holds: flips.readings.length === 0, what: readingWords(flips, to(flips.readings)) },
   };
+}
+
+/** What single readings decide. */
+function readingWords({ readings, counting, untried }: Flips, leader: string): string {
+  const marks = untried.length > 0 ? ` Marks (${listed(untried)}) were not tried one by one.` : '';
+  if (readings.length > 0) {
+    const which =
+      readings.length === 1 ? 'a single reading' : `any one of ${counted(readings.length, 'reading')}`;
+    return `${leader} leads without ${which} of ${formatNumber(counting, 0)}.${marks}`;
+  }
+  return counting === 0
+    ? `No single reading was tried.${marks}`
+    : `None of the ${counted(counting, 'reading')} decides by itself.${marks}`;
 }
 
 /** A weight at which the lead changes hands: rounded away from where it is now, so that it holds as printed. */
@@ -193,7 +194,7 @@ export function flipSentence(scores: FlipBasis, flips: Flips): string {
     ...(flips.weights.length > 0 ? [{ ...words.weights, kind: 'no single weight' }] : []),
     ...(flips.schools.length > 0 ? [{ ...words.schools, kind: 'no other way of scoring' }] : []),
     { ...words.rules, kind: 'no other rule for bad readings' },
-    { ...words.readings, kind: 'no single reading' },
+    ...(flips.counting > 0 ? [{ ...words.readings, kind: 'no single reading' }] : []),
   ];
   const holding = kinds.filter(({ holds }) => holds);
   if (holding.length === kinds.length) {
