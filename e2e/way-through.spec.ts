@@ -144,6 +144,9 @@ test.describe('with the demo', () => {
     server,
   }) => {
     await page.goto(server.address);
+    const whole = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Back up everything' }).click();
+    expect((await whole).suggestedFilename()).toMatch(/^brackenridge-[\d-]+\.zip$/);
     for (const [kind, label] of [
       ['json', 'Study as JSON'],
       ['csv', 'Readings as CSV'],

@@ -9,6 +9,7 @@ import { DISK_FULL, Problem, saidBy } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
 import { LiveHub } from './live.ts';
+import { backupRoutes } from './routes/backup.ts';
 import { importRoutes } from './routes/import-readings.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { liveRoutes } from './routes/live.ts';
@@ -40,8 +41,8 @@ const refusedBy = (error: unknown): Problem | undefined => {
 const NONCE_PLACE = '%NONCE%';
 
 export interface AppParts {
-  /** Folder of the photos. */
-  photos: string;
+  /** Folder of the server: its database, and the photos. */
+  data: string;
   instruments: InstrumentDriver;
   /** The thread for work that takes long. */
   heavy: Heavy;
@@ -52,7 +53,7 @@ export interface AppParts {
 /** The whole server: API, and the built pages where there are some. */
 export function createApp(
   store: Store,
-  { photos, instruments, heavy, pages }: AppParts,
+  { data, instruments, heavy, pages }: AppParts,
 ): Hono<{ Variables: { nonce: string } }> {
   const hub = new LiveHub();
   const app = new Hono<{ Variables: { nonce: string } }>();
@@ -96,7 +97,8 @@ export function createApp(
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
   api.route('/studies', studyRoutes(store, hub, heavy));
-  api.route('/photos', photoRoutes(photos));
+  api.route('/photos', photoRoutes(path.join(data, 'photos')));
+  api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {
     throw new Problem(404, 'Not found', 'There is nothing at this address.');

@@ -222,7 +222,7 @@ describe('photos', () => {
     expect(readdirSync(path.join(server.folder, 'photos'))).toEqual([]);
   });
   it('are looked for by their name only', async () => {
-    for (const name of ['..%2F..%2Ftest.sqlite', `${'0'.repeat(64)}.jpg`, `${'0'.repeat(64)}.exe`]) {
+    for (const name of ['..%2F..%2Fbrackenridge.sqlite', `${'0'.repeat(64)}.jpg`, `${'0'.repeat(64)}.exe`]) {
       expect((await server.app.request(`${HERE}/api/v1/photos/${name}`, { headers })).status).toBe(404);
     }
   });

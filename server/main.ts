@@ -98,9 +98,8 @@ async function start(data: string, values: ReturnType<typeof options>): Promise<
   for (const address of named) instruments.connect(address);
 
   const port = await choosePort(values.port);
-  const photos = path.join(data, 'photos');
   const pages = values.pages && path.resolve(values.pages);
-  const { fetch } = createApp(store, { photos, instruments, heavy, pages });
+  const { fetch } = createApp(store, { data, instruments, heavy, pages });
   const server = serve({ fetch, hostname: HOST, port }, ({ port: taken }) => {
     console.log(`Brackenridge is open at http://${HOST}:${String(taken)}/   (Ctrl+C stops it)`);
   });

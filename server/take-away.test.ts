@@ -1,5 +1,9 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import deskFans from '../demo/desk-fans.json' with { type: 'json' };
+import { restore } from './backup/backup.ts';
 import { errorsOf, sharedServer } from './testing.ts';
 
 const server = await sharedServer();
@@ -33,6 +37,33 @@ describe('taking away and bringing back', () => {
       await server.send('DELETE', `/studies/${studyId}?version=${String(study.version)}`);
       expect((await take(text, type)).status).toBe(201);
       expect((await server.send('GET', `/studies/${studyId}/document`)).body).toEqual(deskFans);
+    }
+  });
+  it('gives everything as one file, which is brought back into an empty folder', async () => {
+    await take(fans, 'application/json');
+    const ask = (method: string) =>
+      server.app.request('http://127.0.0.1:4680/api/v1/backup', {
+        method,
+        headers: { host: '127.0.0.1:4680' },
+      });
+    const head = await ask('HEAD');
+    expect([head.status, await head.text()]).toEqual([200, '']);
+    const answers = await Promise.all([ask('GET'), ask('GET')]);
+    const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-whole-'));
+    try {
+      for (const [i, answer] of answers.entries()) {
+        expect(answer.headers.get('content-disposition')).toMatch(
+          /filename="brackenridge-\d{4}-\d\d-\d\d\.zip"/,
+        );
+        const bytes = Buffer.from(await answer.arrayBuffer());
+        expect(String(bytes.length)).toBe(answer.headers.get('content-length'));
+        const file = path.join(folder, `${String(i)}.zip`);
+        writeFileSync(file, bytes);
+        const about = await restore(file, path.join(folder, String(i)));
+        expect(about.readings).toBeGreaterThanOrEqual(deskFans.readings.length);
+      }
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
     }
   });
   it('offers a copy when another version is here', async () => {

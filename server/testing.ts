@@ -13,13 +13,13 @@ import { createStore } from './store.ts';
 /** A server without a port, on a database file of its own, and short ways to speak to it. */
 export async function testServer() {
   const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-'));
-  const database = await openDatabase(path.join(folder, 'test.sqlite'));
+  const database = await openDatabase(path.join(folder, 'brackenridge.sqlite'));
   const instruments = new InstrumentDriver();
   const heavy = new Heavy(
     path.join(import.meta.dirname, 'heavy/worker.ts'),
-    path.join(folder, 'test.sqlite'),
+    path.join(folder, 'brackenridge.sqlite'),
   );
-  const app = createApp(createStore(database), { photos: path.join(folder, 'photos'), instruments, heavy });
+  const app = createApp(createStore(database), { data: folder, instruments, heavy });
 
   const send = async (
     method: string,

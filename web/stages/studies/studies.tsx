@@ -1,4 +1,4 @@
-import { Plus, Upload } from 'lucide-react';
+import { Download, Plus, Upload } from 'lucide-react';
 import { Suspense, lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
@@ -16,6 +16,7 @@ import { MiniStrip } from '../../strip/mini-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
+import { LinkButton } from '../../ui/link-button.tsx';
 import { Menu } from '../../ui/menu.tsx';
 import { Note } from '../../ui/note.tsx';
 import { EmptyState, PageHead, Row } from '../../ui/page.tsx';
@@ -98,6 +99,23 @@ const Archive = styled.details`
     cursor: pointer;
     color: var(--quiet);
     font-weight: 640;
+  }
+`;
+
+/** What is about all studies at once, under them. */
+const Whole = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 12px 20px;
+  margin-top: 28px;
+  padding-top: 20px;
+  border-top: 1px solid var(--rule);
+  p {
+    flex: 1 1 320px;
+    max-width: 72ch;
+    color: var(--quiet);
+    font-size: var(--size-15);
   }
 `;
 
@@ -330,6 +348,18 @@ export function Studies() {
             ))}
           </ul>
         </Archive>
+      )}
+
+      {open.length + archived.length > 0 && (
+        <Whole>
+          <LinkButton href="/api/v1/backup" download>
+            <Download size={18} aria-hidden /> Back up everything
+          </LinkButton>
+          <p>
+            All studies with their photos in one file, as they are at this moment; you may go on meanwhile. It
+            is brought back into an empty folder by <code>npm run restore</code>.
+          </p>
+        </Whole>
       )}
 
       {creating && (
