@@ -60,25 +60,28 @@ export function ensurePackages() {
   });
 }
 
-/** Installs Debian's Chromium for the browser tests, and what reads back the PDF that it prints, where they are missing. */
+/** Browsers that the tests can run in, the lightest first; each is a command and the package of the same name. */
+const BROWSERS = ['chromium-headless-shell', 'chromium'];
+
+/** Installs a browser of Debian's for the tests, and what reads back the PDF that it prints, where they are missing. */
 export function ensureChromium() {
-  const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' });
-  const missing = [
-    ['chromium', 'chromium'],
-    ['pdftotext', 'poppler-utils'],
-  ].flatMap(([tool, packageName]) => (place(tool).status === 0 ? [] : [packageName]));
-  if (missing.length > 0) {
-    timed('chromium', `Installing ${missing.join(' and ')}`, () => {
-      const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
-      const apt = (...args) => {
-        const [command, ...rest] = [...asRoot, 'apt-get', ...args];
-        run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
-      };
-      apt('update');
-      apt('install', '-y', '--no-install-recommends', ...missing);
+  const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' }).stdout.trim();
+  const found = () => BROWSERS.map(place).find((file) => file !== '');
+  const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+  const apt = (...args) => {
+    const [command, ...rest] = [...asRoot, 'apt-get', ...args];
+    return [command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }];
+  };
+  const install = (...packages) => apt('install', '-y', '--no-install-recommends', ...packages);
+  if (!found() || place('pdftotext') === '') {
+    timed('chromium', 'Installing a browser and poppler-utils', () => {
+      run(...apt('update'));
+      run(...install('poppler-utils'));
+      // An older Debian has no shell of its own.
+      if (!found() && spawnSync(...install(BROWSERS[0])).status !== 0) run(...install(BROWSERS[1]));
     });
   }
-  return place('chromium').stdout.trim();
+  return found();
 }
 
 /** Newest change below some folders and files, in ms. */
