@@ -50,6 +50,18 @@ const Article = styled.article`
     h2 {
       break-after: avoid;
     }
+    /* Room for two lines belongs to a heading, so that it never stands alone at the foot of a page. */
+    h2 {
+      display: block;
+      min-height: 0;
+      break-inside: avoid;
+      &::after {
+        content: '';
+        display: block;
+        height: 72px;
+        margin-bottom: -72px;
+      }
+    }
     tr,
     li {
       break-inside: avoid;
@@ -222,8 +234,8 @@ function PhotoChoice({ document: { study, notes } }: { document: StudyDocument }
 
 /** The answer as text, for a letter or a post. */
 async function copyAnswer({ title, question, parts }: ComposedReport): Promise<void> {
-  const leads = parts.flatMap(({ blocks }) =>
-    blocks.flatMap((block) => (block.kind === 'lead' ? [block.text] : [])),
+  const leads = parts.flatMap(({ name, blocks }) =>
+    name === 'answer' ? blocks.flatMap((block) => (block.kind === 'lead' ? [block.text] : [])) : [],
   );
   await navigator.clipboard.writeText([title, question, ...leads].filter(Boolean).join('\n'));
   toast({ text: 'The answer is copied.' });
