@@ -58,6 +58,9 @@ test('another way of scoring says what it cannot do, and the report shows the sc
   await expect(page.getByText(/Sound level has no ratios to the best/)).toBeVisible();
   await page.getByText('Points by place', { exact: true }).click();
   await expect(page.getByRole('table', { name: /^Score, and what each/ })).toContainText('Quillop S');
+  await expect
+    .poll(async () => (await server.get<StudyDocument['study']>(`/studies/${study.id}`)).scoring.school)
+    .toBe('points');
   await page.goto(`${server.address}/study/${study.id}/report`);
   await expect(page.getByRole('heading', { name: 'All measurands together' })).toBeVisible();
   await expect(page.getByText(/Scored by Points by place: Air speed at one metre 50/)).toBeVisible();

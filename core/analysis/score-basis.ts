@@ -1,4 +1,4 @@
-import { type Better, betterOf } from '../compare/better.ts';
+import { betterOf, betterPlaced } from '../compare/better.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
@@ -39,17 +39,21 @@ export interface ScoreBasisOptions {
   settingKey?: string | undefined;
   /** Level of the pairs, where a planned look has its own. */
   pairAlpha?: number | undefined;
+  /** One measurand by itself; all that are ranked when left out. */
+  measurandId?: string | undefined;
   /** Another rule than the one in force, by measurand, to see what it would do. */
   ruleOf?: ((measurand: Measurand) => RuleInForce) | undefined;
 }
 
 /** The measurands that can be scored: those that are ranked. */
-export const scorable = (document: StudyDocument): Measurand[] =>
+const scorable = (document: StudyDocument): Measurand[] =>
   measurandsInOrder(document).filter(({ direction }) => betterOf(direction).kind !== 'unranked');
 
-/** What scores are made of: the ranked measurands of a study, at one setting or at all. */
+/** What scores are made of: the ranked measurands of a study, or one of them, at one setting or at all. */
 export function scoreBasis(document: StudyDocument, options: ScoreBasisOptions = {}): ScoreBasis {
-  const measurands = scorable(document);
+  const measurands = scorable(document).filter(
+    ({ id }) => options.measurandId === undefined || id === options.measurandId,
+  );
   const criteria = measurands.map((measurand) => criteriaOf(document, measurand, options));
   const settings = Math.max(1, ...criteria.map(({ settings: read }) => read));
   const names = [...new Set(criteria.flatMap(({ at }) => at.map(({ group }) => group.name)))];
@@ -95,12 +99,7 @@ function criteriaOf(
     settings: exact ? 1 : settings.length,
     at: asked.flatMap(({ setting, classes, bySize, trueZero }) =>
       classes.map((group): Placed => {
-        const better: Better = bySize
-          ? { kind: 'lower' }
-          : // Marks are placed by their mean rank, more is better.
-            ranksOnly && measurand.direction.kind === 'nearest'
-            ? { kind: 'higher' }
-            : betterOf(measurand.direction);
+        const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;
         const values = items.map(({ placedBy }) => placedBy);
         const single = items.filter(({ summary, known }) => summary.n > 0 && known === null);

@@ -42,30 +42,20 @@ export interface Flips {
 
 export interface FlipOptions extends Omit<ScoreBasisOptions, 'ruleOf'> {
   className: string;
-  /** One measurand by itself; all that are ranked when left out. */
-  measurandId?: string | undefined;
 }
 
-const of = (
+const classOf = (
   document: StudyDocument,
-  { className, measurandId }: FlipOptions,
+  className: string,
   options: ScoreBasisOptions,
-): ClassBasis | undefined => {
-  const basis = scoreBasis(document, options).classes.find(({ name }) => name === className);
-  if (!basis || measurandId === undefined) return basis;
-  return {
-    ...basis,
-    criteria: basis.criteria.filter((criterion) => criterion.measurandId === measurandId),
-    measurands: basis.measurands.filter(({ id }) => id === measurandId),
-  };
-};
+): ClassBasis | undefined => scoreBasis(document, options).classes.find(({ name }) => name === className);
 
 /**
  * What would change who is first: one weight, another school of scoring or of screening, one reading less.
  * @returns null where nobody is first
  */
 export function scoreFlips(document: StudyDocument, options: FlipOptions, scoring: Scoring): Flips | null {
-  const basis = of(document, options, options);
+  const basis = classOf(document, options.className, options);
   if (!basis) return null;
   const scores = classScores(basis, scoring);
   const leader = leaderOf(scores.scores);
@@ -98,7 +88,7 @@ function rulesOf(
   const inForce = new Set(document.measurands.map(({ rule }) => rule.name));
   return SCREENING_RULES.flatMap(({ name }) => {
     if (inForce.size === 1 && inForce.has(name)) return [];
-    const basis = of(document, options, {
+    const basis = classOf(document, options.className, {
       ...options,
       ruleOf: ({ rule }: Measurand) => asInForce(rule, name),
     });

@@ -14,3 +14,12 @@ export function merit(mean: number, better: Better): number {
   if (better.kind === 'nearest') return -Math.abs(mean - better.target);
   return mean;
 }
+
+/** Which direction is better of what items are placed by: errors go by their size, marks by mean ranks, which have no target. */
+export function betterPlaced(
+  direction: Direction,
+  { bySize, ranksOnly }: { bySize: boolean; ranksOnly: boolean },
+): Better {
+  if (bySize) return { kind: 'lower' };
+  return ranksOnly && direction.kind === 'nearest' ? { kind: 'higher' } : betterOf(direction);
+}

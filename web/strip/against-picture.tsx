@@ -1,6 +1,6 @@
 import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
-import { spreadLabels, valueAxis } from './axis.ts';
+import { type ValueAxis, spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from './marks.ts';
 import { PictureFrame } from './picture-frame.ts';
 
@@ -63,41 +63,7 @@ export function AgainstPicture({ label, caption, across, up, points, unbeaten, l
         role="img"
         aria-label={label}
       >
-        <text className="quiet" x={LEFT - 54} y={14}>
-          {up}
-        </text>
-        {y.ticks.map((tick) => (
-          <g key={tick}>
-            <line x1={LEFT} x2={width - RIGHT} y1={y.place(tick)} y2={y.place(tick)} stroke="var(--rule)" />
-            <text className="quiet" x={LEFT - 8} y={y.place(tick) + 4} textAnchor="end">
-              {formatPlain(tick)}
-            </text>
-          </g>
-        ))}
-        {x.ticks.map((tick) => (
-          <g key={tick}>
-            <line
-              x1={x.place(tick)}
-              x2={x.place(tick)}
-              y1={HEIGHT - FOOT}
-              y2={HEIGHT - FOOT + 5}
-              stroke="var(--rule-strong)"
-            />
-            <text className="quiet" x={x.place(tick)} y={HEIGHT - FOOT + 20} textAnchor="middle">
-              {formatPlain(tick)}
-            </text>
-          </g>
-        ))}
-        <line
-          x1={LEFT}
-          x2={width - RIGHT}
-          y1={HEIGHT - FOOT}
-          y2={HEIGHT - FOOT}
-          stroke="var(--rule-strong)"
-        />
-        <text className="quiet" x={width - RIGHT} y={HEIGHT - 8} textAnchor="end">
-          {across}
-        </text>
+        <Axes x={x} y={y} width={width} across={across} up={up} />
         {line && !x.ratios && (
           <line
             x1={x.place(x.low)}
@@ -118,44 +84,112 @@ export function AgainstPicture({ label, caption, across, up, points, unbeaten, l
             strokeWidth={2}
           />
         )}
-        {points.map((point, i) => {
-          const [left, height] = [x.place(point.x), y.place(point.y)];
-          const best = unbeaten.includes(point.id);
-          return (
-            <g key={point.id}>
-              {point.interval && (
-                <line
-                  x1={left}
-                  x2={left}
-                  y1={y.place(point.interval[0])}
-                  y2={y.place(point.interval[1])}
-                  stroke={markColour(point.mark)}
-                  strokeWidth={2}
-                />
-              )}
-              <path
-                d={markOutline(point.mark)}
-                fill={markColour(point.mark)}
-                transform={`translate(${left.toFixed(1)} ${height.toFixed(1)}) scale(${String(MARK)})`}
-              />
-              {Math.abs((labels[i] as number) - height) > 2 && (
-                <line
-                  x1={left + MARK}
-                  x2={left + 14}
-                  y1={height}
-                  y2={labels[i]}
-                  stroke="var(--rule-strong)"
-                />
-              )}
-              <text className={best ? 'strong' : undefined} x={left + 16} y={(labels[i] as number) + 5}>
-                {point.name.length > 14 ? `${point.name.slice(0, 13)}…` : point.name}
-                <title>{point.name}</title>
-              </text>
-            </g>
-          );
-        })}
+        {points.map((point, i) => (
+          <Point
+            key={point.id}
+            point={point}
+            x={x.place(point.x)}
+            y={y.place}
+            label={labels[i] as number}
+            best={unbeaten.includes(point.id)}
+          />
+        ))}
       </svg>
       <figcaption>{caption}</figcaption>
     </PictureFrame>
+  );
+}
+
+/** The two axes with their names and round values. */
+function Axes({
+  x,
+  y,
+  width,
+  across,
+  up,
+}: {
+  x: ValueAxis;
+  y: ValueAxis;
+  width: number;
+  across: string;
+  up: string;
+}) {
+  return (
+    <>
+      <text className="quiet" x={LEFT - 54} y={14}>
+        {up}
+      </text>
+      {y.ticks.map((tick) => (
+        <g key={tick}>
+          <line x1={LEFT} x2={width - RIGHT} y1={y.place(tick)} y2={y.place(tick)} stroke="var(--rule)" />
+          <text className="quiet" x={LEFT - 8} y={y.place(tick) + 4} textAnchor="end">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+      {x.ticks.map((tick) => (
+        <g key={tick}>
+          <line
+            x1={x.place(tick)}
+            x2={x.place(tick)}
+            y1={HEIGHT - FOOT}
+            y2={HEIGHT - FOOT + 5}
+            stroke="var(--rule-strong)"
+          />
+          <text className="quiet" x={x.place(tick)} y={HEIGHT - FOOT + 20} textAnchor="middle">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+      <line x1={LEFT} x2={width - RIGHT} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} stroke="var(--rule-strong)" />
+      <text className="quiet" x={width - RIGHT} y={HEIGHT - 8} textAnchor="end">
+        {across}
+      </text>
+    </>
+  );
+}
+
+/** One item: its mark, what its height may be, its name beside it. */
+function Point({
+  point: { name, mark, y: value, interval },
+  x,
+  y,
+  label,
+  best,
+}: {
+  point: AgainstPoint;
+  /** Place of the mark across, px. */
+  x: number;
+  y: (value: number) => number;
+  /** Height of the name, px. */
+  label: number;
+  best: boolean;
+}) {
+  const height = y(value);
+  return (
+    <g>
+      {interval && (
+        <line
+          x1={x}
+          x2={x}
+          y1={y(interval[0])}
+          y2={y(interval[1])}
+          stroke={markColour(mark)}
+          strokeWidth={2}
+        />
+      )}
+      <path
+        d={markOutline(mark)}
+        fill={markColour(mark)}
+        transform={`translate(${x.toFixed(1)} ${height.toFixed(1)}) scale(${String(MARK)})`}
+      />
+      {Math.abs(label - height) > 2 && (
+        <line x1={x + MARK} x2={x + 14} y1={height} y2={label} stroke="var(--rule-strong)" />
+      )}
+      <text className={best ? 'strong' : undefined} x={x + 16} y={label + 5}>
+        {name.length > 14 ? `${name.slice(0, 13)}…` : name}
+        <title>{name}</title>
+      </text>
+    </g>
   );
 }

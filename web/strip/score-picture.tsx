@@ -94,7 +94,6 @@ export function ScorePicture({ label, caption, measurands, bars }: ScorePictureP
   const scale = scaleLinear()
     .domain([Math.min(0, ...sums.map(({ down }) => down)), Math.max(1e-9, ...sums.map(({ up }) => up))])
     .range([names, width - FIGURES]);
-  const most = Math.floor((names - 30) / 8.4);
   return (
     <PictureFrame ref={frame}>
       <svg
@@ -130,52 +129,81 @@ export function ScorePicture({ label, caption, measurands, bars }: ScorePictureP
           place
         </text>
         <line x1={scale(0)} x2={scale(0)} y1={top - 2} y2={height} stroke="var(--rule-strong)" />
-        {bars.map(({ id, name, mark, score, place, parts }, row) => {
-          let [right, left] = [0, 0];
-          return (
-            <g
-              key={id}
-              style={{
-                transform: `translateY(${String(top + ROW * row)}px)`,
-                transition: 'transform 0.3s ease',
-              }}
-            >
-              <line x1={0} x2={width} y1={0} y2={0} stroke="var(--rule)" />
-              <path
-                d={markOutline(mark)}
-                fill={markColour(mark)}
-                transform={`translate(10 ${String(ROW / 2)}) scale(7)`}
-              />
-              <text className="strong" x={26} y={ROW / 2 + 5}>
-                {name.length > most ? `${name.slice(0, most - 1)}…` : name}
-                <title>{name}</title>
-              </text>
-              {parts.map((part, i) => {
-                const [from, to] = part < 0 ? [left + part, left] : [right, right + part];
-                if (part < 0) left += part;
-                else right += part;
-                return (
-                  <Piece
-                    key={measurands[i]}
-                    i={i}
-                    x={scale(from)}
-                    y={(ROW - BAR) / 2}
-                    width={scale(to) - scale(from)}
-                    height={BAR}
-                  />
-                );
-              })}
-              <text x={width - 58} y={ROW / 2 + 5} textAnchor="end">
-                {score}
-              </text>
-              <text className="strong" x={width} y={ROW / 2 + 5} textAnchor="end">
-                {place}
-              </text>
-            </g>
-          );
-        })}
+        {bars.map((bar, row) => (
+          <Bar
+            key={bar.id}
+            bar={bar}
+            top={top + ROW * row}
+            width={width}
+            most={Math.floor((names - 30) / 8.4)}
+            scale={scale}
+            measurands={measurands}
+          />
+        ))}
       </svg>
       <figcaption>{caption}</figcaption>
     </PictureFrame>
+  );
+}
+
+/** From where to where each part of a score lies: what adds to it to the right of 0, what takes away to the left. */
+function stacked(parts: readonly number[]): [number, number][] {
+  let [right, left] = [0, 0];
+  return parts.map((part) => {
+    if (part < 0) {
+      left += part;
+      return [left, left - part];
+    }
+    right += part;
+    return [right - part, right];
+  });
+}
+
+/** One item: its name, what makes its score, the score and the place. It slides to where it stands. */
+function Bar({
+  bar: { name, mark, score, place, parts },
+  top,
+  width,
+  most,
+  scale,
+  measurands,
+}: {
+  bar: ScoreBar;
+  top: number;
+  width: number;
+  /** Letters of a name that there is room for. */
+  most: number;
+  scale: (value: number) => number;
+  measurands: readonly string[];
+}) {
+  return (
+    <g style={{ transform: `translateY(${String(top)}px)`, transition: 'transform 0.3s ease' }}>
+      <line x1={0} x2={width} y1={0} y2={0} stroke="var(--rule)" />
+      <path
+        d={markOutline(mark)}
+        fill={markColour(mark)}
+        transform={`translate(10 ${String(ROW / 2)}) scale(7)`}
+      />
+      <text className="strong" x={26} y={ROW / 2 + 5}>
+        {name.length > most ? `${name.slice(0, most - 1)}…` : name}
+        <title>{name}</title>
+      </text>
+      {stacked(parts).map(([from, to], i) => (
+        <Piece
+          key={measurands[i]}
+          i={i}
+          x={scale(from)}
+          y={(ROW - BAR) / 2}
+          width={scale(to) - scale(from)}
+          height={BAR}
+        />
+      ))}
+      <text x={width - 58} y={ROW / 2 + 5} textAnchor="end">
+        {score}
+      </text>
+      <text className="strong" x={width} y={ROW / 2 + 5} textAnchor="end">
+        {place}
+      </text>
+    </g>
   );
 }

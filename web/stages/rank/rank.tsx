@@ -2,8 +2,9 @@ import { type ReactNode, Suspense, lazy, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { DRAWS } from '../../../core/analysis/draws.ts';
-import { betterOf, merit } from '../../../core/compare/better.ts';
+import { betterPlaced, merit } from '../../../core/compare/better.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
+import type { Item } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
@@ -116,38 +117,61 @@ function ClassRanking({
         band={band}
       />
       {bySize && <Bias group={group} unit={measurand.unit} order={order} />}
-      {group.analysis.pairs.length > 0 && measurand.direction.kind !== 'unranked' && (
-        <Section>
-          <Lower>
-            <PairMatrix group={group} unit={measurand.unit} order={order} />
-            <Chances group={group} />
-          </Lower>
-          <div style={{ marginTop: 26 }}>
-            <DifferenceTable group={group} unit={measurand.unit} order={order} trueZero={analysis.trueZero} />
-          </div>
-        </Section>
-      )}
       {measurand.direction.kind !== 'unranked' && (
-        <WhatChangesFirst document={document} analysis={analysis} group={group} pairAlpha={pairAlpha} />
+        <Standing document={document} analysis={analysis} group={group} order={order} pairAlpha={pairAlpha} />
       )}
-      {measurand.direction.kind !== 'unranked' && (
-        <Against
-          items={group.items}
-          name={measurand.name}
-          unit={measurand.unit}
-          values={group.analysis.items.map(({ placedBy }) => placedBy)}
-          merits={group.analysis.items.map(({ placedBy }) =>
-            placedBy === null
-              ? null
-              : merit(placedBy, bySize ? { kind: 'lower' } : betterOf(measurand.direction)),
-          )}
-          intervals={group.analysis.items.map(({ summary, placedBy }) =>
-            group.analysis.ranksOnly || placedBy === null
-              ? null
-              : shifted(summary.interval, placedBy, summary.mean),
-          )}
-        />
+    </>
+  );
+}
+
+/** How the items stand to one another: pairs, places, differences, what would change the leader, what they cost. */
+function Standing({
+  document,
+  analysis,
+  group,
+  order,
+  pairAlpha,
+}: {
+  document: StudyDocument;
+  analysis: SettingAnalysis;
+  group: ClassAnalysis;
+  order: readonly Item[];
+  pairAlpha: number;
+}) {
+  const { measurand, bySize } = analysis;
+  const { items, pairs, ranksOnly } = group.analysis;
+  const placed = betterPlaced(measurand.direction, { bySize, ranksOnly });
+  return (
+    <>
+      {pairs.length > 0 && (
+        <>
+          <Section>
+            <Lower>
+              <PairMatrix group={group} unit={measurand.unit} order={order} />
+              <Chances group={group} />
+            </Lower>
+            <div style={{ marginTop: 26 }}>
+              <DifferenceTable
+                group={group}
+                unit={measurand.unit}
+                order={order}
+                trueZero={analysis.trueZero}
+              />
+            </div>
+          </Section>
+          <WhatChangesFirst document={document} analysis={analysis} group={group} pairAlpha={pairAlpha} />
+        </>
       )}
+      <Against
+        items={group.items}
+        name={measurand.name}
+        unit={ranksOnly ? 'mean rank' : measurand.unit}
+        values={items.map(({ placedBy }) => placedBy)}
+        merits={items.map(({ placedBy }) => (placedBy === null ? null : merit(placedBy, placed)))}
+        intervals={items.map(({ summary, placedBy }) =>
+          ranksOnly || placedBy === null ? null : shifted(summary.interval, placedBy, summary.mean),
+        )}
+      />
     </>
   );
 }

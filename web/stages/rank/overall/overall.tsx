@@ -58,6 +58,13 @@ export function Overall({ document, settingKey, look, frame }: OverallProps) {
   );
 }
 
+/** Every measurand of any class, each once. */
+const measurandsOf = ({ classes }: ScoreBasis): ClassBasis['measurands'] => [
+  ...new Map(
+    classes.flatMap(({ measurands }) => measurands.map((measurand) => [measurand.id, measurand])),
+  ).values(),
+];
+
 /** The margin: what is missing, and how the scores were drawn. */
 function ScoreNotes({ basis, scoring, alpha }: { basis: ScoreBasis; scoring: Scoring; alpha: number }) {
   return (
@@ -124,7 +131,15 @@ function ClassScore({
   return (
     <>
       <PageHead title={answerScores(scores, verdicts, !look.final)}>{caption}</PageHead>
-      {first && <Weights scores={scores} inHand={inHand} />}
+      {first && (
+        <Weights
+          measurands={measurandsOf(basis)}
+          incomplete={basis.classes.some((other) =>
+            classScores(other, scoring).missing.some(({ length }) => length > 0),
+          )}
+          inHand={inHand}
+        />
+      )}
       <Gap />
       {scores.order.length > 0 && (
         <TakePicture what="Scores">

@@ -1,11 +1,10 @@
 import { useId, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassBasis } from '../../../../core/analysis/score-basis.ts';
-import type { ClassScores } from '../../../../core/analysis/scores.ts';
 import type { Scoring } from '../../../../core/model/parts.ts';
 import { formatPlain } from '../../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
-import { SCORING_WORDS, balanced } from '../../../../core/rank/scores.ts';
+import { SCORING_WORDS, balanced, sharesOf } from '../../../../core/rank/scores.ts';
 import { SavedAs } from '../../../app/draft-field.tsx';
 import { tell } from '../../../app/tell.ts';
 import { Button } from '../../../ui/button.tsx';
@@ -92,7 +91,7 @@ const shown = (share: number): number => Number((PER_CENT * share).toFixed(1));
 /** Scoring with one weight set in per cent, the others in proportion to what they were. */
 function reweighed(
   scoring: Scoring,
-  { measurands }: ClassBasis,
+  measurands: ClassBasis['measurands'],
   { shares, changed, to }: { shares: readonly number[]; changed: number; to: number },
 ): Scoring {
   const weights = balanced(shares, changed, to / PER_CENT);
@@ -103,14 +102,19 @@ function reweighed(
 }
 
 export interface WeightsProps {
-  scores: ClassScores;
+  /** All that can have a weight, in the order of the plan. */
+  measurands: ClassBasis['measurands'];
+  /** Whether some item lacks a value of them. */
+  incomplete: boolean;
   inHand: ScoringInHand;
 }
 
 /** The weight of each measurand, and how values become scores. They follow the hand, and are saved when it lets go. */
-export function Weights({ scores, inHand: { scoring, show, save } }: WeightsProps) {
-  const { basis, shares } = scores;
-  const id = useId();
+export function Weights({ measurands, incomplete, inHand: { scoring, show, save } }: WeightsProps) {
+  const shares = sharesOf(
+    measurands.map(({ id }) => id),
+    scoring,
+  );
   /** Shares as they were when a slider was taken hold of, until it is left: so the way back is exact. */
   const [held, setHeld] = useState<readonly number[]>();
   const [moved, setMoved] = useState(false);
@@ -119,59 +123,30 @@ export function Weights({ scores, inHand: { scoring, show, save } }: WeightsProp
     setMoved(false);
     tell(save(scoring));
   };
-  const incomplete = scores.missing.some(({ length }) => length > 0);
   const { how, when } = SCORING_WORDS.find(({ name }) => name === scoring.school) ?? { how: '', when: '' };
   return (
     <section aria-label="Weights and scoring">
       <Heading>Weight of each measurand</Heading>
       <List>
-        {basis.measurands.map(({ id: measurandId, name }, i) => {
-          const share = shares[i] as number;
-          return (
-            <li key={measurandId}>
-              <label htmlFor={`${id}-${measurandId}`} title={name}>
-                {name}
-              </label>
-              <Slider
-                id={`${id}-${measurandId}`}
-                type="range"
-                min={0}
-                max={PER_CENT}
-                step={1}
-                value={shown(share)}
-                aria-valuetext={`${formatPlain(shown(share))} per cent`}
-                style={{ '--filled': `${String(PER_CENT * share)}%` }}
-                onChange={({ target }) => {
-                  const start = held ?? shares;
-                  setHeld(start);
-                  setMoved(true);
-                  show(reweighed(scoring, basis, { shares: start, changed: i, to: Number(target.value) }));
-                }}
-                onPointerUp={letGo}
-                onKeyUp={letGo}
-                onBlur={() => {
-                  letGo();
-                  setHeld(undefined);
-                }}
-              />
-              <SavedAs<number>
-                label={`Weight of ${name}`}
-                labelHidden
-                suffix="%"
-                saved={shown(share)}
-                toText={(value) => formatPlain(value)}
-                parse={(text) => {
-                  const understood = parseQuantity(text.replaceAll('%', ''), '');
-                  if ('problem' in understood) return understood;
-                  return understood.number >= 0 && understood.number <= PER_CENT
-                    ? { value: understood.number }
-                    : { problem: 'A weight lies between 0 and 100 %.' };
-                }}
-                save={(value) => save(reweighed(scoring, basis, { shares, changed: i, to: value }))}
-              />
-            </li>
-          );
-        })}
+        {measurands.map(({ id, name }, i) => (
+          <Weight
+            key={id}
+            name={name}
+            share={shares[i] as number}
+            onMove={(to) => {
+              const start = held ?? shares;
+              setHeld(start);
+              setMoved(true);
+              show(reweighed(scoring, measurands, { shares: start, changed: i, to }));
+            }}
+            onLetGo={letGo}
+            onLeave={() => {
+              letGo();
+              setHeld(undefined);
+            }}
+            save={(to) => save(reweighed(scoring, measurands, { shares, changed: i, to }))}
+          />
+        ))}
       </List>
       <Row style={{ alignItems: 'flex-end', gap: '12px 20px' }}>
         <Segments
@@ -210,5 +185,63 @@ export function Weights({ scores, inHand: { scoring, show, save } }: WeightsProp
         {how} {when}
       </p>
     </section>
+  );
+}
+
+/** The weight of one measurand: a slider, and the same as a number. */
+function Weight({
+  name,
+  share,
+  onMove,
+  onLetGo,
+  onLeave,
+  save,
+}: {
+  name: string;
+  share: number;
+  /** The slider stands at so many per cent; it may go on. */
+  onMove: (to: number) => void;
+  onLetGo: () => void;
+  onLeave: () => void;
+  save: (to: number) => Promise<unknown>;
+}) {
+  const id = useId();
+  return (
+    <li>
+      <label htmlFor={id} title={name}>
+        {name}
+      </label>
+      <Slider
+        id={id}
+        type="range"
+        min={0}
+        max={PER_CENT}
+        step={1}
+        value={shown(share)}
+        aria-valuetext={`${formatPlain(shown(share))} per cent`}
+        style={{ '--filled': `${String(PER_CENT * share)}%` }}
+        onChange={({ target }) => {
+          onMove(Number(target.value));
+        }}
+        onPointerUp={onLetGo}
+        onKeyUp={onLetGo}
+        onBlur={onLeave}
+      />
+      <SavedAs<number>
+        label={`Weight of ${name}`}
+        labelHidden
+        suffix="%"
+        saved={shown(share)}
+        toText={(value) => formatPlain(value)}
+        parse={(text) => {
+          const understood = parseQuantity(text.replaceAll('%', ''), '');
+          if ('problem' in understood) return understood;
+          return understood.number >= 0 && understood.number <= PER_CENT
+            ? { value: understood.number }
+            : { problem: 'A weight lies between 0 and 100 %.' };
+        }}
+        save={save}
+      />
+    </li>
   );
 }
