@@ -71,10 +71,10 @@ describe('what scores are made of', () => {
     });
     const all = classOf(document);
     const [first] = all.group.criteria;
-    const at = classOf(document, { settingKey: first?.settingKey });
-    expect(at.group.criteria.length).toBe(all.group.criteria.length / 2);
+    const single = classOf(document, { settingKey: first?.settingKey });
+    expect(single.group.criteria.length).toBe(all.group.criteria.length / 2);
     expect(all.basis.alpha).toBeLessThan(0.05 / 2);
-    expect(at.basis.alpha).toBe(all.basis.alpha);
+    expect(single.basis.alpha).toBe(all.basis.alpha);
     const scores = classScores(all.group, SPAN);
     expect(scores.weights.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 12);
   });
@@ -118,7 +118,7 @@ describe('scores of a study', () => {
     const scores = classScores(group, scoring);
     expect(scores.missing).toEqual([[], [], ['Measurand 2']]);
     expect(scoreNotes(scores, scoring)[0]).toMatchObject({ title: 'Item 3 has no Measurand 2' });
-    expect(classVerdicts(scores, scoring, basis).drawn).toBe(true);
+    expect(classVerdicts(scores, scoring, basis).draws).toBe(10000);
     const strict = { ...scoring, missing: 'no-score' } as const;
     expect(classScores(group, strict).scores[2]).toBeNull();
     expect(classVerdicts(classScores(group, strict), strict, basis).ranking).toHaveLength(2);
@@ -134,7 +134,7 @@ describe('scores of a study', () => {
     const scoring = weigh(measurands, [0.5, 0.5]);
     const scores = classScores(group, scoring);
     const verdicts = classVerdicts(scores, scoring, basis);
-    expect(verdicts.drawn).toBe(false);
+    expect(verdicts.draws).toBe(0);
     expect(answerScores(scores, verdicts)).toMatch(/has the best score; whether by chance is not known\.$/);
     expect(scoreNotes(scores, scoring).at(-1)?.text).toContain('Item 1 has a single reading of Pull');
   });
@@ -331,8 +331,8 @@ describe('what items differ by from one of them', () => {
   it('is signed as seen from it, with the intervals of the pairs, and in per cent of it', () => {
     const made = twoWays();
     const group = groupOf(made);
-    const [own, second, third] = differencesFrom(group, 0, true);
-    expect(own).toBeUndefined();
+    const [itself, second, third] = differencesFrom(group, 0, true);
+    expect(itself).toBeUndefined();
     expect(second?.difference).toBeCloseTo(-10, 1);
     expect(second?.percent).toBeCloseTo(-33.3, 0);
     const pair = group.analysis.pairs.find(({ a, b }) => a === 0 && b === 1);

@@ -29,16 +29,26 @@ export interface ScoreVerdicts {
   /** Best first. */
   ranking: ScoredPlace[];
   pairs: PairVerdict[];
-  /** Whether the spread of every value is known, so that draws could be made. */
-  drawn: boolean;
+  /** Draws that were made; 0 where the spread of some value is not known. */
+  draws: number;
 }
 
 export interface ScoreDrawOptions {
   /** Chance that any two items are called ahead of one another that are not, 0 < alpha < 1. */
   alpha: number;
+  /** Draws that are made at least. */
   draws: number;
   seed: number;
 }
+
+/** So many draws, on average, may speak against each pair that is called ahead: fewer could not tell. */
+const AGAINST = 5;
+/** More draws than this take too long to wait for. */
+const MOST_DRAWS = 60000;
+
+/** Draws that can tell a chance as small as this, in whole sets of those that are made at least. */
+const drawsFor = (chance: number, least: number): number =>
+  Math.min(MOST_DRAWS, least * Math.max(1, Math.ceil(AGAINST / chance / least)));
 
 /**
  * What the readings say of two scores, by draws of all means that they are made of: one is ahead when it is so in all
@@ -68,6 +78,9 @@ export function scoreVerdicts(
   const lacksSpread = weighed.some(({ criterion }, i) =>
     order.some((item, place) => criterion.values[item] !== null && drawnOf[i]?.[place] === null),
   );
+  // Of each side of each pair.
+  const most = levelOfEach(options.alpha, Math.max(1, (order.length * (order.length - 1)) / 2)) / 2;
+  const count = drawsFor(most, options.draws);
   const draws = lacksSpread
     ? undefined
     : drawPlaces({
@@ -78,16 +91,15 @@ export function scoreVerdicts(
           scoring.school,
           order.length,
         ),
-        ...options,
+        draws: count,
+        seed: options.seed,
       });
   const verdictOf = (a: number, b: number): VerdictWord => {
     const each = weighed.map(({ criterion }) => verdictBy(criterion, order[a] as number, order[b] as number));
     if (each.length === 1) return each[0] ?? 'too few';
     if (each.length > 0 && each.every((verdict) => verdict === 'same')) return 'same';
     if (!draws) return 'too few';
-    const most = levelOfEach(options.alpha, (order.length * (order.length - 1)) / 2) / 2;
-    const against = (x: number, y: number) =>
-      (options.draws - (draws.ahead[x]?.[y] ?? 0) + 1) / (options.draws + 1);
+    const against = (x: number, y: number) => (count - (draws.ahead[x]?.[y] ?? 0) + 1) / (count + 1);
     return against(a, b) < most ? 'a ahead' : against(b, a) < most ? 'b ahead' : 'not settled';
   };
   const pairs = allPairs(order.length).map(([a, b]): PairVerdict => ({ a, b, verdict: verdictOf(a, b) }));
@@ -100,13 +112,15 @@ export function scoreVerdicts(
       shares: draws?.places[i] ?? null,
     })),
     pairs: pairs.map(({ a, b, verdict }) => ({ a: order[a] as number, b: order[b] as number, verdict })),
-    drawn: draws !== undefined,
+    draws: draws ? count : 0,
   };
 }
 
 /** What is said of two items by one criterion, a against b. */
 function verdictBy({ verdicts }: DrawnCriterion, a: number, b: number): VerdictWord | undefined {
-  const pair = verdicts.find((one) => (one.a === a && one.b === b) || (one.a === b && one.b === a));
+  const pair = verdicts.find(
+    (judged) => (judged.a === a && judged.b === b) || (judged.a === b && judged.b === a),
+  );
   if (!pair || pair.a === a) return pair?.verdict;
   return pair.verdict === 'a ahead' ? 'b ahead' : pair.verdict === 'b ahead' ? 'a ahead' : pair.verdict;
 }

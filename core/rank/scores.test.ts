@@ -276,6 +276,16 @@ describe('what the readings support of scores', () => {
       [2, 3, 3],
     ]);
   });
+  it('is an order among many items at a small level too: then more is drawn', () => {
+    const means = Array.from({ length: 12 }, (_, i) => 100 - 5 * i);
+    const criteria = [drawn('a', means, 0.05), drawn('b', means, 0.05)];
+    const scoring = { school: 'span', missing: 'score-the-rest' } as const;
+    const found = scoreVerdicts(criteria, [0.5, 0.5], scoring, scored(criteria, [0.5, 0.5], scoring), {
+      ...{ alpha: 0.01, draws: 10000, seed: 3 },
+    });
+    expect(found.draws).toBe(60000);
+    expect(found.ranking.map(({ placeHigh }) => placeHigh)).toEqual(means.map((_, i) => i + 1));
+  });
   it('is none where the draws disagree', () => {
     const found = verdictsOf([drawn('a', [5, 5.1, 1], 1), drawn('b', [6, 5.9, 1], 1)], [0.5, 0.5]);
     expect(found.ranking[0]).toMatchObject({ placeLow: 1, placeHigh: 2 });
@@ -301,7 +311,7 @@ describe('what the readings support of scores', () => {
       [drawn('a', [9, 5, 1], 0.05), { ...one, known: [null, ...one.known.slice(1)] }],
       [0.5, 0.5],
     );
-    expect(found.drawn).toBe(false);
+    expect(found.draws).toBe(0);
     expect(found.pairs.map(({ verdict }) => verdict)).toEqual(['too few', 'too few', 'too few']);
     expect(found.ranking[0]).toMatchObject({ index: 0, placeLow: 1, placeHigh: 3, shares: null });
   });
@@ -309,7 +319,7 @@ describe('what the readings support of scores', () => {
     const gap = drawn('b', [9, 5, 1], 0.05);
     const lacking = { ...gap, values: [9, 5, null], known: [...gap.known.slice(0, 2), null] };
     const found = verdictsOf([drawn('a', [9, 5, 1], 0.05), lacking], [0.5, 0.5]);
-    expect(found.drawn).toBe(true);
+    expect(found.draws).toBe(4000);
     expect(found.ranking.map(({ index }) => index)).toEqual([0, 1, 2]);
   });
 });
@@ -332,10 +342,10 @@ describe('the items that no other beats on both', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(figure, figure), { maxLength: 12 }), (pairs) => {
         const items = pairs.map(([merit, cost], index) => ({ index, merit, cost }));
-        const beaten = (own: (typeof items)[number]) =>
+        const beaten = (item: (typeof items)[number]) =>
           items.some(
             ({ merit, cost }) =>
-              merit >= own.merit && cost <= own.cost && (merit > own.merit || cost < own.cost),
+              merit >= item.merit && cost <= item.cost && (merit > item.merit || cost < item.cost),
           );
         expect([...bestValue(items)].sort((a, b) => a - b)).toEqual(
           items.filter((item) => !beaten(item)).map(({ index }) => index),

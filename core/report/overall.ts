@@ -1,4 +1,3 @@
-import { DRAWS } from '../analysis/draws.ts';
 import { scoreBasis } from '../analysis/score-basis.ts';
 import { scoreFlips } from '../analysis/score-flips.ts';
 import { type ClassScores, classScores, classVerdicts } from '../analysis/scores.ts';
@@ -34,9 +33,9 @@ export function overall(
           text: [
             `Scored by ${scoringSentence(scores, scoring)}`,
             ...scoreNotes(scores, scoring).map(({ title, text }) => `${title}. ${text}`),
-            ...(verdicts.drawn
+            ...(verdicts.draws > 0
               ? [
-                  `How sure that is comes from ${formatNumber(DRAWS, 0)} draws of all means within what their readings allow (seed ${String(basis.seed)}).`,
+                  `How sure that is comes from ${formatNumber(verdicts.draws, 0)} draws of all means within what their readings allow (seed ${String(basis.seed)}).`,
                 ]
               : []),
             ...(flips ? [flipSentence(scores, flips)] : []),

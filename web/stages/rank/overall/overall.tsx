@@ -1,6 +1,5 @@
 import { type ReactNode, useMemo } from 'react';
 import styled from 'styled-components';
-import { DRAWS } from '../../../../core/analysis/draws.ts';
 import type { ClassBasis, ScoreBasis } from '../../../../core/analysis/score-basis.ts';
 import { type ClassScores, classScores } from '../../../../core/analysis/scores.ts';
 import type { LookState } from '../../../../core/bench/look-state.ts';
@@ -124,7 +123,7 @@ function ClassScore({
   const order = verdicts?.ranking.map(({ index }) => index) ?? scores.order;
   const rest = group.items.flatMap((_, index) => (order.includes(index) ? [] : [index]));
   const placeOf = (index: number): string => {
-    const entry = verdicts?.ranking.find((one) => one.index === index);
+    const entry = verdicts?.ranking.find((ranked) => ranked.index === index);
     return entry ? placeRange(entry) : scores.order.includes(index) ? '…' : '–';
   };
   const caption = `${named ? `${group.name || 'Without a class'}. ` : ''}${scoringSentence(scores, scoring)}`;
@@ -159,10 +158,10 @@ function ClassScore({
         </TakePicture>
       )}
       <ScoreTable scores={scores} scoring={scoring} order={[...order, ...rest]} placeOf={placeOf} />
-      {verdicts?.drawn && (
+      {verdicts && verdicts.draws > 0 && (
         <Section aria-label="How often each place">
           <PlaceShares
-            draws={DRAWS}
+            draws={verdicts.draws}
             entries={verdicts.ranking.map(({ index, shares }) => ({
               item: group.items[index] as Item,
               shares: shares ?? [],
