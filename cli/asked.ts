@@ -53,16 +53,16 @@ function cellsOf(
 ): Float64Array[][] {
   const rows = new Map<string, Map<string, number[]>>();
   const columns = new Set<string>();
-  readings.forEach((own, i) => {
-    for (const place of keptPlaces(own, items[i])) {
-      const [first = '', second = ''] = own.levels[place] ?? [];
-      const [row, column] = twoFactors ? [first, second] : [own.item, first];
+  readings.forEach((ofItem, i) => {
+    for (const place of keptPlaces(ofItem, items[i])) {
+      const [first = '', second = ''] = ofItem.levels[place] ?? [];
+      const [row, column] = twoFactors ? [first, second] : [ofItem.item, first];
       columns.add(column);
       const found = rows.get(row) ?? new Map<string, number[]>();
       rows.set(row, found);
       const cell = found.get(column);
-      if (cell) cell.push(own.values[place] as number);
-      else found.set(column, [own.values[place] as number]);
+      if (cell) cell.push(ofItem.values[place] as number);
+      else found.set(column, [ofItem.values[place] as number]);
     }
   });
   return [...rows.values()].map((row) =>

@@ -118,7 +118,7 @@ function askedFor(readings: readonly FileReadings[], options: CommandOptions, an
   const range = (interval: readonly [number, number] | null, figure: (value: number) => string) =>
     interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '–';
   const percent = (value: number | null) => (value === null ? '–' : value.toFixed(1));
-  const errors = readings.map((own, i) => errorOf(own, analysis.items[i], options.analysis.alpha));
+  const errors = readings.map((ofItem, i) => errorOf(ofItem, analysis.items[i], options.analysis.alpha));
   const errorKeys = Object.keys(errors.find((found) => found !== null) ?? {});
   return [
     ...(baseline

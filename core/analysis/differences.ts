@@ -24,6 +24,7 @@ export function differencesFrom(
   from: number,
   ratios: boolean,
 ): (DifferenceFrom | undefined)[] {
+  const reference = items[from];
   return items.map((item, index) => {
     const pair = pairs.find(({ a, b }) => (a === from && b === index) || (a === index && b === from));
     if (!pair || ranksOnly) return undefined;
@@ -32,9 +33,8 @@ export function differencesFrom(
     const interval =
       low === null || high === null ? null : sign === 1 ? ([low, high] as const) : ([-high, -low] as const);
     const difference = sign * pair.difference;
-    const [one, two] = [items[from], item];
-    const known = one?.known && two.known && pair.se !== null && pair.critical !== null;
-    const of = one?.placedBy;
+    const known = reference?.known && item.known && pair.se !== null && pair.critical !== null;
+    const of = reference?.placedBy;
     const inPercent =
       !ratios || of == null || !(of > 0)
         ? undefined
@@ -43,8 +43,8 @@ export function differencesFrom(
               {
                 of,
                 mean: of + difference,
-                varianceOf: (one.known?.se ?? 0) ** 2,
-                variance: (two.known?.se ?? 0) ** 2,
+                varianceOf: (reference.known?.se ?? 0) ** 2,
+                variance: (item.known?.se ?? 0) ** 2,
                 varianceOfDifference: (pair.se as number) ** 2,
               },
               pair.critical as number,

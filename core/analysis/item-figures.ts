@@ -18,11 +18,11 @@ export function attributeFigures(items: readonly Item[]): ItemFigure[] {
   const names = [...new Set(items.flatMap(({ attributes }) => attributes.map(({ name }) => name)))];
   return names
     .map((name): ItemFigure => {
-      const own = items.map(({ attributes }) => attributes.find((attribute) => attribute.name === name));
-      const unit = own.find((attribute) => attribute?.value != null)?.unit ?? '';
+      const stated = items.map(({ attributes }) => attributes.find((attribute) => attribute.name === name));
+      const unit = stated.find((attribute) => attribute?.value != null)?.unit ?? '';
       return {
         ...{ key: name, name, unit },
-        values: own.map((attribute) => (attribute?.unit === unit ? attribute.value : null)),
+        values: stated.map((attribute) => (attribute?.unit === unit ? attribute.value : null)),
       };
     })
     .filter(({ values }) => known(values) >= LEAST);

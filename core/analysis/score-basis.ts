@@ -56,10 +56,10 @@ export function scoreBasis(document: StudyDocument, options: ScoreBasisOptions =
   );
   const criteria = measurands.map((measurand) => criteriaOf(document, measurand, options));
   const settings = Math.max(1, ...criteria.map(({ settings: read }) => read));
-  const names = [...new Set(criteria.flatMap(({ at }) => at.map(({ group }) => group.name)))];
+  const names = [...new Set(criteria.flatMap(({ placed }) => placed.map(({ group }) => group.name)))];
   return {
     classes: names.map((name) => {
-      const inClass = criteria.map(({ at }) => at.filter(({ group }) => group.name === name));
+      const inClass = criteria.map(({ placed }) => placed.filter(({ group }) => group.name === name));
       return {
         name,
         items: inClass.flat()[0]?.group.items ?? [],
@@ -85,7 +85,7 @@ function criteriaOf(
   document: StudyDocument,
   measurand: Measurand,
   { settingKey, pairAlpha, ruleOf }: ScoreBasisOptions,
-): { at: Placed[]; settings: number } {
+): { placed: Placed[]; settings: number } {
   const { settings } = analyseStudy(document, measurand.id, {
     resamples: 0,
     pairAlpha,
@@ -97,7 +97,7 @@ function criteriaOf(
     : settings.filter(({ setting }) => settingKey === undefined || setting.key === settingKey);
   return {
     settings: exact ? 1 : settings.length,
-    at: asked.flatMap(({ setting, classes, bySize, trueZero }) =>
+    placed: asked.flatMap(({ setting, classes, bySize, trueZero }) =>
       classes.map((group): Placed => {
         const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;

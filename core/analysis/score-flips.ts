@@ -194,7 +194,9 @@ function leavingOut(
       valuesWithout: (candidate) => {
         const { place } = candidates[candidate] as Candidate;
         const rest = kept.map((values, i) => (i === item ? values.filter((_, j) => j !== place) : values));
-        const restRounds = rounds.map((own, i) => (i === item ? own?.filter((_, j) => j !== place) : own));
+        const restRounds = rounds.map((ofItem, i) =>
+          i === item ? ofItem?.filter((_, j) => j !== place) : ofItem,
+        );
         return placedWithout(criterion, { rest, restRounds, item, inRounds, average: screened.average });
       },
     };
@@ -208,8 +210,8 @@ function roundMeans(
   rounds: readonly (Float64Array | undefined)[],
 ): Map<number, number> {
   const sums = new Map<number, { sum: number; n: number }>();
-  rounds.forEach((own, item) => {
-    own?.forEach((round, i) => {
+  rounds.forEach((ofItem, item) => {
+    ofItem?.forEach((round, i) => {
       if (Number.isNaN(round)) return;
       const { sum, n } = sums.get(round) ?? { sum: 0, n: 0 };
       sums.set(round, { sum: sum + (kept[item]?.[i] as number), n: n + 1 });

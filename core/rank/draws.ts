@@ -82,8 +82,8 @@ export function drawPlaces({ known, worthOf, draws, seed }: DrawInput): Draws {
     known.forEach((items, quantity) => {
       const means = drawn[quantity] as Float64Array;
       for (let item = 0; item < k; item += 1) {
-        const one = items[item];
-        means[item] = one ? (one.se > 0 ? one.mean + one.se * student(one.df) : one.mean) : Number.NaN;
+        const of = items[item];
+        means[item] = of ? (of.se > 0 ? of.mean + of.se * student(of.df) : of.mean) : Number.NaN;
       }
     });
     worthOf(drawn, worth);

@@ -68,7 +68,7 @@ export function sharesOf(measurandIds: readonly string[], { weights }: Pick<Scor
 const FINEST = 1000;
 
 /**
- * One weight set anew, the others in proportion, so that all sum to 1. In thousandths, which add up exactly.
+ * One weight set to another value, the others in proportion, so that all sum to 1. In thousandths, which add up exactly.
  * @example balanced([0.5, 0.3, 0.2], 0, 0.6) // [0.6, 0.24, 0.16]
  */
 export function balanced(weights: readonly number[], changed: number, to: number): number[] {
