@@ -1,11 +1,7 @@
-import { open, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { Readable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
 import { type Context, Hono } from 'hono';
 import Type from 'typebox';
-import { v7 } from 'uuid';
 import type { StudyPreview } from '../../core/analysis/preview.ts';
 import { Id, Name, closed, oneOf } from '../../core/model/common.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
@@ -18,6 +14,7 @@ import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
 import type { Store } from '../store.ts';
+import { madeFile } from './made-file.ts';
 
 /** What may be left out when a study is made; NEW_STUDY says what holds then. */
 const NEEDED = ['title', 'question', 'rounds', 'seed'];
@@ -212,33 +209,19 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     return context.json(copy, 201);
   });
 
-  const attachment = (title: string, ending: string) => ({
-    'Content-Disposition': `attachment; filename="${fileName(title)}.${ending}"`,
-  });
-
   routes.get('/:studyId/export.json', async (context) => {
     const studyId = context.req.param('studyId');
     const { title } = store.plain<Study>(await store.studyRow(studyId));
-    for (const [name, value] of Object.entries(attachment(title, 'json'))) context.header(name, value);
+    context.header('Content-Disposition', `attachment; filename="${fileName(title)}.json"`);
     return streamed(context, store.documentText(studyId));
   });
 
   routes.get('/:studyId/export.csv', async (context) => {
     const studyId = context.req.param('studyId');
     const { title } = store.plain<Study>(await store.studyRow(studyId));
-    context.header('Content-Type', 'text/csv; charset=utf-8');
-    for (const [name, value] of Object.entries(attachment(title, 'csv'))) context.header(name, value);
-    // Who asks for the head alone reads nothing.
-    if (context.req.method === 'HEAD') return context.body(null);
-    const file = path.join(tmpdir(), `brackenridge-${v7()}.csv`);
-    try {
-      await heavy.run('exportCsv', { studyId, file });
-      const handle = await open(file);
-      return context.body(Readable.toWeb(handle.createReadStream()) as unknown as ReadableStream);
-    } finally {
-      // What is open can still be read.
-      await rm(file, { force: true });
-    }
+    return madeFile(context, { name: `${fileName(title)}.csv`, type: 'text/csv; charset=utf-8' }, (file) =>
+      heavy.run('exportCsv', { studyId, file }),
+    );
   });
 
   return routes;
