@@ -111,10 +111,14 @@ const columns = (rows: readonly (readonly string[])[]): string => {
 const pOf = (p: number | null): string => (p === null ? '–' : p < 0.0001 ? '< 0.0001' : p.toFixed(4));
 
 /** Tables for what was asked for besides: differences from the baseline, errors, factors. */
-function askedFor(readings: readonly FileReadings[], options: CommandOptions, analysis: Analysis): string[] {
+function askedFor(
+  readings: readonly FileReadings[],
+  options: CommandOptions,
+  analysis: Analysis,
+  factors: ReturnType<typeof factorTerms>,
+): string[] {
   const { result } = figuresOf(analysis);
   const baseline = fromBaseline(analysis, options);
-  const factors = factorTerms(readings, analysis, options);
   const range = (interval: readonly [number, number] | null, figure: (value: number) => string) =>
     interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '–';
   const percent = (value: number | null) => (value === null ? '–' : value.toFixed(1));
@@ -219,8 +223,8 @@ export function table(
       ]),
     );
   }
-  parts.push(...askedFor(readings, options, analysis));
   const factors = factorTerms(readings, analysis, options);
+  parts.push(...askedFor(readings, options, analysis, factors));
   const remarks = [
     ...notes.map(({ title, text }) => `${title}. ${text}`),
     ...analysis.findings.map(({ message, todo }) => `${message} ${todo}`),
