@@ -65,6 +65,9 @@ export const Table = styled.table`
   }
 `;
 
+/** The head of a column of figures. */
+export const FigureHead = styled.th.attrs({ scope: 'col', className: 'figure' })``;
+
 /** Lets a wide table be moved sideways, by keyboard too. */
 export const Scroll = styled.div.attrs({ tabIndex: 0, role: 'region' })`
   overflow-x: auto;

@@ -17,7 +17,7 @@ import { ItemName } from '../../ui/name.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside, EmptyState, PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
 
@@ -282,12 +282,8 @@ export function Design() {
             <thead>
               <tr>
                 <th scope="col">Item</th>
-                <th scope="col" className="figure">
-                  mean, m/s
-                </th>
-                <th scope="col" className="figure">
-                  place
-                </th>
+                <FigureHead>mean, m/s</FigureHead>
+                <FigureHead>place</FigureHead>
               </tr>
             </thead>
             <tbody>

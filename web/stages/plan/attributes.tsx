@@ -23,7 +23,7 @@ import { IconButton } from '../../ui/icon-button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Note } from '../../ui/note.tsx';
 import { QuietFields } from '../../ui/quiet-fields.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { tell, tellDone } from '../../app/tell.ts';
 
@@ -210,9 +210,7 @@ function PasteDialog({
               <tr>
                 <th scope="col">Item</th>
                 {table.attributes.map(({ name, unit }) => (
-                  <th key={name} scope="col" className="figure">
-                    {withUnit(name, unit && `(${unit})`)}
-                  </th>
+                  <FigureHead key={name}>{withUnit(name, unit && `(${unit})`)}</FigureHead>
                 ))}
               </tr>
             </thead>

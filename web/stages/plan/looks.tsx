@@ -7,7 +7,7 @@ import { patchStudy } from '../../app/api/studies.ts';
 import { SavedAs } from '../../app/draft-field.tsx';
 import { tell } from '../../app/tell.ts';
 import { Choice } from '../../ui/choice.tsx';
-import { Table } from '../../ui/table.tsx';
+import { FigureHead, Table } from '../../ui/table.tsx';
 
 const Fields = styled.div`
   display: grid;
@@ -91,9 +91,7 @@ export function LooksPlanned({ study }: { study: Study }) {
           <thead>
             <tr>
               <th scope="col">Look</th>
-              <th scope="col" className="figure">
-                chance alone must be under
-              </th>
+              <FigureHead>chance alone must be under</FigureHead>
             </tr>
           </thead>
           <tbody>

@@ -3,7 +3,7 @@ import type { Item } from '../../../core/model/parts.ts';
 import { figuresOf } from '../../../core/report/figures.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Section } from '../../ui/page.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 export interface BiasProps {
   group: ClassAnalysis;
@@ -24,15 +24,9 @@ export function Bias({ group, unit, order }: BiasProps) {
           <thead>
             <tr>
               <th scope="col">Item</th>
-              <th scope="col" className="figure">
-                mean size{unit && `, ${unit}`}
-              </th>
-              <th scope="col" className="figure">
-                bias{unit && `, ${unit}`}
-              </th>
-              <th scope="col" className="figure">
-                95 % interval of the bias
-              </th>
+              <FigureHead>mean size{unit && `, ${unit}`}</FigureHead>
+              <FigureHead>bias{unit && `, ${unit}`}</FigureHead>
+              <FigureHead>95 % interval of the bias</FigureHead>
             </tr>
           </thead>
           <tbody>

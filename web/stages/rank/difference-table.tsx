@@ -5,7 +5,7 @@ import { formatNumber } from '../../../core/quantity/format.ts';
 import { figuresOf } from '../../../core/report/figures.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { ItemHead } from '../../ui/name.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
 const range = (interval: readonly [number, number] | null, figure: (value: number) => string): string =>
@@ -51,20 +51,10 @@ export function DifferenceTable({
           <thead>
             <tr>
               <th scope="col">Item</th>
-              <th scope="col" className="figure">
-                Mean
-              </th>
+              <FigureHead>Mean</FigureHead>
               {references.map(({ called }) => [
-                <th key={called} scope="col" className="figure">
-                  from {called}
-                </th>,
-                ...(percents
-                  ? [
-                      <th key={`${called} %`} scope="col" className="figure">
-                        %
-                      </th>,
-                    ]
-                  : []),
+                <FigureHead key={called}>from {called}</FigureHead>,
+                ...(percents ? [<FigureHead key={`${called} %`}>%</FigureHead>] : []),
               ])}
             </tr>
           </thead>

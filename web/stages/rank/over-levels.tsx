@@ -9,7 +9,7 @@ import { OverPicture } from '../../strip/over-picture.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { PageHead, Section } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { better } from './words.ts';
 
 /** A class of items over the levels: the answer, the picture, and what each item changes by. */
@@ -92,9 +92,7 @@ function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: Ta
           <tr>
             <th scope="col">Item</th>
             {levels.map(({ id, name }) => (
-              <th key={id} scope="col" className="figure">
-                {name}
-              </th>
+              <FigureHead key={id}>{name}</FigureHead>
             ))}
           </tr>
         </thead>
@@ -183,9 +181,9 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
               <tr>
                 <th scope="col">Item</th>
                 {steps.map(([start, end]) => (
-                  <th key={`${String(start)}/${String(end)}`} scope="col" className="figure">
+                  <FigureHead key={`${String(start)}/${String(end)}`}>
                     {levels[start]?.name} to {levels[end]?.name}
-                  </th>
+                  </FigureHead>
                 ))}
               </tr>
             </thead>

@@ -5,7 +5,7 @@ import { type Budget, uncertaintyBudget } from '../../../core/summary/budget.ts'
 import { TakeTable } from '../../app/take.tsx';
 import { Fold } from '../../ui/fold.tsx';
 import { ItemHead } from '../../ui/name.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 const IMPROVE: Record<Budget['largest'], string> = {
   repeatability: 'more readings narrow it',
@@ -57,9 +57,7 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
               <tr>
                 <th scope="col">Item</th>
                 {['spread', 'step', 'stated accuracy', 'together', 'U'].map((head) => (
-                  <th key={head} scope="col" className="figure">
-                    {head}
-                  </th>
+                  <FigureHead key={head}>{head}</FigureHead>
                 ))}
                 <th scope="col">improve first</th>
               </tr>

@@ -6,7 +6,7 @@ import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 export interface ReadingTableProps {
   readings: readonly Observation[];
@@ -72,12 +72,8 @@ export function ReadingTable({
           <thead>
             <tr>
               <th scope="col">Item</th>
-              <th scope="col" className="figure">
-                Round
-              </th>
-              <th scope="col" className="figure">
-                Reading{unit && `, ${unit}`}
-              </th>
+              <FigureHead>Round</FigureHead>
+              <FigureHead>Reading{unit && `, ${unit}`}</FigureHead>
               <th scope="col">Where it stands</th>
               <th scope="col">
                 <span hidden>Change</span>

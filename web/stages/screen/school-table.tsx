@@ -12,7 +12,7 @@ import { patchPart } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
 import { settingFigures } from '../../strip/lanes.ts';
 import { Button } from '../../ui/button.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { MovedMeans, type Stretch } from './moved-means.tsx';
 
 /** Readings that a rule leaves out are named up to here, and counted beyond. */
@@ -242,11 +242,11 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
               <th scope="col">Rule</th>
               <th scope="col">means, moved from where no rule leaves them</th>
               <th scope="col">first</th>
-              <th scope="col" className="figure">
+              <FigureHead>
                 clean samples
                 <br />
                 it hurts
-              </th>
+              </FigureHead>
               <th scope="col">
                 false winner among
                 <br />
@@ -299,9 +299,9 @@ function MeansTable({
             <tr>
               <th scope="col">Rule</th>
               {items.map(({ id, code, name }) => (
-                <th key={id} scope="col" className="figure" aria-label={name}>
+                <FigureHead key={id} aria-label={name}>
                   {code}
-                </th>
+                </FigureHead>
               ))}
             </tr>
           </thead>

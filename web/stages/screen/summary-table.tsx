@@ -4,7 +4,7 @@ import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import { ItemHead } from '../../ui/name.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 const Verdict = styled.small`
   display: block;
@@ -31,41 +31,19 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
           <thead>
             <tr>
               <th scope="col">Item</th>
-              <th scope="col" className="figure">
-                readings
-              </th>
-              <th scope="col" className="figure">
-                count
-              </th>
-              <th scope="col" className="figure">
+              <FigureHead>readings</FigureHead>
+              <FigureHead>count</FigureHead>
+              <FigureHead>
                 {analysis.bySize ? 'mean size' : 'mean'}
                 {measurand.unit && `, ${measurand.unit}`}
-              </th>
-              {analysis.bySize && (
-                <th scope="col" className="figure">
-                  bias
-                </th>
-              )}
-              <th scope="col" className="figure">
-                95 % interval
-              </th>
-              <th scope="col" className="figure">
-                SD
-              </th>
-              <th scope="col" className="figure">
-                CV
-              </th>
-              <th scope="col" className="figure">
-                median
-              </th>
-              <th scope="col" className="figure">
-                lowest, highest
-              </th>
-              {measurand.spec && (
-                <th scope="col" className="figure">
-                  within spec
-                </th>
-              )}
+              </FigureHead>
+              {analysis.bySize && <FigureHead>bias</FigureHead>}
+              <FigureHead>95 % interval</FigureHead>
+              <FigureHead>SD</FigureHead>
+              <FigureHead>CV</FigureHead>
+              <FigureHead>median</FigureHead>
+              <FigureHead>lowest, highest</FigureHead>
+              {measurand.spec && <FigureHead>within spec</FigureHead>}
             </tr>
           </thead>
           <tbody>
