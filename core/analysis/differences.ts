@@ -1,6 +1,6 @@
 import { percentOf } from '../compare/ratio.ts';
+import { pairBetween } from '../rank/place.ts';
 import type { ClassAnalysis } from './analyse-study.ts';
-import type { AnalysedPair } from './compare-screened.ts';
 
 /** What an item differs by from another one; intervals hold with those of all pairs at once. */
 export interface DifferenceFrom {
@@ -10,7 +10,6 @@ export interface DifferenceFrom {
   /** The same in per cent of the other's mean; null where per cent mean nothing. */
   percent: number | null;
   percentInterval: readonly [number, number] | null;
-  verdict: AnalysedPair['verdict'];
 }
 
 /**
@@ -26,7 +25,7 @@ export function differencesFrom(
 ): (DifferenceFrom | undefined)[] {
   const reference = items[from];
   return items.map((item, index) => {
-    const pair = pairs.find(({ a, b }) => (a === from && b === index) || (a === index && b === from));
+    const pair = pairBetween(pairs, from, index);
     if (!pair || ranksOnly) return undefined;
     const sign = pair.a === from ? 1 : -1;
     const { low, high } = pair;
@@ -54,7 +53,6 @@ export function differencesFrom(
       ...{ difference, interval },
       percent: inPercent?.percent ?? null,
       percentInterval: inPercent?.interval ?? null,
-      verdict: pair.verdict,
     };
   });
 }

@@ -19,12 +19,14 @@ export interface DrawInput {
   worthOf: (drawn: readonly Float64Array[], worth: Float64Array) => void;
   draws: number;
   seed: number;
+  /** Whether it is counted how often each comes before each other, which takes the square of the items. */
+  pairs?: boolean;
 }
 
 export interface Draws {
   /** One row an item, one share a place; each row and each column sums to 1. */
   places: number[][];
-  /** In how many draws of all the item of the row is worth more than that of the column. */
+  /** In how many draws the item of the row is worth more than that of the column; empty unless asked for. */
   ahead: number[][];
 }
 
@@ -56,7 +58,7 @@ function putInOrder(order: number[], worth: Float64Array): void {
  * @source ranks of uncertain means: Goldstein and Spiegelhalter (1996), Journal of the Royal Statistical Society A 159;
  *   polar method for t: Bailey (1994), Mathematics of Computation 62
  */
-export function drawPlaces({ known, worthOf, draws, seed }: DrawInput): Draws {
+export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawInput): Draws {
   const k = known[0]?.length ?? 0;
   const random = seededRandom(seed);
   const student = (df: number): number => {
@@ -71,13 +73,10 @@ export function drawPlaces({ known, worthOf, draws, seed }: DrawInput): Draws {
     }
   };
   const taken = Array.from({ length: k }, () => new Float64Array(k));
-  const ahead = Array.from({ length: k }, () => new Int32Array(k));
+  const ahead = Array.from({ length: pairs ? k : 0 }, () => new Int32Array(k));
   const drawn = known.map(() => new Float64Array(k));
   const worth = new Float64Array(k);
   const order = Array.from({ length: k }, (_, item) => item);
-  const add = (row: Float64Array | Int32Array, place: number, share: number) => {
-    row[place] = (row[place] as number) + share;
-  };
   for (let draw = 0; draw < draws; draw += 1) {
     known.forEach((items, quantity) => {
       const means = drawn[quantity] as Float64Array;
@@ -92,9 +91,15 @@ export function drawPlaces({ known, worthOf, draws, seed }: DrawInput): Draws {
       const behind = endOfTie(order, worth, first);
       for (let i = first; i < behind; i += 1) {
         const row = taken[order[i] as number] as Float64Array;
-        for (let place = first; place < behind; place += 1) add(row, place, 1 / (behind - first));
-        const leads = ahead[order[i] as number] as Int32Array;
-        for (let place = behind; place < k; place += 1) add(leads, order[place] as number, 1);
+        for (let place = first; place < behind; place += 1) {
+          row[place] = (row[place] as number) + 1 / (behind - first);
+        }
+        const leads = ahead[order[i] as number];
+        if (!leads) continue;
+        for (let place = behind; place < k; place += 1) {
+          const item = order[place] as number;
+          leads[item] = (leads[item] as number) + 1;
+        }
       }
       first = behind;
     }

@@ -1,5 +1,4 @@
-import type { Criterion } from './scores.ts';
-import { criterionWeights, orderOf, weigh } from './scores.ts';
+import { type Criterion, criterionWeights, orderOf, weigh, withShare } from './scores.ts';
 
 /** Where first place changes hands as one weight changes, the others in proportion. */
 export interface WeightFlip {
@@ -29,14 +28,6 @@ export function leaderOf(scores: readonly (number | null)[], before?: number): n
   if (best === undefined || before === undefined) return best;
   const its = scores[before];
   return its != null && its >= (scores[best] as number) - EQUAL ? before : best;
-}
-
-/** Shares with one of them set, the others in proportion; alike where they all are 0. */
-function withShare(shares: readonly number[], changed: number, share: number): number[] {
-  const others = shares.reduce((sum, other, i) => (i === changed ? sum : sum + other), 0);
-  return shares.map((other, i) =>
-    i === changed ? share : others > 0 ? ((1 - share) * other) / others : (1 - share) / (shares.length - 1),
-  );
 }
 
 /**

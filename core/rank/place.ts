@@ -7,6 +7,17 @@ export interface PairVerdict {
   verdict: VerdictWord;
 }
 
+/** What there is about two items, whichever of them is named first. */
+export const pairBetween = <Pair extends { a: number; b: number }>(
+  pairs: readonly Pair[],
+  x: number,
+  y: number,
+): Pair | undefined => pairs.find(({ a, b }) => (a === x && b === y) || (a === y && b === x));
+
+/** Whether all of these items are practically the same, each as each other. */
+export const allSame = (pairs: readonly PairVerdict[], items: readonly number[]): boolean =>
+  items.every((x, i) => items.slice(i + 1).every((y) => pairBetween(pairs, x, y)?.verdict === 'same'));
+
 export interface Place {
   /** By mean; equal means share a place. */
   place: number;

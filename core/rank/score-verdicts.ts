@@ -36,19 +36,25 @@ export interface ScoreVerdicts {
 export interface ScoreDrawOptions {
   /** Chance that any two items are called ahead of one another that are not, 0 < alpha < 1. */
   alpha: number;
-  /** Draws that are made at least. */
+  /** Draws that are usual: more are made where these could not tell. */
   draws: number;
   seed: number;
 }
 
 /** So many draws, on average, may speak against each pair that is called ahead: fewer could not tell. */
 const AGAINST = 5;
-/** More draws than this take too long to wait for. */
+/** More draws than this take too long to wait for, and so do more pairs counted over all draws. */
 const MOST_DRAWS = 60000;
+const MOST_COUNTED = 1e8;
 
-/** Draws that can tell a chance as small as this, in whole sets of those that are made at least. */
-const drawsFor = (chance: number, least: number): number =>
-  Math.min(MOST_DRAWS, least * Math.max(1, Math.ceil(AGAINST / chance / least)));
+/**
+ * Draws that can tell a chance as small as this, in whole sets of what is usual; fewer where hundreds of items would make
+ * it a long wait: what these cannot tell is not settled.
+ */
+const drawsFor = (chance: number, usual: number, pairs: number): number =>
+  Math.ceil(
+    Math.min(MOST_DRAWS, usual * Math.max(1, Math.ceil(AGAINST / chance / usual)), MOST_COUNTED / pairs),
+  );
 
 /**
  * What the readings say of two scores, by draws of all means that they are made of: one is ahead when it is so in all
@@ -78,9 +84,10 @@ export function scoreVerdicts(
   const lacksSpread = weighed.some(({ criterion }, i) =>
     order.some((item, place) => criterion.values[item] !== null && drawnOf[i]?.[place] === null),
   );
+  const pairsOfAll = Math.max(1, (order.length * (order.length - 1)) / 2);
   // Of each side of each pair.
-  const most = levelOfEach(options.alpha, Math.max(1, (order.length * (order.length - 1)) / 2)) / 2;
-  const count = drawsFor(most, options.draws);
+  const most = levelOfEach(options.alpha, pairsOfAll) / 2;
+  const count = drawsFor(most, options.draws, pairsOfAll);
   const draws = lacksSpread
     ? undefined
     : drawPlaces({
@@ -93,9 +100,11 @@ export function scoreVerdicts(
         ),
         draws: count,
         seed: options.seed,
+        pairs: true,
       });
+  const judged = weighed.map(({ criterion }) => verdictsOf(criterion));
   const verdictOf = (a: number, b: number): VerdictWord => {
-    const each = weighed.map(({ criterion }) => verdictBy(criterion, order[a] as number, order[b] as number));
+    const each = judged.map((by) => by(order[a] as number, order[b] as number));
     if (each.length === 1) return each[0] ?? 'too few';
     if (each.length > 0 && each.every((verdict) => verdict === 'same')) return 'same';
     if (!draws) return 'too few';
@@ -116,13 +125,18 @@ export function scoreVerdicts(
   };
 }
 
-/** What is said of two items by one criterion, a against b. */
-function verdictBy({ verdicts }: DrawnCriterion, a: number, b: number): VerdictWord | undefined {
-  const pair = verdicts.find(
-    (judged) => (judged.a === a && judged.b === b) || (judged.a === b && judged.b === a),
-  );
-  if (!pair || pair.a === a) return pair?.verdict;
-  return pair.verdict === 'a ahead' ? 'b ahead' : pair.verdict === 'b ahead' ? 'a ahead' : pair.verdict;
+/** What is said of two items by one criterion, the first against the second. */
+function verdictsOf({ verdicts }: DrawnCriterion): (a: number, b: number) => VerdictWord | undefined {
+  const said = new Map<string, VerdictWord>();
+  const turned = { 'a ahead': 'b ahead', 'b ahead': 'a ahead' } as const;
+  for (const { a, b, verdict } of verdicts) {
+    said.set(`${String(a)}/${String(b)}`, verdict);
+    said.set(
+      `${String(b)}/${String(a)}`,
+      verdict === 'a ahead' || verdict === 'b ahead' ? turned[verdict] : verdict,
+    );
+  }
+  return (a, b) => said.get(`${String(a)}/${String(b)}`);
 }
 
 /** Makes the score of every item from means that were drawn. */

@@ -64,6 +64,14 @@ export function sharesOf(measurandIds: readonly string[], { weights }: Pick<Scor
   return all > 0 ? said.map((weight) => weight / all) : said;
 }
 
+/** Shares with one of them set, the others in proportion; alike where they all are 0. */
+export function withShare(shares: readonly number[], changed: number, share: number): number[] {
+  const others = shares.reduce((sum, other, i) => (i === changed ? sum : sum + other), 0);
+  return shares.map((other, i) =>
+    i === changed ? share : others > 0 ? ((1 - share) * other) / others : (1 - share) / (shares.length - 1),
+  );
+}
+
 /** Weights are set in thousandths. */
 const FINEST = 1000;
 
@@ -74,12 +82,9 @@ const FINEST = 1000;
 export function balanced(weights: readonly number[], changed: number, to: number): number[] {
   const set = Math.round(FINEST * Math.min(1, Math.max(0, to)));
   if (weights.length === 1) return [1];
-  const others = weights.reduce((sum, weight, i) => (i === changed ? sum : sum + weight), 0);
-  const left = FINEST - set;
-  const exact = weights.map((weight, i) =>
-    i === changed ? set : others > 0 ? (left * weight) / others : left / (weights.length - 1),
-  );
-  const whole = exact.map(Math.floor);
+  const exact = withShare(weights, changed, set / FINEST).map((weight) => FINEST * weight);
+  // A whole thousandth may have become a hair less than one.
+  const whole = exact.map((weight) => Math.floor(weight + 1e-9));
   // What rounding down left over goes to those that lost most by it.
   const short = FINEST - whole.reduce((sum, weight) => sum + weight, 0);
   const byLoss = exact

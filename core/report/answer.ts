@@ -2,6 +2,7 @@ import type { AnalysedPair, Analysis, RankedItem } from '../analysis/compare-scr
 import { pairMethod } from '../compare/methods.ts';
 import { counted, formatChance, formatPlain, listed, withUnit } from '../quantity/format.ts';
 import { STANDS_OUT } from '../findings/odd-one.ts';
+import { allSame, pairBetween } from '../rank/place.ts';
 import { MOST_MORE } from '../rank/readings-to-settle.ts';
 import { figuresOf } from './figures.ts';
 
@@ -20,9 +21,6 @@ export interface Answer {
 
 /** More contenders for first place than this are counted and not named. */
 const MOST_NAMED = 5;
-
-const pairOf = (pairs: readonly AnalysedPair[], x: number, y: number) =>
-  pairs.find(({ a, b }) => (a === x && b === y) || (a === y && b === x));
 
 /** What the sentences of one answer share. */
 interface Telling {
@@ -47,17 +45,17 @@ function leadSentence(telling: Telling): string {
   const contenders = ranking.filter(({ placeLow }) => placeLow === 1);
   const leader = ranking[0] as RankedItem;
   if (leader.placeLow === 1 && leader.placeHigh === 1) {
-    const others = ranking.slice(1).map((entry) => pairOf(pairs, leader.index, entry.index));
+    const others = ranking.slice(1).map((entry) => pairBetween(pairs, leader.index, entry.index));
     const sure = margin === 0 || others.every((pair) => pair?.matters === 'yes' || pair?.advantage === null);
     return sure
       ? `${name(leader)} is first.`
       : `${name(leader)} is first, though perhaps by less than the ${marginFigure} that matters.`;
   }
-  const alike = (group: readonly RankedItem[]) =>
-    group.every((entry, i) =>
-      group.slice(i + 1).every((other) => pairOf(pairs, entry.index, other.index)?.verdict === 'same'),
-    );
-  if (contenders.length > 1 && alike(contenders)) {
+  const alike = allSame(
+    pairs,
+    contenders.map(({ index }) => index),
+  );
+  if (contenders.length > 1 && alike) {
     return contenders.length === ranking.length
       ? `${listed(contenders.map(name))} are practically the same.`
       : `${listed(contenders.map(name))} share first place: they are practically the same.`;
@@ -77,7 +75,7 @@ function leadSentence(telling: Telling): string {
 /** By how much the leader leads, where first place is settled. */
 function leadNote({ analysis: { ranking, pairs }, name, figure }: Telling): PlainNote[] {
   const [leader, next] = ranking as [RankedItem, RankedItem];
-  const pair = pairOf(pairs, leader.index, next.index);
+  const pair = pairBetween(pairs, leader.index, next.index);
   if (leader.placeHigh !== 1 || leader.placeLow !== 1 || !pair?.advantage) return [];
   const [low, high] =
     pair.a === leader.index ? pair.advantage : ([-pair.advantage[1], -pair.advantage[0]] as const);
@@ -114,7 +112,7 @@ function neighbourNotes(telling: Telling): PlainNote[] {
   const { analysis, name, figure, marginFigure } = telling;
   return analysis.ranking.slice(1).flatMap((lower, i): PlainNote[] => {
     const upper = analysis.ranking[i] as RankedItem;
-    const pair = pairOf(analysis.pairs, upper.index, lower.index);
+    const pair = pairBetween(analysis.pairs, upper.index, lower.index);
     if (pair?.verdict === 'same') {
       return [
         {
@@ -232,7 +230,7 @@ export function marginThatTies(
 ): string | undefined {
   const [leader, next] = analysis.ranking;
   if (!leader || !next) return undefined;
-  const pair = pairOf(analysis.pairs, leader.index, next.index);
+  const pair = pairBetween(analysis.pairs, leader.index, next.index);
   if (!pair?.advantage || pair.verdict === 'same' || pair.verdict === 'too few') return undefined;
   const bound = Math.max(...pair.advantage.map(Math.abs));
   const decimals = figuresOf(analysis).decimals;

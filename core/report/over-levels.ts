@@ -1,7 +1,7 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { ClassOverLevels, LevelChange, OverLevels, Turn } from '../analysis/over-levels.ts';
 import { capital, counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
-import { placeRange } from '../rank/place.ts';
+import { allSame, placeRange } from '../rank/place.ts';
 import { type Answer, type PlainNote, standsOutSentence } from './answer.ts';
 import { type Figures, figuresOf } from './figures.ts';
 
@@ -57,10 +57,7 @@ function firstAt({ analysis: { ranking, pairs } }: ClassAnalysis): First {
   const [leader] = contenders;
   if (leader === undefined) return { is: 'open' };
   if (contenders.length === 1) return { is: 'first', item: leader };
-  const same = pairs
-    .filter(({ a, b }) => contenders.includes(a) && contenders.includes(b))
-    .every(({ verdict }) => verdict === 'same');
-  return same ? { is: 'shared', items: contenders } : { is: 'open' };
+  return allSame(pairs, contenders) ? { is: 'shared', items: contenders } : { is: 'open' };
 }
 
 const firstKey = (first: First): string =>

@@ -5,7 +5,7 @@ import { ALPHA } from '../model/alpha.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { capital, counted, decimalsFor, formatNumber, formatPlain, listed } from '../quantity/format.ts';
-import { placeRange } from '../rank/place.ts';
+import { pairBetween, placeRange } from '../rank/place.ts';
 import { screeningRule } from '../screening/index.ts';
 import { ruleWords } from '../screening/words.ts';
 import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
@@ -55,9 +55,7 @@ export function meanWords(
 /** The verdict of an item against the leader, in a word or two. */
 function againstLeader(group: ClassAnalysis, leader: number, index: number): { by: string; verdict: string } {
   const { analysis } = group;
-  const pair = analysis.pairs.find(
-    ({ a, b }) => (a === leader && b === index) || (a === index && b === leader),
-  );
+  const pair = pairBetween(analysis.pairs, leader, index);
   if (!pair || index === leader) return { by: '', verdict: '' };
   const by = analysis.ranksOnly
     ? formatNumber(Math.abs(pair.lead), 1)

@@ -4,6 +4,7 @@ import type { Item } from '../../../core/model/parts.ts';
 import type { AnalysedPair } from '../../../core/analysis/compare-screened.ts';
 import { pairMethod } from '../../../core/compare/methods.ts';
 import { formatNumber, withUnit } from '../../../core/quantity/format.ts';
+import { pairBetween } from '../../../core/rank/place.ts';
 import { figuresOf } from '../../../core/report/figures.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { ItemName } from '../../ui/name.tsx';
@@ -109,8 +110,6 @@ export function PairMatrix({ group, unit, order }: PairMatrixProps) {
   const figure = (lead: number) => (byRank ? formatNumber(Math.abs(lead), 1) : result(Math.abs(lead)));
   const indexOf = (item: Item) => group.items.findIndex(({ id }) => id === item.id);
   const ranked = order.filter((item) => group.analysis.ranking.some(({ index }) => index === indexOf(item)));
-  const pairOf = (x: number, y: number) =>
-    group.analysis.pairs.find(({ a, b }) => (a === x && b === y) || (a === y && b === x));
   return (
     <div>
       <Scroll aria-label="Verdict of each pair">
@@ -138,7 +137,7 @@ export function PairMatrix({ group, unit, order }: PairMatrixProps) {
                 </th>
                 {ranked.slice(1).map((lower, column) => {
                   if (column < row) return <td key={lower.id} />;
-                  const pair = pairOf(indexOf(upper), indexOf(lower));
+                  const pair = pairBetween(group.analysis.pairs, indexOf(upper), indexOf(lower));
                   if (!pair) return <td key={lower.id} />;
                   const { className, text } = cell(pair, figure);
                   const title = `${upper.name} and ${lower.name} differ by ${byRank ? `${figure(pair.lead)} mean ranks` : withUnit(figure(pair.lead), unit)}`;

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { Item } from '../../../core/model/parts.ts';
-import { formatChance } from '../../../core/quantity/format.ts';
+import { formatChance, formatNumber } from '../../../core/quantity/format.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
@@ -38,6 +38,8 @@ const Legend = styled.p`
   color: var(--quiet);
 `;
 
+/** Places behind this are not shown: nobody asks who is thirteenth, and hundreds of items would make a wall of cells. */
+const MOST_PLACES = 12;
 /** Shares below this are left empty: they would be noise to read. */
 const LEAST = 0.005;
 /** Strongest ground of a cell, in per cent of the fern: the figures on it stay legible. */
@@ -52,15 +54,20 @@ export function PlaceShares({
   entries: readonly { item: Item; shares: readonly number[] }[];
   draws: number;
 }) {
+  const shown = entries.slice(0, MOST_PLACES);
+  const places =
+    entries.length > MOST_PLACES ? `each of the first ${String(MOST_PLACES)} places` : 'each place';
   return (
     <TakeTable what="How often each place">
       <Scroll aria-label="How often each place">
         <Shares>
-          <caption>How often each place, in {draws.toLocaleString('en').replace(',', ' ')} draws</caption>
+          <caption>
+            How often {places}, in {formatNumber(draws, 0)} draws
+          </caption>
           <thead>
             <tr>
               <th scope="col">Item</th>
-              {entries.map(({ item }, place) => (
+              {shown.map(({ item }, place) => (
                 <th key={item.id} scope="col">
                   {place === 0 ? 'first' : String(place + 1)}
                 </th>
@@ -71,7 +78,7 @@ export function PlaceShares({
             {entries.map(({ item, shares }) => (
               <tr key={item.id}>
                 <ItemHead name={item.name} mark={item.mark} />
-                {shares.map((share, place) => (
+                {shares.slice(0, MOST_PLACES).map((share, place) => (
                   <td key={entries[place]?.item.id}>
                     <span
                       style={{
