@@ -14,6 +14,8 @@ export interface Association {
   line: Line | undefined;
   /** p for the number of figures tried; null where it has none. */
   p: number | null;
+  /** Whether chance is ruled out, by that p and by the interval. */
+  settled: boolean;
   /** The item that carries it: without it, no half of it is left. */
   carriedBy: { index: number; r: number } | undefined;
 }
@@ -52,9 +54,21 @@ export function associations(items: readonly Item[], results: readonly (number |
   });
   const adjusted = holm(found.map(({ correlation }) => correlation.p));
   return found
-    .map((association, i) => ({ ...association, p: adjusted[i] ?? null }))
+    .map((association, i) => {
+      const p = adjusted[i] ?? null;
+      return { ...association, p, settled: goTogether(p, association.correlation) };
+    })
     .sort((a, b) => Math.abs(b.correlation.r) - Math.abs(a.correlation.r));
 }
+
+/**
+ * Whether the readings say that the two go together: among few items the interval asks for more than the test does, and
+ * both must say so.
+ */
+const goTogether = (p: number | null, { interval }: Correlation): boolean => {
+  const [low, high] = interval ?? [-1, 1];
+  return p !== null && p < ALPHA && low * high > 0;
+};
 
 /** The item without which less than half of the correlation is left, or turns its sign. */
 function carrier(

@@ -77,6 +77,11 @@ describe('what scores are made of', () => {
     expect(single.basis.alpha).toBe(all.basis.alpha);
     const scores = classScores(all.group, SPAN);
     expect(scores.weights.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 12);
+    // What the measurands give, all settings together, is the score.
+    scores.given.forEach((given, item) => {
+      const sum = given.reduce<number>((whole, part) => whole + (part ?? 0), 0);
+      expect(sum).toBeCloseTo(scores.scores[item] as number, 12);
+    });
   });
   it('knows where ratios mean nothing', () => {
     const { document, measurands } = twoWays();
@@ -107,7 +112,7 @@ describe('scores of a study', () => {
     ]);
     expect(said([0.2, 0.8])[0]).toBe('Item 2 is first over all.');
     expect(said([1, 0])[1]).toBe('Span: Pull 100\u202f%.');
-    expect(said([0, 0])[0]).toBe('There is no score.');
+    expect(said([0, 0])).toEqual(['There is no score.', 'Span: no weights.']);
   });
   it('say who lacks what, and what is made of that', () => {
     const { document, measurands } = twoWays((value, { item, measurand }) =>
@@ -319,7 +324,14 @@ describe('what results go with', () => {
     // The smallest of three by Holm.
     expect(price?.p).toBeCloseTo(3 * 0.006269885, 8);
     expect(price?.correlation.interval?.[0]).toBeCloseTo(0.6063336351, 9);
+    expect(price?.settled).toBe(true);
     expect(price?.carriedBy).toMatchObject({ index: 4 });
+    // Of four items the test alone says yes, and the interval no.
+    const four = attributed([14, 32, 19, 24].map((Price) => ({ Price })));
+    const [among] = associations(four, [79.3, 93.9, 84.8, 91.7]);
+    expect(among?.p).toBeLessThan(0.05);
+    expect(among?.correlation.interval?.[0]).toBeLessThan(0);
+    expect(among?.settled).toBe(false);
     expect(associations(items, [null, null, 1, 2, null])).toEqual([]);
     expect(associations(items, [1, 1, 1, 1, 1])).toEqual([]);
   });

@@ -11,6 +11,10 @@ export interface ClassScores extends Scored {
   shares: number[];
   /** Weight of each criterion. */
   weights: number[];
+  /** The measurands that have a weight. */
+  weighed: ClassBasis['measurands'];
+  /** What each of these gives to each item's score, all its settings together; null where it gives nothing. Rows are items. */
+  given: (number | null)[][];
   /** What each item lacks, by the names of the measurands. */
   missing: string[][];
   /** Why nothing is scored, where nothing is. */
@@ -21,18 +25,31 @@ export interface ClassScores extends Scored {
 export function classScores(basis: ClassBasis, scoring: Scoring): ClassScores {
   const measurandIds = basis.measurands.map(({ id }) => id);
   const weights = criterionWeights(basis.criteria, measurandIds, scoring);
+  const shares = sharesOf(measurandIds, scoring);
+  const weighed = basis.measurands.filter((_, i) => (shares[i] as number) > 0);
   const notScored = whyNoScore(basis.criteria, weights, scoring);
+  const found: Scored =
+    notScored === undefined
+      ? scored(basis.criteria, weights, scoring)
+      : { scaled: [], scores: basis.items.map(() => null), parts: [], order: [] };
   return {
     basis,
-    shares: sharesOf(measurandIds, scoring),
+    shares,
     weights,
     notScored,
+    weighed,
+    given: basis.items.map((_, item) =>
+      weighed.map(({ id }) => {
+        const parts = basis.criteria.flatMap(({ measurandId }, i) =>
+          measurandId === id ? (found.parts[i]?.[item] ?? []) : [],
+        );
+        return parts.length === 0 ? null : parts.reduce((sum, part) => sum + part, 0);
+      }),
+    ),
     missing: basis.items.map((_, item) => [
       ...new Set(lacking(basis.criteria, weights, item).map((i) => basis.criteria[i]?.name ?? '')),
     ]),
-    ...(notScored === undefined
-      ? scored(basis.criteria, weights, scoring)
-      : { scaled: [], scores: basis.items.map(() => null), parts: [], order: [] }),
+    ...found,
   };
 }
 

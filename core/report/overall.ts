@@ -47,34 +47,21 @@ export function overall(
 }
 
 function scoreTable(
-  { basis, shares, scores, parts }: ClassScores,
+  { basis, weighed, scores, given }: ClassScores,
   { ranking }: ScoreVerdicts,
   scoring: Scoring,
 ): ReportTable {
-  const measurands = basis.measurands.filter((_, i) => (shares[i] as number) > 0);
   return {
     caption: `${basis.name && `${basis.name}: `}Score, and what each measurand gives to it`,
-    figures: [2, ...measurands.map((_, i) => i + 3)],
-    head: ['Place', 'Item', 'Score', ...measurands.map(({ name }) => name)],
+    figures: [2, ...weighed.map((_, i) => i + 3)],
+    head: ['Place', 'Item', 'Score', ...weighed.map(({ name }) => name)],
     rows: ranking.map((entry) => [
       { text: placeRange(entry) },
       { text: basis.items[entry.index]?.name ?? '', mark: basis.items[entry.index]?.mark ?? 0 },
       { text: scoreWords(scores[entry.index] as number, scoring) },
-      ...measurands.map(({ id }) => {
-        const given = basis.criteria.flatMap(({ measurandId }, i) => {
-          const part = measurandId === id ? parts[i]?.[entry.index] : undefined;
-          return part == null ? [] : [part];
-        });
-        return {
-          text:
-            given.length === 0
-              ? 'missing'
-              : scoreWords(
-                  given.reduce((sum, part) => sum + part, 0),
-                  scoring,
-                ),
-        };
-      }),
+      ...(given[entry.index] ?? []).map((part) => ({
+        text: part === null ? 'missing' : scoreWords(part, scoring),
+      })),
     ]),
   };
 }

@@ -2,6 +2,7 @@ import type { Flips } from '../analysis/score-flips.ts';
 import type { ClassScores } from '../analysis/scores.ts';
 import type { Scoring } from '../model/parts.ts';
 import { counted, formatChance, formatNumber, formatPlain, listed } from '../quantity/format.ts';
+import { allSame } from '../rank/place.ts';
 import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';
 import { SCORING_WORDS } from '../rank/scores.ts';
 import { screeningRule } from '../screening/index.ts';
@@ -24,11 +25,14 @@ const schoolWords = (school: Scoring['school']): string =>
   SCORING_WORDS.find(({ name }) => name === school)?.label ?? school;
 
 /** How the scores are made, in one sentence. */
-export function scoringSentence({ basis, shares }: ClassScores, { school }: Scoring): string {
-  const weighed = basis.measurands.flatMap(({ name }, i) =>
+export function scoringSentence(
+  { basis, shares }: Pick<ClassScores, 'basis' | 'shares'>,
+  { school }: Scoring,
+): string {
+  const weights = basis.measurands.flatMap(({ name }, i) =>
     (shares[i] as number) > 0 ? [`${name} ${weightWords(shares[i] as number)}`] : [],
   );
-  return `${schoolWords(school)}: ${listed(weighed)}.`;
+  return `${schoolWords(school)}: ${weights.length > 0 ? listed(weights) : 'no weights'}.`;
 }
 
 /** The order by score in one sentence: only what the draws support. */
@@ -55,15 +59,9 @@ function wholeSentence({ ranking, pairs }: ScoreVerdicts, name: (index: number) 
     return `${name(leader.index)} has the best score; whether by chance is not known.`;
   }
   if (leader.placeHigh === 1) return `${name(leader.index)} is first over all.`;
-  const alike = contenders.every(({ index }, i) =>
-    contenders
-      .slice(i + 1)
-      .every((other) =>
-        pairs.some(
-          ({ a, b, verdict }) =>
-            verdict === 'same' && ((a === index && b === other.index) || (a === other.index && b === index)),
-        ),
-      ),
+  const alike = allSame(
+    pairs,
+    contenders.map(({ index }) => index),
   );
   if (contenders.length > 1 && alike) return `${listed(names)} are practically the same over all.`;
   const chance = leader.shares
