@@ -2,7 +2,7 @@ import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { type ValueAxis, spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from './marks.ts';
-import { PictureFrame } from './picture-frame.ts';
+import { Drawing, shortened } from './drawing.tsx';
 
 /** One item by two figures. */
 export interface AgainstPoint {
@@ -33,6 +33,10 @@ const [TOP, FOOT, LEFT, RIGHT] = [30, 52, 62, 128];
 const MARK = 7.5;
 const LINE = 19;
 
+/** Values along an axis, near enough to one another for a straight line to be one on an axis of ratios as well. */
+const stepsOf = ({ low, high }: ValueAxis): number[] =>
+  Array.from({ length: 41 }, (_, i) => low + ((high - low) * i) / 40);
+
 /** Items as marks by two figures; those that no other beats on both are joined. */
 export function AgainstPicture({ label, caption, across, up, points, unbeaten, line }: AgainstPictureProps) {
   const [frame, width] = useWidth<HTMLElement>(760);
@@ -55,48 +59,42 @@ export function AgainstPicture({ label, caption, across, up, points, unbeaten, l
   );
   const joined = unbeaten.flatMap((id) => points.find((point) => point.id === id) ?? []);
   return (
-    <PictureFrame ref={frame}>
-      <svg
-        width={width}
-        height={HEIGHT}
-        viewBox={`0 0 ${String(width)} ${String(HEIGHT)}`}
-        role="img"
-        aria-label={label}
-      >
-        <Axes x={x} y={y} width={width} across={across} up={up} />
-        {line && !x.ratios && (
-          <line
-            x1={x.place(x.low)}
-            x2={x.place(x.high)}
-            y1={y.place(line.intercept + line.slope * x.low)}
-            y2={y.place(line.intercept + line.slope * x.high)}
-            stroke="var(--quiet)"
-            strokeDasharray="2 5"
-          />
-        )}
-        {joined.length > 1 && (
-          <polyline
-            points={joined
-              .map((point) => `${x.place(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`)
-              .join(' ')}
-            fill="none"
-            stroke="var(--fern)"
-            strokeWidth={2}
-          />
-        )}
-        {points.map((point, i) => (
-          <Point
-            key={point.id}
-            point={point}
-            x={x.place(point.x)}
-            y={y.place}
-            label={labels[i] as number}
-            best={unbeaten.includes(point.id)}
-          />
-        ))}
-      </svg>
-      <figcaption>{caption}</figcaption>
-    </PictureFrame>
+    <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
+      <Axes x={x} y={y} width={width} across={across} up={up} />
+      {line && (
+        <polyline
+          points={stepsOf(x)
+            .map(
+              (value) =>
+                `${x.place(value).toFixed(1)},${y.place(line.intercept + line.slope * value).toFixed(1)}`,
+            )
+            .join(' ')}
+          fill="none"
+          stroke="var(--quiet)"
+          strokeDasharray="2 5"
+        />
+      )}
+      {joined.length > 1 && (
+        <polyline
+          points={joined
+            .map((point) => `${x.place(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`)
+            .join(' ')}
+          fill="none"
+          stroke="var(--fern)"
+          strokeWidth={2}
+        />
+      )}
+      {points.map((point, i) => (
+        <Point
+          key={point.id}
+          point={point}
+          x={x.place(point.x)}
+          y={y.place}
+          label={labels[i] as number}
+          best={unbeaten.includes(point.id)}
+        />
+      ))}
+    </Drawing>
   );
 }
 
@@ -187,7 +185,7 @@ function Point({
         <line x1={x + MARK} x2={x + 14} y1={height} y2={label} stroke="var(--rule-strong)" />
       )}
       <text className={best ? 'strong' : undefined} x={x + 16} y={label + 5}>
-        {name.length > 14 ? `${name.slice(0, 13)}…` : name}
+        {shortened(name, 14)}
         <title>{name}</title>
       </text>
     </g>

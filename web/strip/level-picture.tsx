@@ -3,7 +3,7 @@ import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from './marks.ts';
-import { PictureFrame } from './picture-frame.ts';
+import { Drawing, shortened } from './drawing.tsx';
 
 /** One item at one level. */
 export interface LevelPoint {
@@ -98,82 +98,81 @@ export function LevelPicture(props: LevelPictureProps) {
   );
   const lastName = levels.at(-1)?.name ?? '';
   return (
-    <PictureFrame ref={frame}>
-      <svg
-        width={width}
-        height={HEIGHT}
-        viewBox={`0 0 ${String(width)} ${String(HEIGHT)}`}
-        role="img"
-        aria-label={`${label}. The table below has the figures.`}
-      >
-        <Band band={band} place={scale.place} y={y} from={LEFT} to={right} />
-        {axis.ticks.map((tick) => (
-          <g key={tick}>
-            <line x1={LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
-            <text className="quiet" x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
-              {formatPlain(tick)}
+    <Drawing
+      frame={frame}
+      width={width}
+      height={HEIGHT}
+      label={`${label}. The table below has the figures.`}
+      caption={
+        <>
+          {caption}
+          {axis.ratios && ' The axis grows in equal ratios.'}
+          {band.some(Boolean) && ' The band is as near to the best mean as the margin.'}
+        </>
+      }
+    >
+      <Band band={band} place={scale.place} y={y} from={LEFT} to={right} />
+      {axis.ticks.map((tick) => (
+        <g key={tick}>
+          <line x1={LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
+          <text className="quiet" x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+      {levels.map(({ name }, level) => (
+        <text key={name} className="strong" x={scale.place(level)} y={HEIGHT - 8} textAnchor="middle">
+          {name}
+        </text>
+      ))}
+      {scale.numeric &&
+        turns.map(({ at, words }, i) => (
+          <g key={words}>
+            <line
+              x1={scale.byValue(at)}
+              x2={scale.byValue(at)}
+              y1={TOP + 4 + 16 * i}
+              y2={HEIGHT - FOOT}
+              stroke="var(--rust)"
+              strokeDasharray="2 4"
+            />
+            <text
+              className="turn"
+              x={scale.byValue(at)}
+              y={TOP - 2 + 16 * i}
+              textAnchor={scale.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
+            >
+              {words}
             </text>
           </g>
         ))}
-        {levels.map(({ name }, level) => (
-          <text key={name} className="strong" x={scale.place(level)} y={HEIGHT - 8} textAnchor="middle">
-            {name}
-          </text>
-        ))}
-        {scale.numeric &&
-          turns.map(({ at, words }, i) => (
-            <g key={words}>
-              <line
-                x1={scale.byValue(at)}
-                x2={scale.byValue(at)}
-                y1={TOP + 4 + 16 * i}
-                y2={HEIGHT - FOOT}
-                stroke="var(--rust)"
-                strokeDasharray="2 4"
-              />
-              <text
-                className="turn"
-                x={scale.byValue(at)}
-                y={TOP - 2 + 16 * i}
-                textAnchor={scale.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
-              >
-                {words}
+      {lines.map((line, place) => (
+        <ItemLine key={line.id} line={line} x={(level) => x(level, place)} y={y} />
+      ))}
+      <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
+        {narrow ? 'place' : `at ${lastName}, place`}
+      </text>
+      {lines.map(({ id, name, code, place, points: read }, line) => {
+        const foot = (labels[line] as number) + 5;
+        const point = lastPoint({ points: read });
+        return (
+          <g key={id}>
+            <text className="strong" x={right + 8} y={foot}>
+              {narrow ? code : shortened(name, 18)}
+              <title>{name}</title>
+            </text>
+            {!narrow && (
+              <text className="figure" x={width - 52} y={foot} textAnchor="end">
+                {point ? formatNumber(point.mean, decimals) : '–'}
               </text>
-            </g>
-          ))}
-        {lines.map((line, place) => (
-          <ItemLine key={line.id} line={line} x={(level) => x(level, place)} y={y} />
-        ))}
-        <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
-          {narrow ? 'place' : `at ${lastName}, place`}
-        </text>
-        {lines.map(({ id, name, code, place, points: read }, line) => {
-          const foot = (labels[line] as number) + 5;
-          const point = lastPoint({ points: read });
-          return (
-            <g key={id}>
-              <text className="strong" x={right + 8} y={foot}>
-                {narrow ? code : name.length > 18 ? `${name.slice(0, 17)}…` : name}
-                <title>{name}</title>
-              </text>
-              {!narrow && (
-                <text className="figure" x={width - 52} y={foot} textAnchor="end">
-                  {point ? formatNumber(point.mean, decimals) : '–'}
-                </text>
-              )}
-              <text className="strong" x={width} y={foot} textAnchor="end">
-                {place}
-              </text>
-            </g>
-          );
-        })}
-      </svg>
-      <figcaption>
-        {caption}
-        {axis.ratios && ' The axis grows in equal ratios.'}
-        {band.some(Boolean) && ' The band is as near to the best mean as the margin.'}
-      </figcaption>
-    </PictureFrame>
+            )}
+            <text className="strong" x={width} y={foot} textAnchor="end">
+              {place}
+            </text>
+          </g>
+        );
+      })}
+    </Drawing>
   );
 }
 

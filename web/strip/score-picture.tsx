@@ -1,7 +1,8 @@
+import { useId } from 'react';
 import { scaleLinear } from 'd3-scale';
 import { useWidth } from '../ui/use-width.ts';
 import { markColour, markOutline } from './marks.ts';
-import { PictureFrame } from './picture-frame.ts';
+import { Drawing, shortened } from './drawing.tsx';
 
 /** One item with what each measurand gives to its score. */
 export interface ScoreBar {
@@ -58,12 +59,15 @@ function legendLines(words: readonly string[], width: number): { word: string; x
 
 /** A piece of a bar, or a swatch of the legend. */
 function Piece({
+  hatch,
   i,
   x,
   y,
   width,
   height,
 }: {
+  /** Id of the pattern of hatched pieces. */
+  hatch: string;
   i: number;
   x: number;
   y: number;
@@ -75,7 +79,7 @@ function Piece({
   return (
     <>
       <rect {...rect} fill="var(--fern)" fillOpacity={strength / 100} stroke="var(--sheet)" strokeWidth={1} />
-      {hatched && <rect {...rect} fill="url(#hatch)" />}
+      {hatched && <rect {...rect} fill={`url(#${hatch})`} />}
     </>
   );
 }
@@ -83,6 +87,7 @@ function Piece({
 /** Scores as bars, each of what the measurands give to it; what takes away goes to the left. */
 export function ScorePicture({ label, caption, measurands, bars }: ScorePictureProps) {
   const [frame, width] = useWidth<HTMLElement>(860);
+  const hatch = useId();
   const names = width < NARROW_PICTURE ? NARROW_NAMES : NAMES;
   const legend = legendLines(measurands, width - names);
   const top = LEGEND_LINE * (1 + Math.max(0, ...legend.map(({ line }) => line))) + 22;
@@ -95,54 +100,46 @@ export function ScorePicture({ label, caption, measurands, bars }: ScorePictureP
     .domain([Math.min(0, ...sums.map(({ down }) => down)), Math.max(1e-9, ...sums.map(({ up }) => up))])
     .range([names, width - FIGURES]);
   return (
-    <PictureFrame ref={frame}>
-      <svg
-        width={width}
-        height={height}
-        viewBox={`0 0 ${String(width)} ${String(height)}`}
-        role="img"
-        aria-label={`${label}. The table below has the figures.`}
-      >
-        <defs>
-          <pattern
-            id="hatch"
-            width={6}
-            height={6}
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <line x1={0} x2={0} y1={0} y2={6} stroke="var(--sheet)" strokeWidth={2.4} />
-          </pattern>
-        </defs>
-        {legend.map(({ word, x, line }, i) => (
-          <g key={word} transform={`translate(${String(names + x)} ${String(line * LEGEND_LINE)})`}>
-            <Piece i={i} x={0} y={4} width={SWATCH} height={SWATCH} />
-            <text x={SWATCH + 6} y={16}>
-              {word}
-            </text>
-          </g>
-        ))}
-        <text className="quiet" x={width - 58} y={top - 8} textAnchor="end">
-          score
-        </text>
-        <text className="quiet" x={width} y={top - 8} textAnchor="end">
-          place
-        </text>
-        <line x1={scale(0)} x2={scale(0)} y1={top - 2} y2={height} stroke="var(--rule-strong)" />
-        {bars.map((bar, row) => (
-          <Bar
-            key={bar.id}
-            bar={bar}
-            top={top + ROW * row}
-            width={width}
-            most={Math.floor((names - 30) / 8.4)}
-            scale={scale}
-            measurands={measurands}
-          />
-        ))}
-      </svg>
-      <figcaption>{caption}</figcaption>
-    </PictureFrame>
+    <Drawing
+      frame={frame}
+      width={width}
+      height={height}
+      label={`${label}. The table below has the figures.`}
+      caption={caption}
+    >
+      <defs>
+        <pattern id={hatch} width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1={0} x2={0} y1={0} y2={6} stroke="var(--sheet)" strokeWidth={2.4} />
+        </pattern>
+      </defs>
+      {legend.map(({ word, x, line }, i) => (
+        <g key={word} transform={`translate(${String(names + x)} ${String(line * LEGEND_LINE)})`}>
+          <Piece hatch={hatch} i={i} x={0} y={4} width={SWATCH} height={SWATCH} />
+          <text x={SWATCH + 6} y={16}>
+            {word}
+          </text>
+        </g>
+      ))}
+      <text className="quiet" x={width - 58} y={top - 8} textAnchor="end">
+        score
+      </text>
+      <text className="quiet" x={width} y={top - 8} textAnchor="end">
+        place
+      </text>
+      <line x1={scale(0)} x2={scale(0)} y1={top - 2} y2={height} stroke="var(--rule-strong)" />
+      {bars.map((bar, row) => (
+        <Bar
+          key={bar.id}
+          bar={bar}
+          top={top + ROW * row}
+          width={width}
+          most={Math.floor((names - 30) / 8.4)}
+          scale={scale}
+          measurands={measurands}
+          hatch={hatch}
+        />
+      ))}
+    </Drawing>
   );
 }
 
@@ -167,6 +164,7 @@ function Bar({
   most,
   scale,
   measurands,
+  hatch,
 }: {
   bar: ScoreBar;
   top: number;
@@ -175,6 +173,7 @@ function Bar({
   most: number;
   scale: (value: number) => number;
   measurands: readonly string[];
+  hatch: string;
 }) {
   return (
     <g style={{ transform: `translateY(${String(top)}px)`, transition: 'transform 0.3s ease' }}>
@@ -185,12 +184,13 @@ function Bar({
         transform={`translate(10 ${String(ROW / 2)}) scale(7)`}
       />
       <text className="strong" x={26} y={ROW / 2 + 5}>
-        {name.length > most ? `${name.slice(0, most - 1)}…` : name}
+        {shortened(name, most)}
         <title>{name}</title>
       </text>
       {stacked(parts).map(([from, to], i) => (
         <Piece
           key={measurands[i]}
+          hatch={hatch}
           i={i}
           x={scale(from)}
           y={(ROW - BAR) / 2}

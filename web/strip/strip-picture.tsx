@@ -3,7 +3,7 @@ import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { FOOT, MARK_RADIUS, type StripBand, type StripLane, keptDomain, placeMarks } from './layout.ts';
 import { markColour, markOutline } from './marks.ts';
-import { PictureFrame } from './picture-frame.ts';
+import { Drawing, shortened } from './drawing.tsx';
 
 const LANE = 46;
 const AXIS = 34;
@@ -18,9 +18,6 @@ function roomForNames(width: number): { room: number; characters: number | undef
   if (width >= WIDE) return { room: 150, characters: 17 };
   return width >= MIDDLE ? { room: 112, characters: 12 } : { room: 44, characters: undefined };
 }
-
-const shortened = (name: string, characters: number): string =>
-  name.length > characters ? `${name.slice(0, characters - 1)}…` : name;
 
 export interface StripPictureProps {
   /** What is shown, for readers. */
@@ -44,67 +41,66 @@ export function StripPicture({ label, unit, lanes, band, caption }: StripPicture
   const bottom = HEAD + lanes.length * LANE;
   const clamped = (value: number) => Math.min(plot, Math.max(0, scale(value)));
   return (
-    <PictureFrame ref={frame}>
-      <svg
-        width={width}
-        height={bottom + AXIS}
-        viewBox={`0 0 ${String(width)} ${String(bottom + AXIS)}`}
-        role="img"
-        aria-label={`${label}: ${lanes.map(({ name, figure, place }) => `${name} ${figure ?? ''}${place ? `, place ${place}` : ''}`).join('; ')}`}
-      >
-        <g transform={`translate(${String(names)} ${String(HEAD)})`}>
-          {band && (
-            <rect
-              x={clamped(band.from)}
-              width={Math.max(1, clamped(band.to) - clamped(band.from))}
-              height={lanes.length * LANE}
-              fill="var(--fern-soft)"
-            />
-          )}
-          {lanes.map((lane, i) => (
-            <Lane key={lane.id} lane={lane} index={i} plot={plot} toX={scale} clamped={clamped} />
-          ))}
-          <line x2={plot} y1={lanes.length * LANE} y2={lanes.length * LANE} stroke="var(--ink)" />
-          {scale.ticks(Math.max(2, Math.round(plot / 70))).map((tick) => (
-            <g key={tick} transform={`translate(${scale(tick).toFixed(1)} ${String(lanes.length * LANE)})`}>
-              <line y2={5} stroke="var(--ink)" />
-              <text className="quiet" y={18} textAnchor="middle">
-                {formatPlain(tick)}
+    <Drawing
+      frame={frame}
+      width={width}
+      height={bottom + AXIS}
+      label={`${label}: ${lanes.map(({ name, figure, place }) => `${name} ${figure ?? ''}${place ? `, place ${place}` : ''}`).join('; ')}`}
+      caption={
+        <>
+          {caption}
+          {band && ` The band: ${band.label}.`}
+        </>
+      }
+    >
+      <g transform={`translate(${String(names)} ${String(HEAD)})`}>
+        {band && (
+          <rect
+            x={clamped(band.from)}
+            width={Math.max(1, clamped(band.to) - clamped(band.from))}
+            height={lanes.length * LANE}
+            fill="var(--fern-soft)"
+          />
+        )}
+        {lanes.map((lane, i) => (
+          <Lane key={lane.id} lane={lane} index={i} plot={plot} toX={scale} clamped={clamped} />
+        ))}
+        <line x2={plot} y1={lanes.length * LANE} y2={lanes.length * LANE} stroke="var(--ink)" />
+        {scale.ticks(Math.max(2, Math.round(plot / 70))).map((tick) => (
+          <g key={tick} transform={`translate(${scale(tick).toFixed(1)} ${String(lanes.length * LANE)})`}>
+            <line y2={5} stroke="var(--ink)" />
+            <text className="quiet" y={18} textAnchor="middle">
+              {formatPlain(tick)}
+            </text>
+          </g>
+        ))}
+      </g>
+      <text className="quiet" x={width} y={12} textAnchor="end">
+        {placed ? 'mean, place' : 'mean'}
+      </text>
+      <text className="quiet" x={names + plot + 16} y={bottom + 18}>
+        {unit}
+      </text>
+      {lanes.map(({ id, name, code, figure, place }, i) => {
+        const y = HEAD + (i + 1) * LANE - FOOT - MARK_RADIUS + 5;
+        return (
+          <g key={id}>
+            <text className="strong" y={y}>
+              {characters === undefined ? code : shortened(name, characters)}
+              <title>{name}</title>
+            </text>
+            <text className="figure" x={width - (place === undefined ? 0 : 44)} y={y} textAnchor="end">
+              {figure}
+            </text>
+            {place !== undefined && (
+              <text className="strong" x={width} y={y} textAnchor="end">
+                {place}
               </text>
-            </g>
-          ))}
-        </g>
-        <text className="quiet" x={width} y={12} textAnchor="end">
-          {placed ? 'mean, place' : 'mean'}
-        </text>
-        <text className="quiet" x={names + plot + 16} y={bottom + 18}>
-          {unit}
-        </text>
-        {lanes.map(({ id, name, code, figure, place }, i) => {
-          const y = HEAD + (i + 1) * LANE - FOOT - MARK_RADIUS + 5;
-          return (
-            <g key={id}>
-              <text className="strong" y={y}>
-                {characters === undefined ? code : shortened(name, characters)}
-                <title>{name}</title>
-              </text>
-              <text className="figure" x={width - (place === undefined ? 0 : 44)} y={y} textAnchor="end">
-                {figure}
-              </text>
-              {place !== undefined && (
-                <text className="strong" x={width} y={y} textAnchor="end">
-                  {place}
-                </text>
-              )}
-            </g>
-          );
-        })}
-      </svg>
-      <figcaption>
-        {caption}
-        {band && ` The band: ${band.label}.`}
-      </figcaption>
-    </PictureFrame>
+            )}
+          </g>
+        );
+      })}
+    </Drawing>
   );
 }
 

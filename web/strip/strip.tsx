@@ -13,7 +13,7 @@ import styled from 'styled-components';
 import { formatReading, withUnit } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { ItemName } from '../ui/name.tsx';
-import { Table } from '../ui/table.tsx';
+import { FigureHead, Table } from '../ui/table.tsx';
 import { HAND, NARROW, focusRing } from '../ui/tokens.ts';
 import {
   type Domain,
@@ -217,9 +217,7 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
               <th scope="col">Item</th>
               <th scope="col">Readings{unit && `, ${unit}`}</th>
               <th scope="col">Left out</th>
-              <th scope="col" className="figure">
-                Mean
-              </th>
+              <FigureHead>Mean</FigureHead>
             </tr>
           </thead>
           <tbody>

@@ -1,12 +1,11 @@
 import type { Association } from '../../../core/analysis/against.ts';
 import type { ItemFigure } from '../../../core/analysis/item-figures.ts';
-import { ALPHA } from '../../../core/model/alpha.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed } from '../../../core/quantity/format.ts';
 import { useAssociations } from '../../app/api/analysis.ts';
 import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { AgainstPicture } from '../../strip/against-picture.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { type AgainstProps, unbeatenOf } from './unbeaten.ts';
 
 const axisName = ({ name, unit }: Pick<ItemFigure, 'name' | 'unit'>): string =>
@@ -19,6 +18,8 @@ export function AgainstFigure({
   ...props
 }: AgainstProps & { figure: ItemFigure; less: 'less' | 'more' }) {
   const { items, name, unit, values, intervals } = props;
+  const { data: found = [] } = useAssociations(items, values);
+  const going = found.find(({ figure: { key }, settled }) => settled && key === figure.key);
   const unbeaten = unbeatenOf(props, figure, less);
   const without = items.filter((_, i) => figure.values[i] == null || values[i] == null);
   const names = unbeaten.map((index) => items[index]?.name ?? '');
@@ -41,15 +42,16 @@ export function AgainstFigure({
             label={`${name} against ${figure.name}. Unbeaten on both: ${listed(names)}.`}
             caption={`${name} against ${figure.name.toLowerCase()}. Items that no other beats on both are joined.${
               points.some(({ interval }) => interval) ? ' Bars are 95 % intervals of the means.' : ''
-            }`}
+            }${going?.line ? ' The dotted line fits them best, by least squares.' : ''}`}
             across={axisName(figure)}
             up={axisName({ name, unit })}
             points={points}
+            line={going?.line}
             unbeaten={unbeaten.flatMap((index) => items[index]?.id ?? [])}
           />
         </TakePicture>
       )}
-      <WhatGoesWith {...props} />
+      <WhatGoesWith {...props} found={found} />
     </>
   );
 }
@@ -58,8 +60,7 @@ export function AgainstFigure({
 const FEW = 10;
 
 /** Every attribute, and ratios of two, by how closely the results go with them. */
-function WhatGoesWith({ items, name, values }: AgainstProps) {
-  const { data: found = [] } = useAssociations(items, values);
+function WhatGoesWith({ items, name, found }: AgainstProps & { found: readonly Association[] }) {
   if (found.length === 0) return null;
   const most = Math.max(...found.map(({ n }) => n));
   return (
@@ -71,18 +72,10 @@ function WhatGoesWith({ items, name, values }: AgainstProps) {
             <thead>
               <tr>
                 <th scope="col">Attribute</th>
-                <th scope="col" className="figure">
-                  Items
-                </th>
-                <th scope="col" className="figure">
-                  Correlation r
-                </th>
-                <th scope="col" className="figure">
-                  95 % interval
-                </th>
-                <th scope="col" className="figure">
-                  By ranks
-                </th>
+                <FigureHead>Items</FigureHead>
+                <FigureHead>Correlation r</FigureHead>
+                <FigureHead>95 % interval</FigureHead>
+                <FigureHead>By ranks</FigureHead>
                 <th scope="col">What it says</th>
               </tr>
             </thead>
@@ -119,14 +112,14 @@ function WhatGoesWith({ items, name, values }: AgainstProps) {
   );
 }
 
-function associationWords({ p, correlation, carriedBy }: Association, items: readonly Item[]): string {
+function associationWords({ settled, correlation, carriedBy }: Association, items: readonly Item[]): string {
   const carried = carriedBy
     ? `Carried by ${items[carriedBy.index]?.name ?? ''}: without it r = ${formatNumber(carriedBy.r, 2)}.`
     : '';
-  // Among few items the interval asks for more than the test does; both must say so.
-  const [low, high] = correlation.interval ?? [-1, 1];
-  if (p === null || p >= ALPHA || low * high <= 0)
-    return ['Chance could make it.', carried].filter(Boolean).join(' ');
-  const way = correlation.r > 0 ? 'The more of it, the higher.' : 'The more of it, the lower.';
+  const way = !settled
+    ? 'Chance could make it.'
+    : correlation.r > 0
+      ? 'The more of it, the higher.'
+      : 'The more of it, the lower.';
   return [way, carried].filter(Boolean).join(' ');
 }

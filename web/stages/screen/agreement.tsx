@@ -8,7 +8,7 @@ import { specLimits } from '../../../core/summary/spec.ts';
 import { markColour, markOutline } from '../../strip/marks.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 const WIDTH = 640;
 const HEIGHT = 240;
@@ -197,15 +197,9 @@ export function AgreementSection({
                 'largest',
                 'limits of agreement',
               ].map((head) => (
-                <th key={head} scope="col" className="figure">
-                  {head}
-                </th>
+                <FigureHead key={head}>{head}</FigureHead>
               ))}
-              {measurand.spec && (
-                <th scope="col" className="figure">
-                  within spec
-                </th>
-              )}
+              {measurand.spec && <FigureHead>within spec</FigureHead>}
             </tr>
           </thead>
           <tbody>
@@ -255,18 +249,10 @@ export function AgreementSection({
             <thead>
               <tr>
                 <th scope="col">Item</th>
-                <th scope="col" className="figure">
-                  Deming: slope
-                </th>
-                <th scope="col" className="figure">
-                  intercept
-                </th>
-                <th scope="col" className="figure">
-                  Passing–Bablok: slope
-                </th>
-                <th scope="col" className="figure">
-                  intercept
-                </th>
+                <FigureHead>Deming: slope</FigureHead>
+                <FigureHead>intercept</FigureHead>
+                <FigureHead>Passing–Bablok: slope</FigureHead>
+                <FigureHead>intercept</FigureHead>
               </tr>
             </thead>
             <tbody>
