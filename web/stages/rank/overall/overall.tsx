@@ -1,4 +1,4 @@
-import { type ReactNode, useMemo } from 'react';
+import { type ReactNode, useId, useMemo } from 'react';
 import styled from 'styled-components';
 import type { ClassBasis, ScoreBasis } from '../../../../core/analysis/score-basis.ts';
 import { type ClassScores, classScores } from '../../../../core/analysis/scores.ts';
@@ -13,7 +13,7 @@ import { ScorePicture } from '../../../strip/score-picture.tsx';
 import { ItemHead } from '../../../ui/name.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Aside, PageHead, Section } from '../../../ui/page.tsx';
-import { Scroll, Table } from '../../../ui/table.tsx';
+import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
 import { Against } from '../against.tsx';
 import { Flips } from '../flips.tsx';
 import { PlaceShares } from '../place-shares.tsx';
@@ -39,20 +39,31 @@ export function Overall({ document, settingKey, look, frame }: OverallProps) {
   const { data: basis } = useScoreBasis(document, { settingKey, pairAlpha: look.level });
   const inHand = useScoring(document.study);
   const { scoring } = inHand;
+  const all = useMemo(
+    () => basis?.classes.map((group) => classScores(group, scoring)) ?? [],
+    [basis, scoring],
+  );
   if (!basis) return frame(null, <PageHead title="Scoring…" />);
   return frame(
-    <ScoreNotes basis={basis} scoring={scoring} alpha={look.level} />,
-    basis.classes.map((group, i) => (
+    <ScoreNotes all={all} scoring={scoring} alpha={look.level} />,
+    all.map((scores, i) => (
       <ClassScore
-        key={group.name}
+        key={scores.basis.name}
         document={document}
         basis={basis}
-        group={group}
+        scores={scores}
         inHand={inHand}
         settingKey={settingKey}
         look={look}
-        first={i === 0}
-      />
+      >
+        {i === 0 && (
+          <Weights
+            measurands={measurandsOf(basis)}
+            incomplete={all.some(({ missing }) => missing.some(({ length }) => length > 0))}
+            inHand={inHand}
+          />
+        )}
+      </ClassScore>
     )),
   );
 }
@@ -65,12 +76,20 @@ const measurandsOf = ({ classes }: ScoreBasis): ClassBasis['measurands'] => [
 ];
 
 /** The margin: what is missing, and how the scores were drawn. */
-function ScoreNotes({ basis, scoring, alpha }: { basis: ScoreBasis; scoring: Scoring; alpha: number }) {
+function ScoreNotes({
+  all,
+  scoring,
+  alpha,
+}: {
+  all: readonly ClassScores[];
+  scoring: Scoring;
+  alpha: number;
+}) {
   return (
     <>
-      {basis.classes.flatMap((group) =>
-        scoreNotes(classScores(group, scoring), scoring).map(({ tone, title, text }) => (
-          <Note key={`${group.name}/${title}`} tone={tone} title={title}>
+      {all.flatMap((scores) =>
+        scoreNotes(scores, scoring).map(({ tone, title, text }) => (
+          <Note key={`${scores.basis.name}/${title}`} tone={tone} title={title}>
             {text}
           </Note>
         )),
@@ -99,23 +118,22 @@ function ScoreNotes({ basis, scoring, alpha }: { basis: ScoreBasis; scoring: Sco
 function ClassScore({
   document,
   basis,
-  group,
-  inHand,
+  scores,
+  inHand: { scoring, settled },
   settingKey,
   look,
-  first,
+  children,
 }: {
   document: StudyDocument;
   basis: ScoreBasis;
-  group: ClassBasis;
+  scores: ClassScores;
   inHand: ScoringInHand;
   settingKey: string | undefined;
   look: LookState;
-  /** Whether it is the first class: weights stand there once for all. */
-  first: boolean;
+  /** What stands between the answer and the picture. */
+  children: ReactNode;
 }) {
-  const { scoring, settled } = inHand;
-  const scores = useMemo(() => classScores(group, scoring), [group, scoring]);
+  const { basis: group } = scores;
   const { data, isPlaceholderData } = useScoreVerdicts(group, scoring, basis);
   // What was drawn for other weights is not said of these.
   const verdicts = isPlaceholderData ? undefined : data;
@@ -130,28 +148,20 @@ function ClassScore({
   return (
     <>
       <PageHead title={answerScores(scores, verdicts, !look.final)}>{caption}</PageHead>
-      {first && (
-        <Weights
-          measurands={measurandsOf(basis)}
-          incomplete={basis.classes.some((other) =>
-            classScores(other, scoring).missing.some(({ length }) => length > 0),
-          )}
-          inHand={inHand}
-        />
-      )}
+      {children}
       <Gap />
       {scores.order.length > 0 && (
         <TakePicture what="Scores">
           <ScorePicture
             label={`Scores. ${answerScores(scores, verdicts)}`}
             caption={`${caption} What each measurand gives to the score.`}
-            measurands={weighedOf(scores).map(({ name }) => name)}
+            measurands={scores.weighed.map(({ name }) => name)}
             bars={order.map((index) => {
               const { id, name, mark } = group.items[index] as Item;
               return {
                 ...{ id, name, mark, place: placeOf(index) },
                 score: scoreWords(scores.scores[index] as number, scoring),
-                parts: partsOf(scores, index),
+                parts: (scores.given[index] ?? []).map((part) => part ?? 0),
               };
             })}
           />
@@ -175,19 +185,6 @@ function ClassScore({
   );
 }
 
-/** The measurands that have a weight. */
-const weighedOf = ({ basis, shares }: ClassScores) =>
-  basis.measurands.filter((_, i) => (shares[i] as number) > 0);
-
-/** What each measurand of a weight gives to an item's score, all its settings together. */
-const partsOf = (scores: ClassScores, item: number): number[] =>
-  weighedOf(scores).map(({ id }) =>
-    scores.basis.criteria.reduce(
-      (sum, { measurandId }, i) => (measurandId === id ? sum + (scores.parts[i]?.[item] ?? 0) : sum),
-      0,
-    ),
-  );
-
 function ScoreTable({
   scores,
   scoring,
@@ -199,7 +196,6 @@ function ScoreTable({
   order: readonly number[];
   placeOf: (index: number) => string;
 }) {
-  const weighed = weighedOf(scores);
   return (
     <TakeTable what="Scores">
       <Scroll aria-label="Scores" style={{ marginTop: 18 }}>
@@ -208,36 +204,29 @@ function ScoreTable({
           <thead>
             <tr>
               <th scope="col">Item</th>
-              {weighed.map(({ id, name }) => (
-                <th key={id} scope="col" className="figure">
-                  {name}
-                </th>
+              {scores.weighed.map(({ id, name }) => (
+                <FigureHead key={id}>{name}</FigureHead>
               ))}
-              <th scope="col" className="figure">
-                Score
-              </th>
-              <th scope="col" className="figure">
-                Place
-              </th>
+              <FigureHead>Score</FigureHead>
+              <FigureHead>Place</FigureHead>
             </tr>
           </thead>
           <tbody>
             {order.map((index) => {
               const { id, name, mark } = scores.basis.items[index] as Item;
               const score = scores.scores[index];
-              const parts = partsOf(scores, index);
               return (
                 <tr key={id} data-out={score === null ? true : undefined}>
                   <ItemHead name={name} mark={mark} />
-                  {weighed.map((measurand, i) => (
-                    <td key={measurand.id} className="figure">
-                      {scores.missing[index]?.includes(measurand.name)
-                        ? 'missing'
-                        : score === null
-                          ? '–'
-                          : scoreWords(parts[i] as number, scoring)}
-                    </td>
-                  ))}
+                  {scores.weighed.map((measurand, i) => {
+                    const part = scores.given[index]?.[i];
+                    const lacks = scores.missing[index]?.includes(measurand.name);
+                    return (
+                      <td key={measurand.id} className="figure">
+                        {part == null ? (lacks ? 'missing' : '–') : scoreWords(part, scoring)}
+                      </td>
+                    );
+                  })}
                   <td className="figure">
                     <b>{score == null ? '–' : scoreWords(score, scoring)}</b>
                   </td>
@@ -271,9 +260,10 @@ function ScoreFlips({
     { settingKey, pairAlpha: look.level, className: group.name },
     document.study.scoring,
   );
+  const id = useId();
   return (
-    <Section aria-labelledby="flips">
-      <h2 id="flips">What would change who leads</h2>
+    <Section aria-labelledby={id}>
+      <h2 id={id}>What would change who leads</h2>
       {data && !isPlaceholderData ? (
         <Flips scores={{ basis: group }} flips={data} />
       ) : (

@@ -224,6 +224,7 @@ function Weight({
           onMove(Number(target.value));
         }}
         onPointerUp={onLetGo}
+        onPointerCancel={onLetGo}
         onKeyUp={onLetGo}
         onBlur={onLeave}
       />
