@@ -1,6 +1,9 @@
 import { v7 } from 'uuid';
 import { describe, expect, it } from 'vitest';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import type { Change } from '../core/model/parts.ts';
+import { documentProblems } from '../core/formats/study-json.ts';
+import { changeWords } from '../core/record/change-words.ts';
 import { errorsOf, sharedServer } from './testing.ts';
 
 const server = await sharedServer();
@@ -126,6 +129,57 @@ describe('editing by version', () => {
     ]);
     expect(JSON.parse(log[1]?.after as string)).toMatchObject({ value: 0.6, source: 'printed on the box' });
   });
+  it('logs an item that changes its class or role once it was read, for a reason', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const address = `/studies/${studyId}/items/${itemId}`;
+    const move = (version: number, change: object) => server.send('PATCH', address, { version, ...change });
+    expect((await move(1, { class: 'small' })).status).toBe(200);
+    const changes = async () => (await server.send('GET', `/studies/${studyId}/changes`)).body;
+    expect(await changes()).toEqual([]);
+    await server.send('POST', `/studies/${studyId}/readings`, server.readingFields(itemId, measurandId, '3'));
+    expect((await move(2, { class: 'large', role: 'control' })).status).toBe(200);
+    expect((await move(3, { class: 'large' })).status).toBe(200);
+    const log = await changes();
+    expect(log).toMatchObject([
+      { field: 'class', itemId, measurandId: null, before: '"small"', after: '"large"', readingsThen: 1 },
+      { field: 'role', itemId, before: '"candidate"', after: '"control"' },
+    ]);
+    const [{ id }] = log as unknown as [{ id: string }];
+    const reason = { version: 1, reason: 'It is a floor fan' };
+    expect((await server.send('PATCH', `/studies/${studyId}/changes/${id}`, reason)).status).toBe(200);
+    const { body } = await server.send('GET', `/studies/${studyId}/document`);
+    expect(
+      changeWords((body as unknown as StudyDocument).changes[0] as Change, body as unknown as StudyDocument),
+    ).toMatch(/ moved from class “small” to class “large”$/);
+    expect(documentProblems(body as unknown as StudyDocument)).toEqual([]);
+  });
+  it('keeps earlier tests and what controls should read in the file and in a copy', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const earlier = [{ studyId: v7(), title: 'Last year', matches: [{ itemId, earlierItemId: v7() }] }];
+    expect((await server.send('PATCH', `/studies/${studyId}`, { version: 1, earlier })).status).toBe(200);
+    const controls = [{ itemId, low: null, high: 4 }];
+    const measurand = `/studies/${studyId}/measurands/${measurandId}`;
+    expect((await server.send('PATCH', measurand, { version: 1, controls })).status).toBe(200);
+    const turned = [{ itemId, low: 5, high: 4 }];
+    expect(
+      errorsOf((await server.send('PATCH', measurand, { version: 2, controls: turned })).body),
+    ).toMatchObject([{ path: '/controls/0/low' }]);
+    const id = v7();
+    const copy = { id, title: 'Copy', extent: 'plan' };
+    expect((await server.send('POST', `/studies/${studyId}/duplicate`, copy)).status).toBe(201);
+    const { body } = await server.send('GET', `/studies/${id}/document`);
+    const { study, items, measurands } = body as unknown as StudyDocument;
+    const [test] = study.earlier;
+    expect(test).toMatchObject({ studyId: earlier[0]?.studyId, title: 'Last year' });
+    expect(test?.matches[0]).toEqual({
+      itemId: items[0]?.id,
+      earlierItemId: earlier[0]?.matches[0]?.earlierItemId,
+    });
+    expect(measurands[0]?.controls).toEqual([{ itemId: items[0]?.id, low: null, high: 4 }]);
+    expect((await server.send('DELETE', `/studies/${studyId}/items/${itemId}?version=1`)).status).toBe(204);
+    const left = (await server.send('GET', `/studies/${studyId}/document`)).body as unknown as StudyDocument;
+    expect(left.measurands[0]?.controls).toEqual([]);
+  });
   it('refuses a unit under which the readings would mean something else', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const address = `/studies/${studyId}/measurands/${measurandId}`;
@@ -172,6 +226,7 @@ describe('editing by version', () => {
     ['an expression that names nothing', { expression: 'nothing * 2' }, '/expression'],
     ['an expression of itself', { name: 'Sag', expression: 'sag + 1' }, '/expression'],
     ['an item that is not there', { onItems: [v7()] }, '/onItems'],
+    ['a control that is not there', { controls: [{ itemId: v7(), low: 1, high: 2 }] }, '/controls/0/itemId'],
   ])('refuses %s', async (_what, change, path) => {
     const { studyId } = await server.readyStudy();
     const fields = { ...server.measurandFields(), name: 'Other', ...change };

@@ -108,6 +108,11 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
     () => patch('measurands', measurand, { name: word() }),
     () => patch('measurands', measurand, { unit: pick(UNITS) }),
     () => patch('measurands', measurand, { position: choose(9) }),
+    () =>
+      patch('measurands', measurand, {
+        controls: document.items.slice(choose(3)).map((one) => ({ itemId: one.id, low: 1, high: null })),
+      }),
+    () => patch('items', item, { class: word(), role: pick(['candidate', 'control']) }),
     () => patch('measurands', measurand, { onItems: document.items.slice(choose(3)).map((one) => one.id) }),
     () =>
       measurand && measurand.expression !== null

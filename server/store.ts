@@ -125,14 +125,16 @@ export function createStore(database: Database) {
    */
   const logChanges = async (
     studyId: string,
-    measurandId: string | null,
+    { measurandId = null, itemId = null }: Partial<Record<'measurandId' | 'itemId', string | null>>,
     before: Record<string, unknown>,
     after: Record<string, unknown>,
   ): Promise<Record<string, unknown>[]> => {
     const fields = WATCHED_FIELDS.filter((field) => field in after && !sameJson(before[field], after[field]));
     if (fields.length === 0) return [];
-    const about = measurandId === null ? { studyId } : { measurandId };
+    const about = itemId !== null ? { itemId } : measurandId !== null ? { measurandId } : { studyId };
     const readingsThen = await tables.readings.count({ where: about });
+    // An item that was not read may change as it likes, and go.
+    if (itemId !== null && readingsThen === 0) return [];
     const now = new Date().toISOString();
     const changes = fields.map((field) => ({
       id: v7(),
@@ -141,6 +143,7 @@ export function createStore(database: Database) {
       createdAt: now,
       updatedAt: now,
       measurandId,
+      itemId,
       field,
       before: JSON.stringify(before[field] ?? null),
       after: JSON.stringify(after[field] ?? null),

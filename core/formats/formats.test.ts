@@ -254,7 +254,7 @@ describe('a copied plan with claims, struck cells and a log', () => {
     };
     document.claims.push(claim);
     document.changes.push({
-      ...{ id: testId(), ...stamp, measurandId: measurand.id, field: 'claim', before: 'null' },
+      ...{ id: testId(), ...stamp, measurandId: measurand.id, itemId: null, field: 'claim', before: 'null' },
       ...{ after: JSON.stringify(claim), readingsThen: 0, reason: '', changedAt: foreign.now },
     });
     return document;
@@ -329,7 +329,7 @@ describe('a document that an earlier version wrote', () => {
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
     expect(now.study.report).toEqual({ order: [], hidden: [], words: [], photos: [] });
     expect(now.study.scoring).toEqual({ school: 'span', missing: 'score-the-rest', weights: [] });
-    expect(now.formatVersion).toBe(5);
+    expect(now.formatVersion).toBe(6);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

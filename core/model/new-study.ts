@@ -21,6 +21,7 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
   answers: [],
   report: { order: [], hidden: [], words: [], photos: [] },
   scoring: { school: 'span', missing: 'score-the-rest', weights: [] },
+  earlier: [],
   misfireReasons: [
     'Disturbed (door, wind, bump)',
     'Instrument slipped or was not ready',

@@ -119,7 +119,7 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: ChangeFields,
     editable: ['reason'],
     serverMade: true,
-    refers: { measurandId: 'measurands' },
+    refers: { measurandId: 'measurands', itemId: 'items' },
   },
 };
 

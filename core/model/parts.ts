@@ -112,11 +112,11 @@ export const Answer = Type.Object(
 export const Report = Type.Object(
   {
     order: Type.Array(oneOf(REPORT_PARTS), {
-      maxItems: 15,
+      maxItems: REPORT_PARTS.length,
       uniqueItems: true,
       description: 'parts as the tester put them; those that are not named follow in their usual order',
     }),
-    hidden: Type.Array(oneOf(REPORT_PARTS), { maxItems: 15, uniqueItems: true }),
+    hidden: Type.Array(oneOf(REPORT_PARTS), { maxItems: REPORT_PARTS.length, uniqueItems: true }),
     words: Type.Array(
       Type.Object(
         {
@@ -129,7 +129,10 @@ export const Report = Type.Object(
         },
         closed,
       ),
-      { maxItems: 15, description: 'the tester’s own words, at most one text under each part' },
+      {
+        maxItems: REPORT_PARTS.length,
+        description: 'the tester’s own words, at most one text under each part',
+      },
     ),
     photos: Type.Array(Id, { maxItems: 100, uniqueItems: true, description: 'notes whose photos are shown' }),
   },
@@ -153,6 +156,23 @@ export const Scoring = Type.Object(
 );
 export type Scoring = Static<typeof Scoring>;
 
+export const EarlierTest = Type.Object(
+  {
+    studyId: Id,
+    title: Type.String({
+      maxLength: NAME_LIMIT,
+      description: 'of the earlier study, as it was when it was named',
+    }),
+    matches: Type.Array(Type.Object({ itemId: Id, earlierItemId: nullable(Id) }, closed), {
+      maxItems: 2000,
+      description:
+        'items that were matched by hand, null where one was not in that test; the others match by name',
+    }),
+  },
+  { ...closed, description: 'another study in which the same items were measured before' },
+);
+export type EarlierTest = Static<typeof EarlierTest>;
+
 export const StudyFields = {
   title: Name,
   question: Text,
@@ -174,6 +194,7 @@ export const StudyFields = {
   answers: Type.Array(Answer, { maxItems: 500, description: 'what the tester says to findings' }),
   report: Report,
   scoring: Scoring,
+  earlier: Type.Array(EarlierTest, { maxItems: 10, description: 'tests of the same items before this one' }),
 };
 export const Study = Type.Object({ ...StudyBase, ...StudyFields }, closed);
 export type Study = Static<typeof Study>;
@@ -227,6 +248,11 @@ export const Spec = Type.Object(
   },
 );
 export type Spec = Static<typeof Spec>;
+export const ExpectedRange = Type.Object(
+  { itemId: Id, low: nullable(Type.Number()), high: nullable(Type.Number()) },
+  { ...closed, description: 'what the mean of an item is expected to be, in the unit of the value' },
+);
+export type ExpectedRange = Static<typeof ExpectedRange>;
 export const Instrument = Type.Object(
   {
     name: Type.String({ maxLength: 120 }),
@@ -283,6 +309,10 @@ export const MeasurandFields = {
   margin: Margin,
   limits: Limits,
   spec: nullable(Spec),
+  controls: Type.Array(ExpectedRange, {
+    maxItems: 2000,
+    description: 'what control items should read, where that is known',
+  }),
   instrument: Instrument,
   rule: RuleInForce,
   position: Type.Number(),
@@ -441,6 +471,7 @@ export type NotePart = Static<typeof NotePart>;
 
 export const ChangeFields = {
   measurandId: nullable(Id),
+  itemId: nullable(Id),
   field: oneOf(WATCHED_FIELDS),
   before: Type.String({ maxLength: 40000, description: 'the old value, as JSON' }),
   after: Type.String({ maxLength: 40000, description: 'the new value, as JSON' }),

@@ -37,6 +37,6 @@ export const StudyDocument = Type.Object(
     notes: Type.Array(NotePart, { maxItems: 20000 }),
     changes: Type.Array(Change, { maxItems: 10000 }),
   },
-  { ...closed, $id: 'study.schema.json', title: 'A study, version 5' },
+  { ...closed, $id: 'study.schema.json', title: 'A study, version 6' },
 );
 export type StudyDocument = Static<typeof StudyDocument>;

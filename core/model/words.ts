@@ -70,6 +70,8 @@ export const WATCHED_FIELDS = [
   'claim',
   'blind',
   'looks',
+  'class',
+  'role',
 ] as const;
 /** Whether the bench shows codes in place of names: never, until they are opened, or opened already. */
 export const BLINDING = ['no', 'blind', 'opened'] as const;
@@ -93,6 +95,7 @@ export const REPORT_PARTS = [
   'picture',
   'ranking',
   'overall',
+  'earlier',
   'others',
   'claims',
   'left-out',

@@ -165,6 +165,7 @@ describe('what is noticed about a plan', () => {
     const change = {
       ...stamp(document.study.id),
       measurandId: measurand.id,
+      itemId: null,
       field: 'claim' as const,
       before: 'null',
       after: JSON.stringify(claim),

@@ -19,6 +19,7 @@ describe('another unit', () => {
     );
     expect(changed).toEqual({
       unit: 'kg',
+      controls: [],
       margin: { kind: 'absolute', value: 0.005 },
       limits: { low: 0.001, high: 0.05 },
       direction: { kind: 'nearest', target: 0.02 },
@@ -33,6 +34,7 @@ describe('another unit', () => {
   it('keeps nothing that meant something else', () => {
     expect(withUnit(measurand('value', { unit: 'g' }), 'dB')).toEqual({
       unit: 'dB',
+      controls: [],
       margin: { kind: 'absolute', value: 0 },
       limits: { low: null, high: null },
       spec: null,

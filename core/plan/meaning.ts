@@ -3,12 +3,13 @@ import type { FormSettings, Measurand } from '../model/parts.ts';
 import { convert } from '../quantity/units.ts';
 import { newMeasurand, usualDirection } from './new-parts.ts';
 
-type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits' | 'spec'>;
+type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits' | 'spec' | 'controls'>;
 
 const NONE: Omit<Meaning, 'direction'> = {
   margin: { kind: 'absolute', value: 0 },
   limits: { low: null, high: null },
   spec: null,
+  controls: [],
 };
 
 /** What a number of the old unit is in the new one; undefined where the units measure different things. */
@@ -25,7 +26,7 @@ function turned(value: number, from: string, to: string): number | undefined {
 export function withUnit(measurand: Measurand, unit: string): Partial<Measurand> {
   if (unit === measurand.unit) return {};
   if (measurand.unit === '') return { unit };
-  const { margin, limits, spec, direction } = measurand;
+  const { margin, limits, spec, controls, direction } = measurand;
   const [zero, one] = [turned(0, measurand.unit, unit), turned(1, measurand.unit, unit)];
   if (zero === undefined || one === undefined) {
     return { unit, ...NONE, direction: usualDirection(measurand.form, measurand.settings) };
@@ -49,6 +50,11 @@ export function withUnit(measurand: Measurand, unit: string): Partial<Measurand>
         within: Math.abs(turnDifference(spec.below.within)),
       },
     },
+    controls: controls.map(({ itemId, low, high }) => ({
+      itemId,
+      low: turnSpec(low),
+      high: turnSpec(high),
+    })),
     direction: { ...direction, target: turn(direction.target) },
   };
 }
@@ -94,6 +100,7 @@ export function letGo(before: Measurand, changes: Partial<Measurand>): string[] 
     ...(before.margin.value > 0 && after.margin.value === 0 ? ['the margin'] : []),
     ...(said(before.limits) && !said(after.limits) ? ['the plausible limits'] : []),
     ...(before.spec && !after.spec ? ['the spec'] : []),
+    ...(before.controls.length > 0 && after.controls.length === 0 ? ['what controls should read'] : []),
     ...(before.direction.kind !== after.direction.kind ? ['the direction'] : []),
     ...(before.direction.kind === 'nearest' &&
     after.direction.kind === 'nearest' &&

@@ -34,6 +34,7 @@ export function newMeasurand(name: string, position: number, formName = 'value')
     margin: { kind: 'absolute', value: 0 },
     limits: { low: null, high: null },
     spec: null,
+    controls: [],
     instrument: {
       name: '',
       resolution: null,

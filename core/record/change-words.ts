@@ -9,7 +9,7 @@ type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
 
 /** How the value of each watched field is spoken; the claim and the codes have sentences of their own. */
 const SPOKEN: Record<
-  Exclude<Change['field'], 'claim' | 'blind'>,
+  Exclude<Change['field'], 'claim' | 'blind' | 'class' | 'role'>,
   (value: unknown, unit: string) => string
 > = {
   margin: (value, unit) => {
@@ -45,7 +45,7 @@ const BLIND_WORDS: Record<string, string> = {
 };
 
 /** One change of the plan in words: “margin from 0.1 m/s to 0.05 m/s”. */
-export function changeWords({ field, before, after, measurandId }: Change, document: Named): string {
+export function changeWords({ field, before, after, measurandId, itemId }: Change, document: Named): string {
   const [old, next] = [JSON.parse(before) as unknown, JSON.parse(after) as unknown];
   if (field === 'blind') return BLIND_WORDS[String(next)] ?? 'codes changed';
   if (field === 'claim') {
@@ -53,6 +53,12 @@ export function changeWords({ field, before, after, measurandId }: Change, docum
     if (old === null) return `claim added: ${words(next)}`;
     if (next === null) return `claim removed: ${words(old)}`;
     return `claim ${words(old)} changed to ${words(next)}`;
+  }
+  if (field === 'class' || field === 'role') {
+    const item = document.items.find(({ id }) => id === itemId)?.name ?? 'an item';
+    const words = (value: unknown) =>
+      field === 'role' ? String(value) : value === '' ? 'no class' : `class “${String(value)}”`;
+    return `${item} moved from ${words(old)} to ${words(next)}`;
   }
   const unit = document.measurands.find(({ id }) => id === measurandId)?.unit ?? '';
   return `${field} from ${SPOKEN[field](old, unit)} to ${SPOKEN[field](next, unit)}`;

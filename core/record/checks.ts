@@ -109,6 +109,26 @@ function checkSpec(measurand: Measurand): FieldProblem[] {
     : [];
 }
 
+function checkControls({ controls }: Measurand, { items }: PlanContext): FieldProblem[] {
+  const seen = new Set<string>();
+  return controls.flatMap(({ itemId, low, high }, i) => {
+    const path = `/controls/${String(i)}`;
+    if (!byId(items).has(itemId)) {
+      return [{ path: `${path}/itemId`, message: 'The study has no item with this id.' }];
+    }
+    if (seen.has(itemId)) return [{ path: `${path}/itemId`, message: 'This item is there twice.' }];
+    seen.add(itemId);
+    return low !== null && high !== null && low >= high
+      ? [
+          {
+            path: `${path}/low`,
+            message: `The lower end ${String(low)} of what is expected must be below the upper one, ${String(high)}.`,
+          },
+        ]
+      : [];
+  });
+}
+
 function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProblem[] {
   const { limits, direction, name, expression, onItems } = measurand;
   const problems = checkForm(measurand);
@@ -118,7 +138,7 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
       message: `The lower limit ${String(limits.low)} must be below the upper limit ${String(limits.high)}.`,
     });
   }
-  problems.push(...checkSpec(measurand));
+  problems.push(...checkSpec(measurand), ...checkControls(measurand, context));
   if (direction.kind === 'nearest' && direction.target === null) {
     problems.push({ path: '/direction/target', message: '“Nearest to a target” needs the target.' });
   }

@@ -8,7 +8,7 @@ export type Plan = PlanContext & { claims: readonly Claim[] };
 
 /** Changes of other parts that follow from one, so that they mean what they meant. */
 export interface Mended {
-  measurands: Map<string, Partial<Pick<Measurand, 'expression' | 'onItems'>>>;
+  measurands: Map<string, Partial<Pick<Measurand, 'expression' | 'onItems' | 'controls'>>>;
   claims: Map<string, Pick<Claim, 'order'>>;
 }
 
@@ -39,12 +39,14 @@ export function mended(before: Plan, after: Plan): Mended {
   const there = new Set(after.items.map(({ id }) => id));
   const gone = before.items.some(({ id }) => !there.has(id));
   const changes: Mended = { measurands: new Map(), claims: new Map() };
-  for (const { id, expression, onItems } of after.measurands) {
-    const change: Partial<Pick<Measurand, 'expression' | 'onItems'>> = {};
+  for (const { id, expression, onItems, controls } of after.measurands) {
+    const change: Partial<Pick<Measurand, 'expression' | 'onItems' | 'controls'>> = {};
     const written = expression?.replace(NAME, (name) => names.get(name) ?? name);
     if (written !== undefined && written !== expression) change.expression = written;
     if (gone && onItems?.some((itemId) => !there.has(itemId)))
       change.onItems = onItems.filter((itemId) => there.has(itemId));
+    if (gone && controls.some(({ itemId }) => !there.has(itemId)))
+      change.controls = controls.filter(({ itemId }) => there.has(itemId));
     if (Object.keys(change).length > 0) changes.measurands.set(id, change);
   }
   for (const { id, order } of after.claims) {

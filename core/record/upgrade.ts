@@ -124,8 +124,15 @@ function to5(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { scoring: NEW_STUDY.scoring, ...whole.study };
 }
 
+/** A study knew no earlier test, a measurand nothing of its controls, and no item changed its class on record. */
+function to6(whole: Fields): void {
+  if (isFields(whole.study)) whole.study = { earlier: NEW_STUDY.earlier, ...whole.study };
+  each(whole, 'measurands', (part) => ({ controls: [], ...part }));
+  each(whole, 'changes', (part) => ({ itemId: null, ...part }));
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

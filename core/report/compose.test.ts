@@ -130,7 +130,7 @@ describe('the report of a study', () => {
     const { id: studyId, createdAt, updatedAt } = document.study;
     document.changes.push({
       ...{ id: document.readings[0]?.id as string, studyId, version: 1, createdAt, updatedAt },
-      ...{ measurandId: document.measurands[0]?.id as string, field: 'margin' },
+      ...{ measurandId: document.measurands[0]?.id as string, itemId: null, field: 'margin' },
       before: JSON.stringify({ kind: 'absolute', value: 0.2 }),
       after: JSON.stringify({ kind: 'absolute', value: 0.1 }),
       ...{ readingsThen: 10, reason: 'typing error', changedAt: '2026-09-13T11:00:00Z' },

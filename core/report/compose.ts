@@ -5,6 +5,7 @@ import { cautions, claims, findings, leftOut, limits, photos, plan, sessions } f
 import { type ComposedReport, type ReportBlock, type ReportPartName, partsInOrder } from './report.ts';
 import { type ComposeOptions, isRanked, reportedOf, sentences } from './reported.ts';
 import { overall } from './overall.ts';
+import { earlierTests } from './since.ts';
 import { method, others, pictures, tables } from './results.ts';
 
 const HEADINGS: Record<ReportPartName, string> = {
@@ -12,6 +13,7 @@ const HEADINGS: Record<ReportPartName, string> = {
   picture: 'The readings that carry it',
   ranking: 'The ranking',
   overall: 'All measurands together',
+  earlier: 'Since the earlier tests',
   others: 'What else was measured',
   claims: 'What was claimed',
   'left-out': 'What was left out',
@@ -38,6 +40,7 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
     picture: deciding ? pictures(deciding) : [],
     ranking: deciding ? tables(deciding) : [],
     overall: overall(document, options),
+    earlier: earlierTests(document, options.earlier ?? [], options.when),
     others: others(rest, options.soFar),
     claims: claims(document),
     'left-out': document.readings.length > 0 ? leftOut(document) : [],

@@ -13,6 +13,7 @@ import * as previews from './migrations/0007-previews.ts';
 import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
 import * as report from './migrations/0009-report.ts';
 import * as scoring from './migrations/0010-scoring.ts';
+import * as earlierControls from './migrations/0011-earlier-controls.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -27,6 +28,7 @@ const MIGRATIONS = [
   specAgainAnswers,
   report,
   scoring,
+  earlierControls,
 ];
 
 /** A later version of the program has changed the tables. */

@@ -211,7 +211,12 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
           if (kind === 'claims') {
             const { measurandId } = outcome.part;
             const after = claimLog(outcome.part);
-            logged = await store.logChanges(studyId, String(measurandId), { claim: null }, after);
+            logged = await store.logChanges(
+              studyId,
+              { measurandId: String(measurandId) },
+              { claim: null },
+              after,
+            );
           }
         }
         return outcome;
@@ -244,13 +249,14 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         if (kind === 'measurands') {
           const after = { ...before, ...changes } as unknown as Measurand;
           await checkReread(after, before as unknown as Measurand);
-          logged = await store.logChanges(studyId, id, before, changes);
+          logged = await store.logChanges(studyId, { measurandId: id }, before, changes);
         }
+        if (kind === 'items') logged = await store.logChanges(studyId, { itemId: id }, before, changes);
         const { made: updated, along } = await keepWhole(studyId, () => store.update(row, changes));
         followed = along;
         if (kind === 'claims') {
           const [was, is] = [claimLog(before), claimLog(updated)];
-          logged = await store.logChanges(studyId, String(updated.measurandId), was, is);
+          logged = await store.logChanges(studyId, { measurandId: String(updated.measurandId) }, was, is);
         }
         await checkSize(studyId);
         return updated;
@@ -283,7 +289,9 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         if (kind === 'claims') {
           const claim = store.plain<Record<string, unknown>>(row);
           const was = claimLog(claim);
-          logged = await store.logChanges(studyId, String(claim.measurandId), was, { claim: null });
+          logged = await store.logChanges(studyId, { measurandId: String(claim.measurandId) }, was, {
+            claim: null,
+          });
         }
         followed = (await keepWhole(studyId, () => row.destroy())).along;
       },

@@ -145,7 +145,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
             { path: '/blind', message: 'The codes are opened; what has been seen stays seen.' },
           ]);
         }
-        await store.logChanges(studyId, null, { ...before }, changes);
+        await store.logChanges(studyId, {}, { ...before }, changes);
         return store.update(row, changes);
       },
       { transaction: true },
