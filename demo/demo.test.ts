@@ -17,6 +17,9 @@ import thermometersFile from './kitchen-thermometers.json' with { type: 'json' }
 import { lawnSprinklers } from './lawn-sprinklers.ts';
 import sprinklersFile from './lawn-sprinklers.json' with { type: 'json' };
 import { tapAerators } from './tap-aerators.ts';
+import { vacuumFlasks, vacuumFlasksAgain } from './vacuum-flasks.ts';
+import flasksFile from './vacuum-flasks.json' with { type: 'json' };
+import againFile from './vacuum-flasks-again.json' with { type: 'json' };
 import aeratorsFile from './tap-aerators.json' with { type: 'json' };
 
 const fans = deskFans();
@@ -39,6 +42,8 @@ describe('the demo studies', () => {
     ['kitchen thermometers', thermometers, thermometersFile],
     ['lawn sprinklers', sprinklers, sprinklersFile],
     ['tap aerators', aerators, aeratorsFile],
+    ['vacuum flasks', vacuumFlasks(), flasksFile],
+    ['vacuum flasks again', vacuumFlasksAgain(), againFile],
   ])('%s: are made again from their seed, with nothing wrong and every run read', (_name, made, file) => {
     expect(made).toEqual(file);
     expect(documentProblems(made)).toEqual([]);

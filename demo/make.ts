@@ -12,6 +12,7 @@ import { flourSieves } from './flour-sieves.ts';
 import { kitchenThermometers } from './kitchen-thermometers.ts';
 import { lawnSprinklers } from './lawn-sprinklers.ts';
 import { tapAerators } from './tap-aerators.ts';
+import { vacuumFlasks, vacuumFlasksAgain } from './vacuum-flasks.ts';
 
 const DEMOS = {
   'desk-fans': deskFans(),
@@ -19,6 +20,8 @@ const DEMOS = {
   'kitchen-thermometers': kitchenThermometers().document,
   'lawn-sprinklers': lawnSprinklers().document,
   'tap-aerators': tapAerators().document,
+  'vacuum-flasks': vacuumFlasks(),
+  'vacuum-flasks-again': vacuumFlasksAgain(),
 };
 
 for (const [name, document] of Object.entries(DEMOS)) {

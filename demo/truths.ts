@@ -48,3 +48,15 @@ export const SIEVES = [
 /** Flow of an aerator in L/min at a pressure in bar. */
 export const flowAt = ({ flow, power }: { flow: number; power: number }, bar: number): number =>
   flow * bar ** power;
+
+/**
+ * What share of its heat above the surroundings a flask keeps over a night, and five months later: one has lost its
+ * vacuum by then.
+ */
+export const FLASKS = [
+  { name: 'Orrin', code: 'OR', kept: 0.79, later: 0.79, price: 34, massKg: 0.42 },
+  { name: 'Velt 1', code: 'V1', kept: 0.77, later: 0.768, price: 28, massKg: 0.39 },
+  { name: 'Tamsel', code: 'TA', kept: 0.74, later: 0.738, price: 22, massKg: 0.45 },
+  { name: 'Quarn', code: 'QU', kept: 0.735, later: 0.56, price: 26, massKg: 0.36 },
+  { name: 'Bresk', code: 'BK', kept: 0.66, later: 0.66, price: 11, massKg: 0.31 },
+] as const;

@@ -233,7 +233,10 @@ function changeOf(
 }
 
 /** Per cent mean nothing of an error, of a level in decibels, nor of a temperature, whose zero is where it was put. */
-const hasPercent = ({ form, unit, expression }: Measurand, { average }: Screened): boolean =>
+export const hasPercent = (
+  { form, unit, expression }: Measurand,
+  { average }: Pick<Screened, 'average'>,
+): boolean =>
   average !== 'energy' &&
   !isTemperature(unit) &&
   !(expression === null && (readingForm(form)?.rankedBySize ?? false));

@@ -14,7 +14,7 @@ export interface Source {
 }
 
 /** A condition during a session: the mean of what was read at its start and end. */
-function conditionValue(
+export function conditionValue(
   document: StudyDocument,
   sessionId: string | null,
   conditionId: string,

@@ -1,5 +1,6 @@
 import { type ClassAnalysis, type SettingAnalysis, analyseStudy } from '../analysis/analyse-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
+import type { Occasion } from '../analysis/occasion.ts';
 import { type OverLevels, overLevels } from '../analysis/over-levels.ts';
 import { factorsRead } from '../analysis/series.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
@@ -14,6 +15,8 @@ export interface ComposeOptions {
   soFar: boolean;
   /** Level of the pairs, where a planned look has its own. */
   pairAlpha?: number | undefined;
+  /** Tests that the study names as earlier ones, as far as they are at hand. */
+  earlier?: readonly Occasion[] | undefined;
   /** How a day and time are written. */
   when: (instant: string) => string;
   /** Version of the program. */

@@ -1,0 +1,248 @@
+import { type Occasion, occasionOf } from '../analysis/occasion.ts';
+import { type SinceEarlier, type TestChange, type Trend, sinceEarlier } from '../analysis/since.ts';
+import { measurandsInOrder } from '../model/in-order.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
+import type { PlainNote } from './answer.ts';
+import type { ReportBlock, ReportCell } from './report.ts';
+import { isRanked } from './reported.ts';
+
+type Interval = readonly [number, number];
+
+/** How the figures of tests that are held against one another are printed. */
+export function sinceFigures({ tests, changes }: SinceEarlier): (value: number) => string {
+  const halves = [
+    ...tests.flatMap(({ means }) => means.map((mean) => mean?.interval)),
+    ...changes.flat().map((change) => change?.interval),
+  ].flatMap((interval) => (interval && interval[1] > interval[0] ? [(interval[1] - interval[0]) / 2] : []));
+  const spread = halves.length > 0 ? Math.min(...halves) : 0;
+  const decimals = spread > 0 ? decimalsFor(spread) : 2;
+  return (value) => formatNumber(value, decimals);
+}
+
+const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
+const reach = ([low, high]: Interval, figure: (value: number) => string) =>
+  `${figure(low)} to ${figure(high)}`;
+const excludes0 = (interval: Interval | null): boolean =>
+  interval !== null && (interval[0] > 0 || interval[1] < 0);
+
+/** What a change is, in words. */
+export const changeVerdictWords = ({ verdict, withinAccuracy }: TestChange): string =>
+  ({
+    rises: 'higher than then',
+    falls: 'lower than then',
+    same: 'no appreciable difference',
+    'not settled': 'not settled',
+    'too few': withinAccuracy ? 'within the instrument’s accuracy' : 'too few readings',
+  })[verdict];
+
+/** Items that changed by more than all others did together. */
+const otherwise = ({ changes, items }: SinceEarlier, test: number): string[] =>
+  items.flatMap(({ name }, item) => {
+    const beyond = changes[item]?.[test]?.beyond;
+    return beyond?.standsOut ? [name] : [];
+  });
+
+/** Which way all items moved, three at least; undefined where they did not. */
+function allAlike({ changes }: SinceEarlier, test: number): 'higher' | 'lower' | undefined {
+  const verdicts = changes.flatMap((found) => found[test]?.verdict ?? []);
+  if (verdicts.length < 3) return undefined;
+  if (verdicts.every((verdict) => verdict === 'rises')) return 'higher';
+  return verdicts.every((verdict) => verdict === 'falls') ? 'lower' : undefined;
+}
+
+/** What became of the items since an earlier test, in one or two sentences. */
+export function sinceSentence(since: SinceEarlier, test: number): string {
+  const { tests, changes, items } = since;
+  const held = tests[test];
+  if (!held) return '';
+  if (held.problem !== undefined) return held.problem;
+  const with_ = (verdicts: readonly TestChange['verdict'][]) =>
+    items.flatMap(({ name }, item) => {
+      const change = changes[item]?.[test];
+      return change && verdicts.includes(change.verdict) ? [name] : [];
+    });
+  const [up, down, same, open] = [
+    with_(['rises']),
+    with_(['falls']),
+    with_(['same']),
+    with_(['not settled', 'too few']),
+  ];
+  const reads = (names: string[]) => (names.length === 1 ? 'reads' : 'read');
+  const parts = [
+    ...(up.length > 0 ? [`${listed(up)} ${reads(up)} higher than then`] : []),
+    ...(down.length > 0 ? [`${listed(down)} ${reads(down)} lower than then`] : []),
+    ...(same.length > 0
+      ? [`${listed(same)} ${same.length === 1 ? 'has' : 'have'} not changed appreciably`]
+      : []),
+    ...(open.length > 0 ? [`what became of ${listed(open)} is not settled`] : []),
+  ];
+  return parts.length === 0 ? '' : `${capital(parts.join('; '))}.`;
+}
+
+/** What to know about two tests beside the changes. */
+export function sinceNotes(since: SinceEarlier, test: number): PlainNote[] {
+  const { measurand, agreements, lessAmbient, tests } = since;
+  const found = agreements[test];
+  const held = tests[test];
+  const now = tests.at(-1);
+  if (!found || !held || !now || held.problem !== undefined) return [];
+  const figure = sinceFigures(since);
+  const shown = (value: number) => withUnit(figure(value), measurand.unit);
+  const { agreement, ranks } = found;
+  const notes: PlainNote[] = [];
+  const others = otherwise(since, test);
+  const way = allAlike(since, test);
+  if (way !== undefined) {
+    notes.push({
+      tone: 'attention',
+      title: `All items read ${way} than then`,
+      text: `By ${shown(Math.abs(agreement.bias))} on average. What moves all of them may be the surroundings, the instrument or the hands rather than the items: look at what each changed by beyond the others.`,
+    });
+  }
+  if (others.length > 0) {
+    notes.push({
+      tone: 'attention',
+      title: `${listed(others)} ${others.length === 1 ? 'stands' : 'stand'} out`,
+      text: 'It changed otherwise than most others, and what the two tests as a whole differ by does not explain that. Look for wear, a fault, or a sample that was mixed up.',
+    });
+  }
+  if (agreement.limits && agreement.n >= 3) {
+    notes.push({
+      tone: 'plain',
+      title: 'How well the tests agree',
+      text: `Of such items 95 % would change by ${reach(agreement.limits, figure)} ${measurand.unit} (limits of agreement, from ${counted(agreement.n, 'item')} only).${ranks === undefined ? '' : ` The order of the means agrees with a rank correlation of ${formatNumber(ranks, 2)}.`}`,
+    });
+  }
+  if (held.ambient !== undefined || now.ambient !== undefined) {
+    notes.push({
+      tone: 'plain',
+      title: lessAmbient ? 'The ambient is taken out' : 'The ambient is in it',
+      text: lessAmbient
+        ? `From each reading the ${(now.ambient ?? '').toLowerCase()} of its session was taken off, the mean of what was read at its start and end. Where something starts hot and cools, that is not enough: work out the share that it keeps, (after − ambient) / (start − ambient), as a measurand of its own.`
+        : 'The temperature of the surroundings was not the same; compare the values less the ambient as well.',
+    });
+  }
+  return notes;
+}
+
+export function trendWords(trend: Trend | null, figure: (value: number) => string): string {
+  if (!trend) return '';
+  const { slope, interval, tests } = trend;
+  if (!interval || !excludes0(interval)) return `no trend settled over ${counted(tests, 'test')}`;
+  return `${slope > 0 ? 'rises' : 'falls'} by ${figure(Math.abs(slope))} a year (${reach(interval, figure)})`;
+}
+
+/** The table of changes since one earlier test. */
+export function sinceRows(since: SinceEarlier, test: number): { head: string[]; rows: ReportCell[][] } {
+  const { items, tests, changes, trends } = since;
+  const figure = sinceFigures(since);
+  const read = items
+    .map((item, index) => ({ item, index }))
+    .filter(({ index }) => tests.at(-1)?.means[index] || tests[test]?.means[index]);
+  const percent = read.some(({ index }) => changes[index]?.[test]?.percent != null);
+  const beyond = read.some(({ index }) => changes[index]?.[test]?.beyond);
+  const trend = trends.some(Boolean);
+  const mean = (which: number, index: number) => {
+    const found = tests[which]?.means[index];
+    return found ? figure(found.mean) : '–';
+  };
+  const difference = (value: number, interval: Interval | null) =>
+    `${signed(figure(value), value)}${interval ? ` (${reach(interval, figure)})` : ''}`;
+  return {
+    head: [
+      ...['Item', 'Then', 'Now', 'Change'],
+      ...(percent ? ['%'] : []),
+      ...(beyond ? ['Beyond the others'] : []),
+      'What it says',
+      ...(trend ? ['Trend'] : []),
+    ],
+    rows: read.map(({ item, index }) => {
+      const change = changes[index]?.[test];
+      return [
+        { text: item.name, mark: item.mark },
+        { text: mean(test, index) },
+        { text: mean(tests.length - 1, index) },
+        { text: change ? difference(change.difference, change.interval) : '–' },
+        ...(percent
+          ? [
+              {
+                text: change?.percent == null ? '–' : signed(formatNumber(change.percent, 1), change.percent),
+              },
+            ]
+          : []),
+        ...(beyond ? [{ text: change?.beyond ? difference(change.beyond.difference, null) : '–' }] : []),
+        {
+          text: change
+            ? `${changeVerdictWords(change)}${change.beyond?.standsOut ? '; stands out' : ''}`
+            : 'not read at both',
+        },
+        ...(trend ? [{ text: trendWords(trends[index] ?? null, figure) || '–' }] : []),
+      ];
+    }),
+  };
+}
+
+/** Longest list of measurands that is held against each earlier test in a report. */
+const MOST_MEASURANDS = 4;
+
+/** What became of the items since the tests that the study names, measurand by measurand. */
+export function earlierTests(
+  document: StudyDocument,
+  occasions: readonly Occasion[],
+  when: (instant: string) => string,
+): ReportBlock[] {
+  const { earlier, blind } = document.study;
+  // Names of an earlier test would give the codes away.
+  if (blind === 'blind' || earlier.length === 0 || document.readings.length === 0) return [];
+  const there = earlier.flatMap(({ studyId, matches }) => {
+    const occasion = occasions.find((found) => found.studyId === studyId);
+    return occasion ? [{ occasion, matches }] : [];
+  });
+  const gone = earlier.filter(({ studyId }) => !occasions.some((found) => found.studyId === studyId));
+  const now = occasionOf(document);
+  const blocks = measurandsInOrder(document)
+    .filter(isRanked)
+    .slice(0, MOST_MEASURANDS)
+    .flatMap(({ id, name, unit }): ReportBlock[] => {
+      const settings = now.measurands.find((found) => found.id === id)?.settings ?? [];
+      const since = sinceEarlier(document, id, now, there, {
+        settingKey: settings[0]?.key ?? '',
+        lessAmbient: false,
+      });
+      if (!since || there.length === 0) return [];
+      const test = since.tests.length - 2;
+      const held = since.tests[test];
+      if (!held || held.problem !== undefined) return [];
+      const { head, rows } = sinceRows(since, test);
+      const setting = settings[0]?.words ?? '';
+      return [
+        {
+          kind: 'text',
+          text: `${name}${setting && ` at ${setting}`}: ${sinceSentence(since, test)}`,
+        },
+        {
+          kind: 'table',
+          table: {
+            caption: `${name}${unit && `, ${unit}`}: then is ${held.title}, ${when(held.startedAt)}`,
+            figures: head.flatMap((column, i) =>
+              ['Then', 'Now', 'Change', '%', 'Beyond the others'].includes(column) ? [i] : [],
+            ),
+            ...{ head, rows },
+          },
+        },
+        ...sinceNotes(since, test).map(({ text }): ReportBlock => ({ kind: 'text', text })),
+      ];
+    });
+  return [
+    ...blocks,
+    ...(gone.length > 0
+      ? [
+          {
+            kind: 'text' as const,
+            text: `Not at hand, so not compared with: ${listed(gone.map(({ title }) => title))}.`,
+          },
+        ]
+      : []),
+  ];
+}
