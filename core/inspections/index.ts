@@ -1,4 +1,5 @@
 import { holm } from '../compare/holm.ts';
+import { controlOutOfRange } from './control-range.ts';
 import { digitSlip } from './digit-slip.ts';
 import { drift } from './drift.ts';
 import { firstOfRound } from './first-of-round.ts';
@@ -12,6 +13,7 @@ import { unequalSpread } from './unequal-spread.ts';
 
 /** What is looked for, the most telling first. */
 const INSPECTIONS: readonly Inspection[] = [
+  controlOutOfRange,
   overHundred,
   digitSlip,
   stuck,

@@ -120,6 +120,30 @@ describe('what is wrong with a study is noticed', () => {
   });
 });
 
+describe('a control', () => {
+  it('that reads out of its range puts its session in doubt; another item never does', () => {
+    const { document, measurand, items } = simulatedStudy({ items: 3, rounds: 6, step: 0.1 }, 4);
+    const [control] = items as [(typeof items)[number]];
+    const range = (low: number | null, high: number | null) => {
+      measurand.controls = [{ itemId: control.id, low, high }];
+      return inspectStudy({ ...document }).filter(({ kind }) => kind === 'control out of its range');
+    };
+    expect(range(40, 60)).toEqual([]);
+    expect(range(70, 80)).toEqual([]);
+    control.role = 'control';
+    expect(range(40, 60)).toEqual([]);
+    expect(range(70, null)).toMatchObject([
+      {
+        message: expect.stringMatching(
+          /^Item 1 read .* the mean of 6 readings; at least 70.* is expected/,
+        ) as string,
+      },
+    ]);
+    expect(range(null, 20)).toHaveLength(1);
+    expect(range(null, null)).toEqual([]);
+  });
+});
+
 describe('the demo studies', () => {
   const found = Object.fromEntries(
     readdirSync('demo')
@@ -137,6 +161,10 @@ describe('the demo studies', () => {
     ]);
     expect(found['Kitchen thermometers']).toEqual([]);
     expect(found['Tap aerators']).toEqual([]);
+    expect(found['Vacuum flasks']).toEqual([
+      expect.stringMatching(/^Air temperature was not read at the start of 1 session/),
+    ]);
+    expect(found['Vacuum flasks, five months on']).toEqual([]);
   });
 });
 

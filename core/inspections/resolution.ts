@@ -28,7 +28,8 @@ export const resolution: Inspection = ({ measurands }) =>
 /** Every difference between the items is smaller than what the instrument is good for. */
 export const withinAccuracy: Inspection = ({ measurands, items }) =>
   measurands.flatMap(({ measurand, cells, derived, untested }) => {
-    if (derived || untested) return [];
+    // Who does not rank the items asks for no difference between them.
+    if (derived || untested || measurand.direction.kind === 'unranked') return [];
     const settings = [...new Set(cells.map(({ setting }) => setting))];
     const spans = settings.flatMap((setting) => {
       const means = cells.flatMap(({ itemId, setting: at, kept }) =>

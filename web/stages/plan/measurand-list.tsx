@@ -17,6 +17,7 @@ import { IconButton } from '../../ui/icon-button.tsx';
 import { focusRing } from '../../ui/tokens.ts';
 import { Row } from '../../ui/page.tsx';
 import { FormSettings } from './form-settings.tsx';
+import { ControlRanges } from './control-ranges.tsx';
 import { MeasuredOn } from './measured-on.tsx';
 import { NewDerived, SavedExpression } from './derived.tsx';
 import { SpecFields } from './spec-fields.tsx';
@@ -245,6 +246,7 @@ function MeasurandFields({
           <MeasuredOn document={document} measurand={measurand} save={(onItems) => save({ onItems })} />
         </Span>
       )}
+      <ControlRanges document={document} measurand={measurand} save={(controls) => save({ controls })} />
       <Details open={alone || undefined}>
         <summary>
           {!derived && 'Instrument and rule'}
