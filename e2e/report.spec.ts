@@ -183,7 +183,17 @@ test('a table is copied, and a picture saved with its caption, sharp and light',
 });
 
 for (const [format, titles] of [
-  ['A4', ['Desk fans', 'Tap aerators', 'Flour sieves', 'Kitchen thermometers', 'Lawn sprinklers']],
+  [
+    'A4',
+    [
+      'Desk fans',
+      'Tap aerators',
+      'Flour sieves',
+      'Kitchen thermometers',
+      'Lawn sprinklers',
+      'Vacuum flasks, five months on',
+    ],
+  ],
   ['Letter', ['Desk fans', 'Tap aerators']],
 ] as const) {
   test(`demo studies print on ${format}: text, page numbers, no buttons`, async ({ page, server }) => {

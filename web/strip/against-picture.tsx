@@ -26,6 +26,10 @@ export interface AgainstPictureProps {
   unbeaten: readonly string[];
   /** A straight line, where one is to be shown. */
   line?: { slope: number; intercept: number } | undefined;
+  /** What lies around it: from and to at each value across. */
+  band?: ((x: number) => readonly [number, number]) | undefined;
+  /** Whether the axis across may grow in equal ratios. */
+  ratios?: boolean;
 }
 
 const HEIGHT = 380;
@@ -38,17 +42,18 @@ const stepsOf = ({ low, high }: ValueAxis): number[] =>
   Array.from({ length: 41 }, (_, i) => low + ((high - low) * i) / 40);
 
 /** Items as marks by two figures; those that no other beats on both are joined. */
-export function AgainstPicture({ label, caption, across, up, points, unbeaten, line }: AgainstPictureProps) {
+export function AgainstPicture(props: AgainstPictureProps) {
+  const { label, caption, across, up, points, unbeaten, line, band, ratios = true } = props;
   const [frame, width] = useWidth<HTMLElement>(760);
   if (points.length === 0) return null;
   const x = valueAxis(
     points.map((point) => point.x),
     [],
-    { from: LEFT, to: width - RIGHT, count: Math.max(3, Math.round(width / 150)), ratios: true },
+    { from: LEFT, to: width - RIGHT, count: Math.max(3, Math.round(width / 150)), ratios },
   );
   const y = valueAxis(
     points.map((point) => point.y),
-    points.flatMap(({ interval }) => interval ?? []),
+    [...points.flatMap(({ interval }) => interval ?? []), ...(band ? stepsOf(x).flatMap(band) : [])],
     { from: HEIGHT - FOOT, to: TOP, count: 6, ratios: false },
   );
   const labels = spreadLabels(
@@ -60,6 +65,19 @@ export function AgainstPicture({ label, caption, across, up, points, unbeaten, l
   const joined = unbeaten.flatMap((id) => points.find((point) => point.id === id) ?? []);
   return (
     <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
+      {band && (
+        <polygon
+          points={[
+            ...stepsOf(x).map((value) => [value, band(value)[0]] as const),
+            ...stepsOf(x)
+              .reverse()
+              .map((value) => [value, band(value)[1]] as const),
+          ]
+            .map(([value, height]) => `${x.place(value).toFixed(1)},${y.place(height).toFixed(1)}`)
+            .join(' ')}
+          fill="var(--fern-soft)"
+        />
+      )}
       <Axes x={x} y={y} width={width} across={across} up={up} />
       {line && (
         <polyline

@@ -19,7 +19,7 @@ export interface LevelLine {
   mark: number;
   /** Level by level; undefined where nothing was read. */
   points: readonly (LevelPoint | undefined)[];
-  /** Its place at the last level. */
+  /** Its place at the last level; '' where places are not meant. */
   place: string;
 }
 
@@ -150,7 +150,7 @@ export function LevelPicture(props: LevelPictureProps) {
         <ItemLine key={line.id} line={line} x={(level) => x(level, place)} y={y} />
       ))}
       <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
-        {narrow ? 'place' : `at ${lastName}, place`}
+        {!lines.some(({ place }) => place !== '') ? lastName : narrow ? 'place' : `at ${lastName}, place`}
       </text>
       {lines.map(({ id, name, code, place, points: read }, line) => {
         const foot = (labels[line] as number) + 5;

@@ -14,3 +14,5 @@ export const weekDay = told({ weekday: 'long', day: 'numeric', month: 'long' });
 export const dayAndTime = told({ day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 /** “08:30” */
 export const clockTime = told({ hour: '2-digit', minute: '2-digit' });
+/** “12 Sep 2026” */
+export const dayOfYear = told({ day: 'numeric', month: 'short', year: 'numeric' });

@@ -15,6 +15,8 @@ import { associations } from '../../core/analysis/against.ts';
 import { type ClassBasis, type ScoreBasis, scoreBasis } from '../../core/analysis/score-basis.ts';
 import { scoreFlips } from '../../core/analysis/score-flips.ts';
 import { classScores, classVerdicts } from '../../core/analysis/scores.ts';
+import { occasionOf } from '../../core/analysis/occasion.ts';
+import { sinceEarlier } from '../../core/analysis/since.ts';
 import { overLevels } from '../../core/analysis/over-levels.ts';
 import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
@@ -133,6 +135,8 @@ const analysis = {
   composeReport: about((document: StudyDocument, options: Omit<ComposeOptions, 'when'>) =>
     composeReport(document, { ...options, when: dayAndTime }),
   ),
+  occasionOf: about(occasionOf),
+  sinceEarlier: about(sinceEarlier),
   checkClaims: about(checkClaims),
   inspectStudy: about(inspectStudy),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),

@@ -1,17 +1,21 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
 import { atSetting } from '../../../core/analysis/at-setting.ts';
 import type { ClassBasis, ScoreBasis, ScoreBasisOptions } from '../../../core/analysis/score-basis.ts';
+import type { Occasion } from '../../../core/analysis/occasion.ts';
 import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
+import type { SinceOptions } from '../../../core/analysis/since.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
-import type { Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
+import type { EarlierTest, Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
 import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
+import { blindStudy } from '../../../core/plan/blind.ts';
 import { studyChange } from '../../workers/held.ts';
+import { documentOptions } from './studies.ts';
 
 let worker: Remote<AnalysisWorker> | undefined;
 function analyst(): Remote<AnalysisWorker> {
@@ -49,8 +53,8 @@ function numberOf(document: StudyDocument): number {
   return number;
 }
 
-/** The state of a study that the worker was sent last. */
-let sent: { number: number; document: StudyDocument } | undefined;
+/** The state of each study that the worker was sent last, by the study's id. */
+const sent = new Map<string, { number: number; document: StudyDocument }>();
 let tickets = 0;
 
 /** Asks the worker something, and lets it know when nobody waits for the answer any more. */
@@ -81,13 +85,14 @@ function ask<Answer>(
   question: (remote: Remote<AnalysisWorker>, ticket: number, number: number) => Promise<Answer | undefined>,
 ): Promise<Answer> {
   const number = numberOf(document);
-  if (sent?.number !== number) {
-    const before = sent?.document.study.id === document.study.id ? sent : undefined;
-    sent = { number, document };
+  const { id } = document.study;
+  const before = sent.get(id);
+  if (before?.number !== number) {
+    sent.set(id, { number, document });
     analyst()
       .hold(number, studyChange(document, before))
       .catch(() => {
-        sent = undefined;
+        sent.delete(id);
       });
   }
   return waited(signal, (remote, ticket) => question(remote, ticket, number));
@@ -99,7 +104,7 @@ const settings = {
   gcTime: 2000,
   placeholderData: keepPreviousData,
   // A state that the worker has let go of meanwhile is sent again.
-  retry: (failures: number, error: Error) => failures < 1 && error.message.includes('not held'),
+  retry: (failures: number, error: Error) => failures < 2 && error.message.includes('not held'),
   retryDelay: 0,
 };
 
@@ -193,12 +198,75 @@ export function useAssociations(items: readonly Item[], results: readonly (numbe
   });
 }
 
-/** The report of a study, sentence by sentence and table by table. */
-export function useReport(document: StudyDocument, options: Omit<ComposeOptions, 'when'>) {
+/** What studies found that are held against another one; those that are not there, or not yet, are left out. */
+export function useOccasions(studyIds: readonly string[]): {
+  occasions: Occasion[];
+  settled: boolean;
+  gone: string[];
+} {
+  const documents = useQueries({
+    queries: studyIds.map((id) => ({ ...documentOptions(id), retry: false, throwOnError: false })),
+  });
+  const there = documents.map(({ data }) => data && blindStudy(data));
+  const found = useQueries({
+    queries: there.map((document, i) => ({
+      queryKey: ['occasion', studyIds[i], documents[i]?.dataUpdatedAt],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask(document as StudyDocument, signal, (remote, ticket, number) => remote.occasionOf(ticket, number)),
+      enabled: document !== undefined,
+      ...settings,
+      placeholderData: undefined,
+    })),
+  });
+  return {
+    occasions: found.flatMap(({ data }) => data ?? []),
+    settled: documents.every(({ isError }, i) => isError || found[i]?.data !== undefined),
+    gone: studyIds.filter((_, i) => documents[i]?.isError),
+  };
+}
+
+/** What the sessions of a study found, each by itself. */
+export function useSessionOccasions(document: StudyDocument, sessionIds: readonly string[]): Occasion[] {
+  const found = useQueries({
+    queries: sessionIds.map((sessionId) => ({
+      queryKey: ['occasion', document.study.id, numberOf(document), sessionId],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask(document, signal, (remote, ticket, number) => remote.occasionOf(ticket, number, sessionId)),
+      ...settings,
+      placeholderData: undefined,
+    })),
+  });
+  return found.flatMap(({ data }) => data ?? []);
+}
+
+/** A measurand held against earlier tests; null where it was not read now. */
+export function useSinceEarlier(
+  document: StudyDocument,
+  measurandId: string,
+  now: Occasion | undefined,
+  earlier: readonly { occasion: Occasion; matches: EarlierTest['matches'] }[],
+  options: SinceOptions,
+) {
   return useQuery({
-    queryKey: ['report', document.study.id, numberOf(document), options],
+    queryKey: ['since', document.study.id, numberOf(document), measurandId, now, earlier, options],
     queryFn: ({ signal }) =>
-      ask(document, signal, (remote, ticket, number) => remote.composeReport(ticket, number, options)),
+      ask(document, signal, (remote, ticket, number) =>
+        remote.sinceEarlier(ticket, number, measurandId, now as Occasion, earlier, options),
+      ),
+    enabled: now !== undefined && earlier.length > 0,
+    ...settings,
+  });
+}
+
+/** The report of a study, sentence by sentence and table by table; none while there is no study yet. */
+export function useReport(document: StudyDocument | undefined, options: Omit<ComposeOptions, 'when'>) {
+  return useQuery({
+    queryKey: ['report', document?.study.id, document && numberOf(document), options],
+    queryFn: ({ signal }) =>
+      ask(document as StudyDocument, signal, (remote, ticket, number) =>
+        remote.composeReport(ticket, number, options),
+      ),
+    enabled: document !== undefined,
     ...settings,
   });
 }

@@ -44,7 +44,6 @@ export interface ListedStudy {
 const studiesKey = ['studies'] as const;
 export const documentKey = (id: string) => ['study', id] as const;
 
-/** @internal exported for its test */
 export const documentOptions = (id: string) =>
   queryOptions({
     queryKey: documentKey(id),

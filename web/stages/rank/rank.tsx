@@ -10,7 +10,7 @@ import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts
 import { answer } from '../../../core/report/answer.ts';
 import { leftOutWords } from '../../../core/report/left-out-words.ts';
 import { NextStage } from '../../app/next-stage.tsx';
-import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
+import { useAnalysis } from '../../app/api/analysis.ts';
 import type { LookState } from '../../../core/bench/look-state.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { type StudyView, useStudyView } from '../../app/study-view.tsx';
@@ -26,14 +26,15 @@ import { Against } from './against.tsx';
 import { LookNote } from './look-note.tsx';
 import { DifferenceTable } from './difference-table.tsx';
 import type { FirstPlaceProps } from './first-place.tsx';
-import { ClassOver } from './over-levels.tsx';
-import { OverNotes } from './over-notes.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { PlaceShares } from './place-shares.tsx';
+import { Since } from './since/since.tsx';
 import { RankNotes } from './rank-notes.tsx';
 
 /** Opened by few, and loaded when they are. */
 const Overall = lazy(async () => ({ default: (await import('./overall/overall.tsx')).Overall }));
+
+const OverRanking = lazy(async () => ({ default: (await import('./over-ranking.tsx')).OverRanking }));
 
 const FirstPlace = lazy(async () => ({ default: (await import('./first-place.tsx')).FirstPlace }));
 
@@ -198,6 +199,9 @@ function Chances({ group: { analysis, items } }: { group: ClassAnalysis }) {
   return <PlaceShares draws={DRAWS} entries={entries} />;
 }
 
+/** Puts notes and what is shown into what every view has around it. */
+export type RankFrame = (notes: ReactNode, children: ReactNode) => ReactNode;
+
 /** What every view of the ranking has around it: the choice of measurand and setting, notes, the way on. */
 function RankSheet({
   view,
@@ -263,6 +267,7 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
         />
       ))}
       {analysis && <Claims document={document} measurand={measurand} settingKey={settingKey} />}
+      {analysis && <Since document={document} measurand={measurand} settingKey={settingKey} />}
       {analysis?.controls && (
         <Section aria-labelledby="controls">
           <h2 id="controls">Controls, measured and not ranked</h2>
@@ -280,33 +285,6 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
   );
 }
 
-/** The ranking over the levels of a factor: one page for all of them. */
-function OverLevelsRanking({ view, look }: { view: StudyView; look: LookState }) {
-  const { document, measurand, series } = view;
-  const { data: over } = useOverLevels(document, measurand?.id, series, { pairAlpha: look.level });
-  if (!measurand) return null;
-  return (
-    <RankSheet
-      view={view}
-      look={look}
-      notes={over && <OverNotes document={document} over={over} alpha={look.level} />}
-    >
-      {over === undefined && <PageHead title="Comparing…" />}
-      {over === null && <PageHead title={`${measurand.name} was not read over these levels.`} />}
-      {over?.classes.map((group) => (
-        <ClassOver
-          key={group.name}
-          over={over}
-          group={group}
-          named={over.classes.length > 1}
-          soFar={!look.final}
-        />
-      ))}
-      {over && <Claims document={document} measurand={measurand} />}
-    </RankSheet>
-  );
-}
-
 /** The items in order, with what the readings support and what they do not. */
 export function Rank() {
   const view = useStudyView({ over: true, together: true });
@@ -319,27 +297,19 @@ export function Rank() {
       </NoReadings>
     );
   }
-  if (view.overall) {
-    return (
-      <Suspense
-        fallback={
-          <RankSheet view={view} look={look} notes={null}>
-            <PageHead title="Scoring…" />
-          </RankSheet>
-        }
-      >
-        <Overall
-          document={view.document}
-          settingKey={view.overall.settingKey}
-          look={look}
-          frame={(notes, children) => (
-            <RankSheet view={view} look={look} notes={notes}>
-              {children}
-            </RankSheet>
-          )}
-        />
-      </Suspense>
-    );
-  }
-  return view.series ? <OverLevelsRanking view={view} look={look} /> : <AtSetting view={view} look={look} />;
+  const frame: RankFrame = (notes, children) => (
+    <RankSheet view={view} look={look} notes={notes}>
+      {children}
+    </RankSheet>
+  );
+  const { document, measurand, overall, series } = view;
+  if (!overall && !series) return <AtSetting view={view} look={look} />;
+  return (
+    <Suspense fallback={frame(null, <PageHead title="Comparing…" />)}>
+      {overall && <Overall document={document} settingKey={overall.settingKey} look={look} frame={frame} />}
+      {series && (
+        <OverRanking document={document} measurand={measurand} series={series} look={look} frame={frame} />
+      )}
+    </Suspense>
+  );
 }

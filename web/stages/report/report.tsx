@@ -7,7 +7,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { API } from '../../app/api/client.ts';
-import { useReport } from '../../app/api/analysis.ts';
+import { useOccasions, useReport } from '../../app/api/analysis.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { download, fileName } from '../../app/pieces.ts';
 import { patchStudy } from '../../app/api/studies.ts';
@@ -249,7 +249,9 @@ export function Report() {
   const look = useLook(document);
   const article = useRef<HTMLElement>(null);
   const [editing, setEditing] = useState(false);
-  const { data: report, error } = useReport(document, {
+  const tests = useOccasions(study.earlier.map(({ studyId }) => studyId));
+  const { data: report, error } = useReport(tests.settled ? document : undefined, {
+    earlier: tests.occasions,
     soFar: !look.final,
     pairAlpha: look.level,
     program: PROGRAM_VERSION,

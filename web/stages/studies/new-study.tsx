@@ -24,9 +24,16 @@ import { TextField } from '../../ui/text-field.tsx';
 
 const EMPTY = 'empty';
 const ELSEWHERE = 'elsewhere';
+/** Earlier tests that a study keeps from the one before, beside that one. */
+const MOST_EARLIER = 9;
 
 /** What the plan of a study becomes where its items are measured again: its own, and what the pattern says of it. */
-function planAgain(copy: Study, { question, study }: PlanPattern, asked: string): Partial<Study> {
+function planAgain(
+  copy: Study,
+  earlier: Study,
+  { question, study }: PlanPattern,
+  asked: string,
+): Partial<Study> {
   const { beforeSession, beforeReading, waits } = copy.procedure;
   const added = <T,>(have: readonly T[], more: readonly T[] = []) => [
     ...have,
@@ -43,6 +50,10 @@ function planAgain(copy: Study, { question, study }: PlanPattern, asked: string)
       waits,
     },
     confounds: [...copy.confounds, ...(confounds ?? [])],
+    earlier: [
+      ...copy.earlier.filter(({ studyId }) => studyId !== earlier.id).slice(-MOST_EARLIER),
+      { studyId: earlier.id, title: earlier.title, matches: [] },
+    ],
   };
 }
 
@@ -81,7 +92,7 @@ export function NewStudy({
     const asked = question.trim();
     if (pattern && earlier) {
       const copy = await duplicateStudy(earlier, 'plan', name);
-      await patchStudy(copy, planAgain(copy, pattern, asked));
+      await patchStudy(copy, planAgain(copy, earlier, pattern, asked));
       return copy.id;
     }
     if (pattern) {
