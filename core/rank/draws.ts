@@ -31,7 +31,7 @@ export interface Draws {
 }
 
 /** Ties in the order: who stands at each place, from `first` to before the returned one, is worth the same. */
-function endOfTie(order: readonly number[], worth: Float64Array, first: number): number {
+function endOfTie(order: Int32Array, worth: Float64Array, first: number): number {
   let behind = first + 1;
   while (behind < order.length && worth[order[behind] as number] === worth[order[first] as number])
     behind += 1;
@@ -39,7 +39,7 @@ function endOfTie(order: readonly number[], worth: Float64Array, first: number):
 }
 
 /** Puts the items in order of worth. The last order is nearly the next one, so inserting is quick. */
-function putInOrder(order: number[], worth: Float64Array): void {
+function putInOrder(order: Int32Array, worth: Float64Array): void {
   for (let i = 1; i < order.length; i += 1) {
     const moved = order[i] as number;
     const itsWorth = worth[moved] as number;
@@ -61,38 +61,50 @@ function putInOrder(order: number[], worth: Float64Array): void {
 export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawInput): Draws {
   const k = known[0]?.length ?? 0;
   const random = seededRandom(seed);
-  const student = (df: number): number => {
+  // One point in the circle gives two draws of t, neither of which says anything on the other’s sign. They go to two
+  // draws of the same item, so that within each draw all items are independent.
+  const second = known.map(() => new Float64Array(k));
+  const student = (df: number, later: Float64Array, item: number): number => {
     for (;;) {
       const u = 2 * random.unit() - 1;
       const v = 2 * random.unit() - 1;
       const w = u * u + v * v;
       if (w > 0 && w < 1) {
-        const stretch = Number.isFinite(df) ? df * (w ** (-2 / df) - 1) : -2 * Math.log(w);
-        return u * Math.sqrt(stretch / w);
+        const log = -2 * Math.log(w);
+        const stretch = Math.sqrt((Number.isFinite(df) ? df * Math.expm1(log / df) : log) / w);
+        later[item] = v * stretch;
+        return u * stretch;
       }
     }
   };
-  const taken = Array.from({ length: k }, () => new Float64Array(k));
+  // One row an item, one column a place.
+  const taken = new Float64Array(k * k);
   const ahead = Array.from({ length: pairs ? k : 0 }, () => new Int32Array(k));
   const drawn = known.map(() => new Float64Array(k));
   const worth = new Float64Array(k);
-  const order = Array.from({ length: k }, (_, item) => item);
+  const order = Int32Array.from({ length: k }, (_, item) => item);
   for (let draw = 0; draw < draws; draw += 1) {
     known.forEach((items, quantity) => {
       const means = drawn[quantity] as Float64Array;
+      const later = second[quantity] as Float64Array;
+      const fresh = draw % 2 === 0;
       for (let item = 0; item < k; item += 1) {
         const of = items[item];
-        means[item] = of ? (of.se > 0 ? of.mean + of.se * student(of.df) : of.mean) : Number.NaN;
+        if (!of) means[item] = Number.NaN;
+        else if (of.se > 0)
+          means[item] = of.mean + of.se * (fresh ? student(of.df, later, item) : (later[item] as number));
+        else means[item] = of.mean;
       }
     });
     worthOf(drawn, worth);
     putInOrder(order, worth);
     for (let first = 0; first < k;) {
       const behind = endOfTie(order, worth, first);
+      const share = 1 / (behind - first);
       for (let i = first; i < behind; i += 1) {
-        const row = taken[order[i] as number] as Float64Array;
+        const row = (order[i] as number) * k;
         for (let place = first; place < behind; place += 1) {
-          row[place] = (row[place] as number) + 1 / (behind - first);
+          taken[row + place] = (taken[row + place] as number) + share;
         }
         const leads = ahead[order[i] as number];
         if (!leads) continue;
@@ -105,7 +117,9 @@ export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawI
     }
   }
   return {
-    places: taken.map((row) => Array.from(row, (count) => count / draws)),
+    places: Array.from({ length: k }, (_, item) =>
+      Array.from(taken.subarray(item * k, (item + 1) * k), (count) => count / draws),
+    ),
     ahead: ahead.map((row) => Array.from(row)),
   };
 }
