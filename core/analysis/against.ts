@@ -2,7 +2,7 @@ import { holm } from '../compare/holm.ts';
 import { type Correlation, type Line, leastSquares, pearson, spearman } from '../compare/trend.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { Item } from '../model/parts.ts';
-import { type ItemFigure, attributeFigures, perUnit } from './item-figures.ts';
+import { type ItemFigure, attributeFigures, perUnit, timesFigure } from './item-figures.ts';
 
 /** How results go with a figure of the items. */
 export interface Association {
@@ -24,7 +24,7 @@ export interface Association {
 const MOST_PAIRED = 5;
 
 /**
- * What results go with: every attribute, and every ratio of two of a few, the strongest first.
+ * What results go with: every attribute, and every ratio and product of two of a few, the strongest first.
  * @param results one per item; null where it has none
  * @source Holm (1979) over all that were tried
  */
@@ -33,7 +33,9 @@ export function associations(items: readonly Item[], results: readonly (number |
   const figures = [
     ...attributes,
     ...(attributes.length <= MOST_PAIRED
-      ? attributes.flatMap((figure, i) => attributes.slice(i + 1).map((of) => perUnit(figure, of)))
+      ? attributes.flatMap((figure, i) =>
+          attributes.slice(i + 1).flatMap((of) => [perUnit(figure, of), timesFigure(figure, of)]),
+        )
       : []),
   ];
   const found = figures.flatMap((figure) => {

@@ -28,15 +28,29 @@ export function attributeFigures(items: readonly Item[]): ItemFigure[] {
     .filter(({ values }) => known(values) >= LEAST);
 }
 
+/** A figure made of two, item by item; null where either is missing or they cannot be put together. */
+const madeOf = (
+  figure: ItemFigure,
+  of: ItemFigure,
+  work: (value: number, other: number) => number | null,
+): ItemFigure['values'] =>
+  figure.values.map((value, i) => {
+    const other = of.values[i];
+    return value === null || other == null ? null : work(value, other);
+  });
+
 /** One figure for each unit of another: a price for a kilogram. Where the other is 0 there is none. */
-export function perUnit(figure: ItemFigure, of: ItemFigure): ItemFigure {
-  return {
-    key: `${figure.key} / ${of.key}`,
-    name: `${figure.name} per ${of.name.toLowerCase()}`,
-    unit: `${figure.unit || '1'}/${of.unit || '1'}`,
-    values: figure.values.map((value, i) => {
-      const divisor = of.values[i];
-      return value === null || divisor == null || divisor === 0 ? null : value / divisor;
-    }),
-  };
-}
+export const perUnit = (figure: ItemFigure, of: ItemFigure): ItemFigure => ({
+  key: `${figure.key} / ${of.key}`,
+  name: `${figure.name} per ${of.name.toLowerCase()}`,
+  unit: `${figure.unit || '1'}/${of.unit || '1'}`,
+  values: madeOf(figure, of, (value, other) => (other === 0 ? null : value / other)),
+});
+
+/** One figure times another: a length times a width. */
+export const timesFigure = (figure: ItemFigure, other: ItemFigure): ItemFigure => ({
+  key: `${figure.key} × ${other.key}`,
+  name: `${figure.name} times ${other.name.toLowerCase()}`,
+  unit: [figure.unit, other.unit].filter(Boolean).join('·'),
+  values: madeOf(figure, other, (value, factor) => value * factor),
+});

@@ -10,7 +10,7 @@ import { severalStudy, testId, withLevels } from '../testing-study.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { associations } from './against.ts';
 import { differencesFrom } from './differences.ts';
-import { attributeFigures, perUnit } from './item-figures.ts';
+import { attributeFigures, perUnit, timesFigure } from './item-figures.ts';
 import { scoreBasis } from './score-basis.ts';
 import { scoreFlips } from './score-flips.ts';
 import { classScores, classVerdicts } from './scores.ts';
@@ -306,6 +306,9 @@ describe('what results go with', () => {
       // None where the other is 0 or missing.
       values: [5, null, null, null],
     });
+    expect(timesFigure(price as never, mass as never)).toMatchObject({
+      ...{ name: 'Price times mass', unit: 'EUR·kg', values: [20, 0, null, null] },
+    });
   });
   it('does not mix units', () => {
     const items = attributed([{ Price: 10 }, { Price: 30 }, { Price: 900 }]);
@@ -320,8 +323,10 @@ describe('what results go with', () => {
     const found = associations(items, [2, 1, 2, 1, 9]);
     const price = found.find(({ figure }) => figure.name === 'Price');
     expect(price?.correlation.r).toBeCloseTo(0.9698050006, 9);
-    expect(found).toHaveLength(3);
-    // The smallest of three by Holm.
+    // Both attributes, their ratio and their product. That product goes with it more closely: second of four by Holm.
+    expect(found.map(({ figure }) => figure.name)).toEqual([
+      ...['Price times mass', 'Price', 'Mass', 'Price per mass'],
+    ]);
     expect(price?.p).toBeCloseTo(3 * 0.006269885, 8);
     expect(price?.correlation.interval?.[0]).toBeCloseTo(0.6063336351, 9);
     expect(price?.settled).toBe(true);

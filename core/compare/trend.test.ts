@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import intervals from '../reference/intervals.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
+import { lineInterval } from './line-interval.ts';
 import { kendallTauB, leastSquares, pearson, spearman } from './trend.ts';
 
 const { cars } = intervals;
@@ -22,6 +23,20 @@ describe('a trend', () => {
     expectRelative(line?.slopeSe, cars.slopeSe, CLOSE);
     expectRelative(line?.intercept, cars.intercept, CLOSE);
     expect(line?.df).toBe(48);
+  });
+  it('has a band about its line, as R’s predict has', () => {
+    // R 4.2: predict(lm(dist ~ speed, cars), data.frame(speed = c(4, 15, 25)), interval = "confidence")
+    const line = leastSquares(cars.x, cars.y, 0.05);
+    for (const [speed, low, high] of [
+      [4, -12.3295433285, 8.63062362052],
+      [15, 37.0211521535, 45.79292083916],
+      [25, 71.5960826527, 89.86616552245],
+    ] as const) {
+      const band = line?.spread && lineInterval(line, line.spread, speed);
+      expectRelative(band?.[0], low, CLOSE);
+      expectRelative(band?.[1], high, CLOSE);
+    }
+    expect(leastSquares([1, 2], [1, 2], 0.05)?.spread).toBeNull();
   });
   it('without spread, or of too few points, is not told', () => {
     expect(pearson([1, 1, 1], [1, 2, 3], 0.05)).toBeUndefined();

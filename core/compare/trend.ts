@@ -1,3 +1,4 @@
+import type { LineSpread } from './line-interval.ts';
 import { normalQuantileUpper, tQuantileUpper, tTwoSided } from '../distributions/index.ts';
 import { moments } from '../summary/moments.ts';
 import { ranks } from './ranks.ts';
@@ -17,6 +18,8 @@ export interface Line {
   slopeSe: number | null;
   slopeInterval: readonly [number, number] | null;
   df: number;
+  /** What the interval of the line is worked out from; null where it has none. */
+  spread: LineSpread | null;
 }
 
 function crossProducts(x: ArrayLike<number>, y: ArrayLike<number>) {
@@ -95,12 +98,20 @@ export function leastSquares(
   const df = x.length - 1 - lost;
   const residual = Math.max(0, my.sumOfSquares - slope * sxy);
   const slopeSe = df > 0 ? Math.sqrt(residual / df / mx.sumOfSquares) : null;
-  const half = slopeSe === null ? null : tQuantileUpper(alpha / 2, df) * slopeSe;
+  const critical = tQuantileUpper(alpha / 2, Math.max(1, df));
+  const half = slopeSe === null ? null : critical * slopeSe;
   return {
     slope,
     intercept: my.mean - slope * mx.mean,
     slopeSe,
     slopeInterval: half === null ? null : [slope - half, slope + half],
     df,
+    spread:
+      df > 0
+        ? {
+            ...{ n: x.length, meanX: mx.mean, sumOfSquaresX: mx.sumOfSquares },
+            ...{ residual: Math.sqrt(residual / df), critical },
+          }
+        : null,
   };
 }

@@ -1,5 +1,6 @@
 import type { Association } from '../../../core/analysis/against.ts';
 import type { ItemFigure } from '../../../core/analysis/item-figures.ts';
+import { lineInterval } from '../../../core/compare/line-interval.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed } from '../../../core/quantity/format.ts';
 import { useAssociations } from '../../app/api/analysis.ts';
@@ -20,6 +21,8 @@ export function AgainstFigure({
   const { items, name, unit, values, intervals } = props;
   const { data: found = [] } = useAssociations(items, values);
   const going = found.find(({ figure: { key }, settled }) => settled && key === figure.key);
+  const line = going?.line;
+  const spread = line?.spread;
   const unbeaten = unbeatenOf(props, figure, less);
   const without = items.filter((_, i) => figure.values[i] == null || values[i] == null);
   const names = unbeaten.map((index) => items[index]?.name ?? '');
@@ -42,11 +45,12 @@ export function AgainstFigure({
             label={`${name} against ${figure.name}. Unbeaten on both: ${listed(names)}.`}
             caption={`${name} against ${figure.name.toLowerCase()}. Items that no other beats on both are joined.${
               points.some(({ interval }) => interval) ? ' Bars are 95 % intervals of the means.' : ''
-            }${going?.line ? ' The dotted line fits them best, by least squares.' : ''}`}
+            }${spread ? ' The dotted line fits them best, by least squares; at each figure it lies within the band with 95 % confidence.' : ''}`}
             across={axisName(figure)}
             up={axisName({ name, unit })}
             points={points}
-            line={going?.line}
+            line={line}
+            band={line && spread ? (value) => lineInterval(line, spread, value) : undefined}
             unbeaten={unbeaten.flatMap((index) => items[index]?.id ?? [])}
           />
         </TakePicture>
@@ -59,7 +63,7 @@ export function AgainstFigure({
 /** Fewer items than this say little about what goes with what. */
 const FEW = 10;
 
-/** Every attribute, and ratios of two, by how closely the results go with them. */
+/** Every attribute, and ratios and products of two, by how closely the results go with them. */
 function WhatGoesWith({ items, name, found }: AgainstProps & { found: readonly Association[] }) {
   if (found.length === 0) return null;
   const most = Math.max(...found.map(({ n }) => n));

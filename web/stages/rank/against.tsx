@@ -1,6 +1,11 @@
 import { Suspense, lazy, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { type ItemFigure, attributeFigures, perUnit } from '../../../core/analysis/item-figures.ts';
+import {
+  type ItemFigure,
+  attributeFigures,
+  perUnit,
+  timesFigure,
+} from '../../../core/analysis/item-figures.ts';
 import { listed } from '../../../core/quantity/format.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { Fold } from '../../ui/fold.tsx';
@@ -14,19 +19,22 @@ const Frame = styled.div`
   margin-top: 26px;
 `;
 
-const NOTHING_ELSE = 'nothing else';
+const ALONE = 'alone';
+const BY = 'by ';
+const TIMES = 'times ';
 
 /** Results held against what the items have besides: what they cost, what they weigh, what may explain them. */
 export function Against(props: AgainstProps) {
   const { items, name } = props;
   const figures = useMemo(() => attributeFigures(items), [items]);
   const [chosen, setChosen] = useState<string>();
-  const [divisor, setDivisor] = useState(NOTHING_ELSE);
+  const [together, setTogether] = useState(ALONE);
   const [less, setLess] = useState<'less' | 'more'>('less');
   const found = figures.find(({ key }) => key === chosen) ?? figures[0];
   if (!found) return null;
-  const of = figures.find(({ key }) => key === divisor && key !== found.key);
-  const figure = of ? perUnit(found, of) : found;
+  const others = figures.filter(({ key }) => key !== found.key);
+  const [divisor, factor] = [BY, TIMES].map((how) => others.find(({ key }) => together === how + key));
+  const figure = divisor ? perUnit(found, divisor) : factor ? timesFigure(found, factor) : found;
   return (
     <Frame>
       <Fold
@@ -43,15 +51,17 @@ export function Against(props: AgainstProps) {
                 onChange={setChosen}
               />
               <Choice
-                label="Divided by"
-                value={of?.key ?? NOTHING_ELSE}
+                label="Together with"
+                value={divisor || factor ? together : ALONE}
                 options={[
-                  { value: NOTHING_ELSE, label: 'nothing else' },
-                  ...figures
-                    .filter(({ key }) => key !== found.key)
-                    .map(({ key, name: words }) => ({ value: key, label: words })),
+                  { value: ALONE, label: 'nothing else' },
+                  ...others.map(({ key, name: words }) => ({
+                    value: BY + key,
+                    label: `divided by ${words}`,
+                  })),
+                  ...others.map(({ key, name: words }) => ({ value: TIMES + key, label: `times ${words}` })),
                 ]}
-                onChange={setDivisor}
+                onChange={setTogether}
               />
             </>
           )}
