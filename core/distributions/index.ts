@@ -5,6 +5,7 @@
 import {
   digamma as libraryDigamma,
   lbeta,
+  lgamma,
   pchisq,
   pnorm,
   pt,
@@ -73,6 +74,9 @@ export const normalUpper = (z: number): number => pnorm(z, 0, 1, false);
 
 /** The z that is exceeded with the given probability. */
 export const normalQuantileUpper = (upper: number): number => qnorm(upper, 0, 1, false);
+
+/** Logarithm of the gamma function, x > 0. */
+export const logGamma = (x: number): number => lgamma(x);
 
 /** First derivative of the logarithm of the gamma function, x > 0. */
 export const digamma = (x: number): number => libraryDigamma(x);

@@ -11,6 +11,7 @@ import {
   parseReadingsTable,
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
+import { pairsAgainst } from '../../core/analysis/against-baseline.ts';
 import { associations } from '../../core/analysis/against.ts';
 import { type ClassBasis, type ScoreBasis, scoreBasis } from '../../core/analysis/score-basis.ts';
 import { scoreFlips } from '../../core/analysis/score-flips.ts';
@@ -131,6 +132,7 @@ const analysis = {
   scoreBasis: about(scoreBasis),
   drawScores,
   associations,
+  pairsAgainst,
   scoreFlips: about(scoreFlips),
   composeReport: about((document: StudyDocument, options: Omit<ComposeOptions, 'when'>) =>
     composeReport(document, { ...options, when: dayAndTime }),

@@ -2,7 +2,9 @@ import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
+import type { BaselineFamily } from '../../../core/analysis/baseline-families.ts';
 import { atSetting } from '../../../core/analysis/at-setting.ts';
+import type { Analysis } from '../../../core/analysis/compare-screened.ts';
 import type { ClassBasis, ScoreBasis, ScoreBasisOptions } from '../../../core/analysis/score-basis.ts';
 import type { Occasion } from '../../../core/analysis/occasion.ts';
 import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
@@ -186,6 +188,18 @@ export function useScoreFlips(document: StudyDocument, options: FlipOptions, sco
     queryFn: ({ signal }) =>
       ask(document, signal, (remote, ticket, number) => remote.scoreFlips(ticket, number, options, scoring)),
     ...settings,
+  });
+}
+
+/** The pairs of a class with intervals that hold for those with its baseline alone. */
+export function usePairsAgainst(analysis: Analysis, baseline: number, family: BaselineFamily) {
+  const { items, pairs, pairAlpha, ranksOnly, exact } = analysis;
+  return useQuery({
+    queryKey: ['against baseline', analysis, baseline, family],
+    queryFn: () => analyst().pairsAgainst({ items, pairs, pairAlpha, ranksOnly, exact }, baseline, family),
+    enabled: baseline !== -1 && family !== 'all-pairs',
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 2000,
   });
 }
 

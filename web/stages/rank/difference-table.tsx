@@ -1,9 +1,13 @@
+import { useState } from 'react';
+import { BASELINE_FAMILIES, type BaselineFamily } from '../../../core/analysis/baseline-families.ts';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type DifferenceFrom, differencesFrom } from '../../../core/analysis/differences.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
 import { figuresOf } from '../../../core/report/figures.ts';
+import { usePairsAgainst } from '../../app/api/analysis.ts';
 import { TakeTable } from '../../app/take.tsx';
+import { Choice } from '../../ui/choice.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
@@ -24,19 +28,31 @@ export function DifferenceTable({
   order: readonly Item[];
   trueZero: boolean;
 }) {
+  const [family, setFamily] = useState<BaselineFamily>('all-pairs');
   const { result } = figuresOf(group.analysis);
   const indexOf = (item: Item) => group.items.findIndex(({ id }) => id === item.id);
   const [best] = group.analysis.ranking;
   const baseline = group.items.findIndex(({ role }) => role === 'baseline');
+  const { data: pairs } = usePairsAgainst(group.analysis, baseline, family);
+  const narrowed = pairs && family !== 'all-pairs' ? { analysis: { ...group.analysis, pairs } } : group;
   const references = [
-    ...(best ? [{ index: best.index, called: 'the best' }] : []),
-    ...(baseline !== -1 && baseline !== best?.index
-      ? [{ index: baseline, called: `the baseline, ${group.items[baseline]?.name ?? ''}` }]
+    ...(best && best.index !== baseline ? [{ index: best.index, called: 'the best' }] : []),
+    ...(baseline !== -1
+      ? [
+          {
+            index: baseline,
+            called: `${best?.index === baseline ? 'the best and baseline' : 'the baseline'}, ${group.items[baseline]?.name ?? ''}`,
+          },
+        ]
       : []),
   ].map((reference) => ({
     ...reference,
     // Per cent of per cent would be read as points.
-    differences: differencesFrom(group, reference.index, trueZero && unit !== '%'),
+    differences: differencesFrom(
+      reference.index === baseline ? narrowed : group,
+      reference.index,
+      trueZero && unit !== '%',
+    ),
   }));
   if (references.every(({ differences }) => !differences.some(Boolean))) return null;
   const percents = references.some(({ differences }) => differences.some((found) => found?.percent != null));
@@ -75,12 +91,39 @@ export function DifferenceTable({
           </tbody>
         </Table>
       </Scroll>
-      <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)' }}>
-        Small: the intervals, which hold for all pairs at once.
+      <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
+        Small: the intervals, which hold for all pairs at once
+        {family === 'all-pairs' ? '' : `, those from the baseline for these alone. ${FAMILIES[family].words}`}
+        .
       </p>
+      {baseline !== -1 && group.items.length > 2 && !group.analysis.ranksOnly && !group.analysis.exact && (
+        <div style={{ marginTop: 10, maxWidth: 420 }}>
+          <Choice
+            label="Intervals from the baseline hold for"
+            value={family}
+            options={BASELINE_FAMILIES.map((value) => ({ value, label: FAMILIES[value].label }))}
+            onChange={setFamily}
+          />
+        </div>
+      )}
     </TakeTable>
   );
 }
+
+/** What intervals from the baseline may hold for, and what each takes for granted. */
+const FAMILIES: Record<BaselineFamily, { label: string; words: string }> = {
+  'all-pairs': { label: 'all pairs at once', words: '' },
+  'own-spreads': {
+    label: 'the baseline alone, compared as the pairs are',
+    words:
+      'Fewer comparisons share the level, so they are narrower; say before the readings that only the baseline counts',
+  },
+  dunnett: {
+    label: 'the baseline alone, one spread for all (Dunnett)',
+    words:
+      'Dunnett’s test pools the spread of all items, which must scatter alike, and takes no notice of rounds: where one item scatters ten times as wide as the others, it finds a difference in up to 23 % of studies without any',
+  },
+};
 
 const small = { display: 'block', color: 'var(--quiet)', fontSize: 'var(--size-13)' } as const;
 
