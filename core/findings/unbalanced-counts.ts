@@ -9,7 +9,7 @@ export const unbalancedCounts: Inspect = ({ items }) => {
   return [
     {
       kind: 'unbalanced counts',
-      message: `${short.join(', ')}: ${String(fewest)} readings that count, where others have ${String(most)}.`,
+      message: `${short.join(', ')}: ${fewest === 1 ? '1 reading that counts' : `${String(fewest)} readings that count`}, where others have ${String(most)}.`,
       why: 'The item with few readings has the widest interval and decides how much can be told apart.',
       todo: 'Take the missing readings, in a round with the others.',
     },

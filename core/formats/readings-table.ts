@@ -142,7 +142,7 @@ const GUESSES: readonly (readonly [ColumnRole, RegExp])[] = [
 ];
 
 /** Which decimal sign most numbers of a table have. */
-function guessDecimal({ rows, delimiter }: ReadingsTable): '.' | ',' {
+export function guessDecimal({ rows, delimiter }: ReadingsTable): '.' | ',' {
   if (delimiter === ',') return '.';
   let points = 0;
   let commas = 0;

@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { v7 } from 'uuid';
 import { checkClaims } from '../../core/claims/check.ts';
 import { agreementOf } from '../../core/analysis/agree.ts';
 import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
@@ -12,6 +13,12 @@ import {
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
 import { pairsAgainst } from '../../core/analysis/against-baseline.ts';
+import {
+  type StudyMatching,
+  type StudyTableContext,
+  guessStudyMatching,
+  studyFromTable,
+} from '../../core/formats/study-table.ts';
 import { associations } from '../../core/analysis/against.ts';
 import { type ClassBasis, type ScoreBasis, scoreBasis } from '../../core/analysis/score-basis.ts';
 import { scoreFlips } from '../../core/analysis/score-flips.ts';
@@ -109,6 +116,44 @@ function parseTable(document: StudyDocument, text: string, delimiter?: Delimiter
   };
 }
 
+/** A table that becomes a study, with how many rows it has and a first guess at what its columns hold. */
+function parseStudyTable(text: string, delimiter?: Delimiter) {
+  const found = parseReadingsTable(text, delimiter);
+  if ('problem' in found) return found;
+  table = found;
+  const { rows, lines } = found;
+  return {
+    ...{ ...found, rows: rows.slice(0, SHOWN_ROWS), lines: lines.slice(0, SHOWN_ROWS) },
+    ...{ rowCount: rows.length, guess: guessStudyMatching(found) },
+  };
+}
+export type StudyTableHead = Exclude<ReturnType<typeof parseStudyTable>, { problem: string }>;
+
+/** What becomes of a table that is made a study; the study itself as JSON, so that a large one is no load. */
+export type StudyTableRead = ReturnType<typeof readStudyTable>;
+
+function readStudyTable(
+  matching: StudyMatching,
+  { title, seed }: Pick<StudyTableContext, 'title' | 'seed'>,
+  onProgress: (share: number) => void,
+) {
+  if (!table) throw new Error('There is no table.');
+  const context = { title, seed, newId: () => v7(), now: new Date().toISOString() };
+  const { document, ...outcome } = studyFromTable(table, matching, context, onProgress);
+  return {
+    ...outcome,
+    ...(document
+      ? {
+          id: document.study.id,
+          items: document.items.map(({ name }) => name),
+          measurands: document.measurands.map(({ name, unit }) => ({ name, unit })),
+          factors: document.factors.map(({ name }) => name),
+          json: new Blob([JSON.stringify(document)]),
+        }
+      : {}),
+  };
+}
+
 /** What a table was read as. The readings are JSON without its opening brace, so that a hundred thousand are no load. */
 export type TableRead = ReturnType<typeof readTable>;
 
@@ -148,6 +193,8 @@ const analysis = {
   pooledSpreadOf: pooledSpread,
   parseTable,
   readTable,
+  parseStudyTable,
+  readStudyTable,
 };
 export type AnalysisWorker = typeof analysis;
 

@@ -10,11 +10,12 @@ import type { Occasion } from '../../../core/analysis/occasion.ts';
 import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
 import type { SinceOptions } from '../../../core/analysis/since.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
+import type { StudyMatching } from '../../../core/formats/study-table.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { EarlierTest, Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
 import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import type { AnalysisWorker, TableRead } from '../../workers/analysis.worker.ts';
+import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { studyChange } from '../../workers/held.ts';
 import { documentOptions } from './studies.ts';
@@ -37,6 +38,17 @@ export const readTable = (
   matching: Matching,
   onProgress: (share: number) => void,
 ): Promise<TableRead> => analyst().readTable(document, matching, proxy(onProgress));
+
+/** Takes a table apart that becomes a study, beside the page. */
+export const parseStudyTable = (...given: Parameters<AnalysisWorker['parseStudyTable']>) =>
+  analyst().parseStudyTable(...given);
+
+/** Makes a study of the table that was taken apart last, beside the page. */
+export const readStudyTable = (
+  matching: StudyMatching,
+  about: { title: string; seed: number },
+  onProgress: (share: number) => void,
+): Promise<StudyTableRead> => analyst().readStudyTable(matching, about, proxy(onProgress));
 
 /** The spread of the readings of another study, worked out beside the page. */
 export const pooledSpreadOf = (...given: Parameters<AnalysisWorker['pooledSpreadOf']>) =>

@@ -332,7 +332,7 @@ export async function createStudy(title: string, question: string): Promise<Stud
 }
 
 /** A whole study as it was made in the page, such as one from a pattern. */
-export async function createWholeStudy(document: StudyDocument): Promise<void> {
+export async function createWholeStudy(document: StudyDocument | Blob): Promise<void> {
   await request('POST', '/studies/import', document);
   void queryClient.invalidateQueries({ queryKey: studiesKey });
 }

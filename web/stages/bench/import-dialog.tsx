@@ -1,6 +1,4 @@
-import { type DragEvent, useEffect, useRef, useState } from 'react';
-import styled from 'styled-components';
-import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
+import { useEffect, useRef, useState } from 'react';
 import {
   type Delimiter,
   type Matching,
@@ -13,66 +11,13 @@ import { counted, formatNumber } from '../../../core/quantity/format.ts';
 import { parseTable, readTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
 import { importReadings } from '../../app/api/import-readings.ts';
+import { TablePreview, TableProblems, TableSigns, TableSource } from '../../app/table-pieces.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { FileButton } from '../../ui/file-button.tsx';
-import { Row } from '../../ui/page.tsx';
-import { Segments } from '../../ui/segments.tsx';
-import { Scroll } from '../../ui/table.tsx';
 import { Problem } from '../../ui/problem.tsx';
-import { TextField } from '../../ui/text-field.tsx';
 import type { TableHead, TableRead } from '../../workers/analysis.worker.ts';
 import { sessionFields } from './session/use-session.ts';
-
-/** Problems of a table that are told one by one. */
-const MOST_TOLD = 40;
-/** Larger files than this are no table of readings, bytes. */
-const LARGEST_FILE = 60e6;
-
-const Drop = styled.div<{ $over: boolean }>`
-  display: grid;
-  gap: 12px;
-  padding: 14px;
-  border: 2px dashed ${({ $over }) => ($over ? 'var(--fern)' : 'var(--rule-strong)')};
-  border-radius: var(--corner);
-`;
-
-const Preview = styled.table`
-  border-collapse: collapse;
-  width: 100%;
-  th,
-  td {
-    padding: 6px 10px;
-    border-bottom: 1px solid var(--rule);
-    text-align: left;
-    vertical-align: top;
-    white-space: nowrap;
-  }
-  th > div {
-    min-width: 150px;
-    margin-top: 4px;
-    font-weight: 400;
-  }
-  td[data-bad='true'] {
-    background: color-mix(in srgb, var(--rust) 16%, transparent);
-    box-shadow: inset 3px 0 0 var(--rust);
-  }
-`;
-
-const Problems = styled.ul`
-  max-height: 170px;
-  overflow-y: auto;
-  display: grid;
-  gap: 3px;
-  color: var(--rust);
-`;
-
-const DELIMITERS = [
-  { value: ',', label: 'Comma' },
-  { value: ';', label: 'Semicolon' },
-  { value: '\t', label: 'Tab' },
-] as const;
 
 export interface ImportDialogProps {
   document: StudyDocument;
@@ -82,14 +27,12 @@ export interface ImportDialogProps {
 
 /** Reads a table of readings in: what the columns hold, what is wrong with which cell, and then all of it or none. */
 export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
-  const [text, setText] = useState('');
   const [name, setName] = useState('');
   const [table, setTable] = useState<TableHead>();
   const [matching, setMatching] = useState<Matching>();
   const [outcome, setOutcome] = useState<TableRead>();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState<string>();
-  const [over, setOver] = useState(false);
   const whole = useRef('');
   const abort = useRef<AbortController>(undefined);
   const session = useRef<ReturnType<typeof sessionFields>>(undefined);
@@ -134,30 +77,6 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     setTable(found);
     await check(found.guess);
   };
-  const takeFile = async (file: File) => {
-    if (file.size > LARGEST_FILE) {
-      setProblem(`A table may have ${formatNumber(LARGEST_FILE / 1e6, 0)} MB.`);
-      return;
-    }
-    setName(file.name.slice(0, 200));
-    let given: string;
-    try {
-      given = decodeText(new Uint8Array(await file.arrayBuffer()));
-    } catch (error) {
-      setProblem(error instanceof FileProblem ? error.message : 'The file cannot be read.');
-      return;
-    }
-    whole.current = given;
-    // A large text in a field would freeze the page.
-    setText(given.length < 20000 ? given : '');
-    await parse(given);
-  };
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    const file = event.dataTransfer.files.item(0);
-    if (file) void takeFile(file);
-  };
   const write = async () => {
     if (!outcome) return;
     const controller = new AbortController();
@@ -194,7 +113,6 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       partRoles(measurand).map(({ role, label }) => ({ value: role, label })),
     ),
   ];
-  const badCells = new Set(outcome?.problems.map(({ line, column }) => `${String(line)}/${column}`));
   const writing = busy?.startsWith('Writing') ?? false;
   return (
     <Dialog
@@ -204,63 +122,23 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       onClose={writing ? () => abort.current?.abort() : onClose}
     >
       {!table && (
-        <Drop
-          $over={over}
-          onDragOver={(event) => {
-            event.preventDefault();
-            setOver(true);
+        <TableSource
+          onProblem={setProblem}
+          onText={(given, from) => {
+            whole.current = given;
+            setName(from);
+            void parse(given);
           }}
-          onDragLeave={() => {
-            setOver(false);
-          }}
-          onDrop={drop}
-        >
-          <TextField
-            label="Paste a table with a header, or drop a CSV file here"
-            value={text}
-            onChange={(next) => {
-              setText(next);
-              setProblem(undefined);
-            }}
-            rows={6}
-            placeholder={'Item;Round;Value\n…'}
-            autoFocus
-          />
-          <Row>
-            <Button
-              tone="go"
-              isDisabled={text.trim() === ''}
-              onPress={() => {
-                whole.current = text;
-                void parse(text);
-              }}
-            >
-              Look at it
-            </Button>
-            <FileButton accept={['.csv', '.tsv', '.txt', 'text/csv']} onFile={(file) => void takeFile(file)}>
-              A file…
-            </FileButton>
-          </Row>
-        </Drop>
+        />
       )}
       {table && matching && (
         <>
-          <Row style={{ alignItems: 'flex-end', gap: '12px 24px' }}>
-            <Segments
-              label="Between the columns"
-              options={DELIMITERS}
-              value={table.delimiter}
-              onChange={(delimiter) => void parse(whole.current, delimiter)}
-            />
-            <Segments
-              label="Decimals"
-              options={[
-                { value: '.', label: '3.5' },
-                { value: ',', label: '3,5' },
-              ]}
-              value={matching.decimal}
-              onChange={(decimal) => void check({ ...matching, decimal })}
-            />
+          <TableSigns
+            delimiter={table.delimiter}
+            decimal={matching.decimal}
+            onDelimiter={(delimiter) => void parse(whole.current, delimiter)}
+            onDecimal={(decimal) => void check({ ...matching, decimal })}
+          >
             {matching.roles.includes('value') && !matching.roles.includes('measurand') && (
               <Choice
                 label="The values are of"
@@ -269,69 +147,26 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
                 onChange={(valueOf) => void check({ ...matching, valueOf })}
               />
             )}
-          </Row>
-          <Scroll aria-label="The first rows, and what each column holds">
-            <Preview>
-              <thead>
-                <tr>
-                  {table.columns.map((column, at) => (
-                    <th key={column} scope="col">
-                      {column || `Column ${String(at + 1)}`}
-                      <div>
-                        <Choice
-                          label={`What the column ${column} holds`}
-                          labelHidden
-                          options={roles}
-                          value={matching.roles[at] ?? 'ignore'}
-                          onChange={(role) => {
-                            void check({
-                              ...matching,
-                              roles: matching.roles.map((one, i) => (i === at ? role : one)),
-                            });
-                          }}
-                        />
-                      </div>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {table.rows.map((row, i) => (
-                  <tr key={i}>
-                    {table.columns.map((column, at) => (
-                      <td key={column} data-bad={badCells.has(`${String(table.lines[i])}/${column}`)}>
-                        {row[at] ?? ''}
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </Preview>
-          </Scroll>
-          {table.rowCount > table.rows.length && (
-            <p style={{ color: 'var(--quiet)' }}>
-              And {counted(table.rowCount - table.rows.length, 'more row')}.
-            </p>
-          )}
+          </TableSigns>
+          <TablePreview
+            table={table}
+            roles={matching.roles}
+            options={roles}
+            problems={outcome?.problems ?? []}
+            onRole={(column, role) => {
+              void check({
+                ...matching,
+                roles: matching.roles.map((said, i) => (i === column ? role : said)),
+              });
+            }}
+          />
           {outcome && (
             <div role="status">
               <strong>
                 {counted(outcome.count, 'reading')} can be taken
                 {outcome.badRows > 0 && `; ${counted(outcome.badRows, 'row')} cannot and will be skipped`}.
               </strong>
-              {outcome.problems.length > 0 && (
-                <Problems>
-                  {outcome.problems.slice(0, MOST_TOLD).map(({ line, column, message }, i) => (
-                    <li key={i}>
-                      Line {line}
-                      {column && `, ${column}`}: {message}
-                    </li>
-                  ))}
-                  {outcome.problems.length > MOST_TOLD && (
-                    <li>And {formatNumber(outcome.problems.length - MOST_TOLD, 0)} more.</li>
-                  )}
-                </Problems>
-              )}
+              <TableProblems problems={outcome.problems} />
             </div>
           )}
         </>

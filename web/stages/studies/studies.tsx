@@ -1,4 +1,4 @@
-import { Download, Plus, Upload } from 'lucide-react';
+import { Download, Plus, Table2, Upload } from 'lucide-react';
 import { Suspense, lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
@@ -27,6 +27,8 @@ import { longDay } from '../../ui/when.ts';
 
 /** Brings the reading forms and patterns along, which the list itself does without. */
 const NewStudy = lazy(async () => ({ default: (await import('./new-study.tsx')).NewStudy }));
+
+const TableStudy = lazy(async () => ({ default: (await import('./table-study.tsx')).TableStudy }));
 
 const Sheet = styled.main`
   flex: 1;
@@ -268,6 +270,7 @@ export function Studies() {
   const { data, error, isPending } = useStudies();
   const navigate = useNavigate();
   const [creating, setCreating] = useState(false);
+  const [fromTable, setFromTable] = useState<File | 'a table'>();
   const [file, setFile] = useState<{ file: File; problem: string; copyable: boolean }>();
 
   const take = async (chosen: File, asCopy = false) => {
@@ -296,11 +299,18 @@ export function Studies() {
   const actions = (
     <Row>
       <FileButton
-        accept={['.json', '.csv', '.html', 'application/json', 'text/csv', 'text/html']}
+        accept={['.json', '.csv', '.tsv', '.txt', '.html', 'application/json', 'text/csv', 'text/html']}
         onFile={(chosen) => void take(chosen)}
       >
         <Upload size={18} aria-hidden /> Import
       </FileButton>
+      <Button
+        onPress={() => {
+          setFromTable('a table');
+        }}
+      >
+        <Table2 size={18} aria-hidden /> From a table
+      </Button>
       <Button
         tone="go"
         onPress={() => {
@@ -362,6 +372,17 @@ export function Studies() {
         </Whole>
       )}
 
+      {fromTable && (
+        <Suspense fallback={null}>
+          <TableStudy
+            file={fromTable instanceof File ? fromTable : undefined}
+            onClose={() => {
+              setFromTable(undefined);
+            }}
+          />
+        </Suspense>
+      )}
+
       {creating && (
         <Suspense fallback={null}>
           <NewStudy
@@ -396,6 +417,17 @@ export function Studies() {
           >
             Close
           </Button>
+          {file && /\.(?:csv|tsv|txt)$/i.test(file.file.name) && (
+            <Button
+              tone="go"
+              onPress={() => {
+                setFromTable(file.file);
+                setFile(undefined);
+              }}
+            >
+              Look at it as a table
+            </Button>
+          )}
           {file?.copyable && (
             <Button tone="go" onPress={() => void take(file.file, true)}>
               Import as a copy

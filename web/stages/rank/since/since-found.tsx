@@ -3,7 +3,7 @@ import type { Occasion } from '../../../../core/analysis/occasion.ts';
 import { type SinceEarlier, matchedItem } from '../../../../core/analysis/since.ts';
 import type { EarlierTest, Item } from '../../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../../core/model/in-order.ts';
-import { counted, decimalsFor, withUnit } from '../../../../core/quantity/format.ts';
+import { counted, decimalsFor } from '../../../../core/quantity/format.ts';
 import { sinceNotes, sinceRows, sinceSentence } from '../../../../core/report/since.ts';
 import { useOccasions, useSessionOccasions, useSinceEarlier } from '../../../app/api/analysis.ts';
 import { patchStudy } from '../../../app/api/studies.ts';
@@ -143,7 +143,7 @@ function OverTime({ since, label }: { since: SinceEarlier; label: string }) {
     <TakePicture what={label}>
       <LevelPicture
         label={label}
-        caption={`${withUnit(measurand.name, measurand.unit && `in ${measurand.unit}`)}${since.lessAmbient ? ', less the ambient' : ''}: means at each test with their 95 % intervals, along the time.`}
+        caption={`${measurand.name}${measurand.unit && ` in ${measurand.unit}`}${since.lessAmbient ? ', less the ambient' : ''}: means at each test with their 95 % intervals, along the time.`}
         levels={read.map(({ startedAt }, i) => ({
           name: dayOfYear(startedAt),
           value: new Set(days).size === days.length ? (days[i] as number) : null,

@@ -1,0 +1,206 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { analyseStudy } from '../analysis/analyse-study.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { parseReadingsTable } from './readings-table.ts';
+import { documentProblems } from './study-json.ts';
+import {
+  type StudyMatching,
+  guessStudyMatching,
+  headOf,
+  studyFromTable,
+  studyMatchingProblem,
+} from './study-table.ts';
+
+function context() {
+  let made = 0;
+  return {
+    ...{ title: 'From a table', seed: 1, now: '2026-11-26T00:00:00.000Z' },
+    newId: () => {
+      made += 1;
+      return `01900000-0000-7000-8000-${String(made).padStart(12, '0')}`;
+    },
+  };
+}
+
+function read(text: string, change: Partial<StudyMatching> = {}) {
+  const table = parseReadingsTable(text);
+  if ('problem' in table) throw new Error(table.problem);
+  const matching = { ...guessStudyMatching(table), ...change };
+  const outcome = studyFromTable(table, matching, context());
+  return { matching, ...outcome, document: outcome.document as StudyDocument };
+}
+
+const texts = ({ readings }: StudyDocument) => readings.map(({ parts }) => parts[0]?.text);
+const rounds = ({ readings }: StudyDocument) => readings.map(({ round }) => round);
+
+const LONG = `Model,Speed (m/s),Price (EUR),Air temp (°C),Date,Time
+Ama,3.1,30,20.5,2026-05-04,10:30
+Bel,3.4,40,20.5,2026-05-04,10:32
+ama,3.2,30,21,2026-05-04,10:35
+Bel,x,40,21,2026-05-04,10:36
+Bel,,40,21,2026-05-05,10:36
+Ama,3.0,30,21,2026-05-05,10:35
+`;
+
+describe('a table with a row for each reading', () => {
+  const { matching, document, problems, notices } = read(LONG);
+  it('is guessed column by column', () => {
+    expect(matching.roles).toEqual(['item', 'readings', 'attribute', 'condition', 'date', 'clock']);
+  });
+  it('becomes items with attributes, a measurand with its unit, sessions with their conditions', () => {
+    expect(documentProblems(document)).toEqual([]);
+    expect(document.items.map(({ name, attributes }) => [name, attributes[0]])).toEqual([
+      ['Ama', { name: 'Price', unit: 'EUR', value: 30 }],
+      ['Bel', { name: 'Price', unit: 'EUR', value: 40 }],
+    ]);
+    expect(document.measurands).toMatchObject([{ name: 'Speed', unit: 'm/s', form: 'value' }]);
+    expect(document.conditions).toMatchObject([{ quantity: 'Air temp', unit: '°C' }]);
+    expect(
+      document.sessions.map(({ conditions }) =>
+        conditions.map(({ number, at }) => `${at} ${String(number)}`),
+      ),
+    ).toEqual([['start 20.5', 'during 21'], ['start 21']]);
+  });
+  it('says what was not read, and what was taken as the same', () => {
+    expect(problems).toEqual([
+      { line: 5, column: 'Speed (m/s)', message: expect.stringContaining('“x” is not a number') as string },
+    ]);
+    expect(notices).toEqual([
+      '“Ama” and “ama” are taken as one item.',
+      '1 empty cell: readings that were not taken.',
+      'No column says the round, so readings are compared as if they were taken in any order.',
+    ]);
+    expect(document.study.runOrder).toBe('full-shuffle');
+    expect(rounds(document)).toEqual([1, 1, 2, 3]);
+  });
+});
+
+describe('a table with a column for each item', () => {
+  const text = 'Round;Ama;Bel (a new one);Cip\n1;3,1;3,4;2,9\n2;3,2;;2,8\n4;3,0;3,3;2,7\n';
+  it('keeps each row as a round, gaps and all', () => {
+    const { document, matching } = read(text, { measurand: 'Flow', unit: 'L/min', direction: 'lower' });
+    expect(matching.roles).toEqual(['round', ...Array<string>(3).fill('readings-of-item')]);
+    expect(matching.decimal).toBe(',');
+    expect(document.measurands[0]).toMatchObject({
+      ...{ name: 'Flow', unit: 'L/min', direction: { kind: 'lower' } },
+    });
+    expect(rounds(document)).toEqual([1, 1, 1, 2, 2, 4, 4, 4]);
+    expect(document.study.runOrder).toBe('shuffled-rounds');
+    const { settings } = analyseStudy(document, document.measurands[0]?.id ?? '', { resamples: 0 });
+    expect(settings[0]?.classes[0]?.analysis.items.map(({ summary }) => summary.n)).toEqual([3, 2, 3]);
+  });
+  it('asks what was read', () => {
+    expect(read(text, { measurand: ' ' }).refused).toBe('Say what was read.');
+  });
+});
+
+describe('a table with levels, measurands or dates of other kinds', () => {
+  it('makes a numeric factor of what was set', () => {
+    const { document, matching } = read(
+      ' sample\tpressure (bar)\tflow [L/min]\nA\t3\t9\nA\t1\t5\nB\t1\t4\nB\t3\t7\nA\t1\t5.1\n',
+    );
+    expect(matching.roles).toEqual(['item', 'level', 'readings']);
+    expect(document.factors).toMatchObject([{ name: 'pressure', unit: 'bar', kind: 'numeric' }]);
+    expect(document.levels.map(({ name, value, baseline }) => [name, value, baseline])).toEqual([
+      ['1', 1, true],
+      ['3', 3, false],
+    ]);
+    expect(rounds(document)).toEqual([1, 1, 1, 1, 2]);
+  });
+  it('takes the measurand and its unit from columns', () => {
+    const { document } = read(
+      'item,measurand,unit,value\nA,Mass,g,3\nA,Length,mm,12\nB,Mass,g,4\nB,Length,mm,13\nA,Time,s,4:18.6\n',
+    );
+    expect(document.measurands.map(({ name, unit, form }) => [name, unit, form])).toEqual([
+      ['Mass', 'g', 'value'],
+      ['Length', 'mm', 'value'],
+      ['Time', 's', 'timed'],
+    ]);
+    expect(texts(document)).toEqual(['3', '12', '4', '13', '4:18.6']);
+  });
+  it('asks which comes first in a date that can be read in two ways', () => {
+    const text = 'item,v,date\nA,3,4/5/2026\nB,4,6/5/2026\n';
+    expect(read(text).refused).toBe('Say whether the day or the month comes first in the dates.');
+    expect(read(text, { dates: 'day' }).document.readings[0]?.takenAt).toMatch(/^2026-05-0[34]/);
+    expect(read(text, { dates: 'month' }).document.readings[0]?.takenAt).toMatch(/^2026-04-0[45]/);
+    expect(read('item,v,date\nA,3,14/5/2026\nB,4,6/5/2026\n').matching.dates).toBe('day');
+    expect(read('item;v;date\nA;3;4.5.2026\n').matching.dates).toBe('day');
+  });
+});
+
+describe('columns that make no study', () => {
+  it.each<[string, StudyMatching['roles'], string]>([
+    ['no item', ['readings', 'ignore'], 'Say which column holds the item, or that each column is an item.'],
+    ['two items', ['item', 'item'], 'Two columns are said to hold the item.'],
+    [
+      'both ways',
+      ['item', 'readings-of-item'],
+      'Either a column names the item, or each column is one; not both.',
+    ],
+    ['no readings', ['item', 'ignore'], 'Say which columns hold readings.'],
+    ['a clock without a date', ['item', 'readings', 'clock'], 'A time of day needs a column with the date.'],
+  ])('say why: %s', (_what, roles, why) => {
+    const { matching } = read('a,b,c\n1,2,3\n');
+    expect(studyMatchingProblem({ ...matching, roles })).toBe(why);
+  });
+  it('are told where they would be far too many items, or the same twice', () => {
+    const many = `item,v\n${Array.from({ length: 501 }, (_, i) => `i${String(i)},1`).join('\n')}\n`;
+    expect(read(many).refused).toBe('“item” would make 501 items. Does this column hold something else?');
+    expect(read('item,Speed (m/s),speed [km/h]\nA,1,2\n').refused).toBe(
+      'Two columns would be the measurand “speed”. Ignore one of them.',
+    );
+  });
+});
+
+describe('any table of readings', () => {
+  it('comes out as a study that holds together, whatever is in its cells', () => {
+    const said = fc.constantFrom(
+      'Ama',
+      'Bel',
+      '1',
+      '2.5',
+      '',
+      '4:18',
+      '2026-05-04',
+      '4/5/2026',
+      '=1+1',
+      ' x ',
+    );
+    const anything = fc.string({ maxLength: 8 }).map((text) => text.replace(/[",\n\r#]/g, ''));
+    const heads = fc.constantFrom('item', 'a', 'b (g)', 'round', 'date', 'price', 'c', 'level');
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(heads, { minLength: 2, maxLength: 6 }),
+        fc.array(fc.array(fc.oneof(said, anything), { minLength: 6, maxLength: 6 }), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        (columns, rows) => {
+          const lines = rows.map((row) => row.slice(0, columns.length).join(','));
+          const table = parseReadingsTable([columns.join(','), ...lines].join('\n'));
+          if ('problem' in table) return;
+          const outcome = studyFromTable(table, guessStudyMatching(table), context());
+          if (!outcome.document) return;
+          expect(documentProblems(outcome.document)).toEqual([]);
+          expect(outcome.document.readings).toHaveLength(outcome.readings);
+        },
+      ),
+      { numRuns: 300, seed: 14 },
+    );
+  });
+});
+
+describe('the head of a column', () => {
+  it.each([
+    ['Speed (m/s)', 'Speed', 'm/s'],
+    ['Speed [m/s]', 'Speed', 'm/s'],
+    ['Speed in m/s', 'Speed', 'm/s'],
+    ['Level, dB(A)', 'Level', 'dB(A)'],
+    ['Price (EUR)', 'Price', 'EUR'],
+    ['Bel (a new one)', 'Bel (a new one)', ''],
+    ['What, ever', 'What, ever', ''],
+  ])('%s', (column, name, unit) => {
+    expect(headOf(column)).toEqual({ name, unit });
+  });
+});
