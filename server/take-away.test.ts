@@ -39,6 +39,23 @@ describe('taking away and bringing back', () => {
       expect((await server.send('GET', `/studies/${studyId}/document`)).body).toEqual(deskFans);
     }
   });
+  it('gives readings as a plain table, as it is asked for', async () => {
+    await take(fans, 'application/json');
+    const ask = (query: string) => server.send('GET', `/studies/${deskFans.study.id}/readings.csv?${query}`);
+    const [, , sound] = deskFans.measurands;
+    const wide = await ask(`layout=wide&decimal=comma&measurand=${sound?.id ?? ''}`);
+    expect(wide.headers.get('content-disposition')).toContain('desk-fans-readings.csv');
+    expect(String(wide.body.text)).toMatch(/^round;Brunnow \(W\);/);
+    expect(String((await ask('')).body.text)).toMatch(/^item,measurand,unit,value,round,taken at\r\n/);
+    for (const [query, why] of [
+      ['layout=tall', '“layout” is “long” or “wide”, not “tall”.'],
+      ['decimal=;', '“decimal” is “point” or “comma”, not “;”.'],
+    ] as const) {
+      const refused = await ask(query);
+      expect([refused.status, refused.body.detail]).toEqual([400, why]);
+    }
+    expect((await ask('layout=wide&measurand=none')).status).toBe(404);
+  });
   it('gives everything as one file, which is brought back into an empty folder', async () => {
     await take(fans, 'application/json');
     const ask = (method: string) =>

@@ -5,8 +5,8 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sqlite3 from 'sqlite3';
-import yauzl from 'yauzl';
 import yazl from 'yazl';
+import { eachEntry } from '../zip.ts';
 
 /** Why nothing was backed up or brought back, in one sentence. */
 export class BackupProblem extends Error {}
@@ -18,6 +18,10 @@ const PHOTO = /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/;
 /** More than this is no backup of a bench: a file that grows like this while it is unpacked is stopped. */
 const MOST_BYTES = 64e9;
 const MOST_ENTRIES = 500_000;
+const LIMITS = {
+  ...{ bytes: MOST_BYTES, entries: MOST_ENTRIES },
+  refuse: (why: string) => new BackupProblem(why),
+};
 
 /** What a backup says about itself. */
 export interface About {
@@ -128,54 +132,6 @@ export async function backUp(data: string, file: string): Promise<About> {
   }
 }
 
-/** Calls back for each entry of a zip file, one after the other. */
-async function eachEntry(
-  file: string,
-  take: (name: string, open: () => Promise<Readable>, bytes: number) => Promise<void>,
-): Promise<void> {
-  const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
-    yauzl.open(file, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, opened) => {
-      if (error) reject(new BackupProblem(`${file} is no zip file, or is cut off: ${error.message}.`));
-      else resolve(opened);
-    });
-  });
-  try {
-    if (zip.entryCount > MOST_ENTRIES) throw new BackupProblem('There are too many files in it.');
-    let bytes = 0;
-    await new Promise<void>((resolve, reject) => {
-      zip.on('end', resolve);
-      zip.on('error', (error: Error) => {
-        reject(new BackupProblem(`${file} cannot be read: ${error.message}.`));
-      });
-      zip.on('entry', (entry: yauzl.Entry) => {
-        bytes += entry.uncompressedSize;
-        const open = () =>
-          new Promise<Readable>((opened, failed) => {
-            zip.openReadStream(entry, (error, stream) => {
-              if (error) failed(error);
-              else opened(stream);
-            });
-          });
-        const taken =
-          bytes > MOST_BYTES
-            ? Promise.reject(new BackupProblem('It holds too much.'))
-            : take(entry.fileName, open, entry.uncompressedSize);
-        taken.then(
-          () => {
-            zip.readEntry();
-          },
-          (error: unknown) => {
-            reject(error instanceof Error ? error : new Error(String(error)));
-          },
-        );
-      });
-      zip.readEntry();
-    });
-  } finally {
-    zip.close();
-  }
-}
-
 function aboutFrom(text: string): About {
   try {
     const about = JSON.parse(text) as Partial<Record<keyof About, unknown>>;
@@ -196,7 +152,7 @@ async function checked(file: string, into?: string): Promise<About> {
   let about: About | undefined;
   let database = '';
   let photos = 0;
-  await eachEntry(file, async (name, open, bytes) => {
+  await eachEntry(file, LIMITS, async (name, open, bytes) => {
     if (name === ABOUT) {
       if (bytes > 10_000) throw new BackupProblem('It is no backup of Brackenridge.');
       const chunks: Buffer[] = [];

@@ -6,6 +6,7 @@ import pLimit from 'p-limit';
 import { v7 } from 'uuid';
 import { studyPreview } from '../../core/analysis/preview.ts';
 import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
+import { type PlainCsvOptions, plainCsv } from '../../core/formats/plain-csv.ts';
 import { studyCsvPieces, studyFromCsv } from '../../core/formats/study-csv.ts';
 import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
 import type { Study } from '../../core/model/parts.ts';
@@ -15,13 +16,14 @@ import { parseJson } from '../body.ts';
 import { renewPreview } from '../db/previews.ts';
 import { Problem, invalid } from '../problems.ts';
 import { type Store, sameJson } from '../store.ts';
+import { readPackage, writePackage } from '../package.ts';
 import { schemaProblems } from '../validate.ts';
 import { importReadings } from './import-readings.ts';
 
 /** A file that arrived, to be read as a study. */
 export interface ArrivedStudy {
   file: string;
-  type: 'application/json' | 'text/csv';
+  type: 'application/json' | 'text/csv' | 'application/zip';
   /** Title of a study from a table, which has none. */
   title: string;
   asCopy: boolean;
@@ -70,9 +72,14 @@ async function holdsMore(store: Store, whole: StudyDocument): Promise<boolean> {
  * Reads a study from a file and writes it, a little at a time, so that others write in between; it is seen when it is
  * complete.
  */
-async function importStudy(store: Store, arrived: ArrivedStudy) {
+async function importStudy(store: Store, arrived: ArrivedStudy, photos: string) {
   const now = new Date().toISOString();
-  const read = await readStudy(arrived, now);
+  const read =
+    arrived.type === 'application/zip'
+      ? await readPackage(arrived.file, photos, (file) =>
+          readStudy({ ...arrived, file, type: 'application/json' }, now),
+        )
+      : await readStudy(arrived, now);
   let { whole } = read;
   const { missing } = read;
   if (arrived.asCopy) whole = copyStudy(whole, 'everything', v7(), () => v7(), whole.study.title, now);
@@ -121,12 +128,15 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate): 
   return copy.study;
 }
 
-/** All that takes long, for plain arguments; the thread has a store of its own. */
-export function heavyTasks(store: Store) {
+/**
+ * All that takes long, for plain arguments; the thread has a store of its own.
+ * @param photos folder in which photos are kept
+ */
+export function heavyTasks(store: Store, photos: string) {
   // What is written a little at a time is not met by another such work in the middle of it.
   const alone = pLimit(1);
   return {
-    importStudy: (arrived: ArrivedStudy) => alone(() => importStudy(store, arrived)),
+    importStudy: (arrived: ArrivedStudy) => alone(() => importStudy(store, arrived, photos)),
     importReadings: (arrived: { file: string; studyId: string }, signal?: AbortSignal) =>
       alone(() => importReadings(store, arrived, signal)),
     duplicate: (asked: Duplicate) => alone(() => duplicate(store, asked)),
@@ -134,6 +144,28 @@ export function heavyTasks(store: Store) {
     exportCsv: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
       const document = await store.document(studyId);
       await pipeline(Readable.from(studyCsvPieces(document)), createWriteStream(file, { mode: 0o600 }));
+    },
+    /** Writes a study's readings as a table that holds nothing else. */
+    exportPlainCsv: async ({
+      studyId,
+      file,
+      options,
+    }: {
+      studyId: string;
+      file: string;
+      options: PlainCsvOptions;
+    }): Promise<void> => {
+      const document = await store.document(studyId);
+      const { measurandId } = options;
+      if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
+        throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
+      }
+      await pipeline(Readable.from(plainCsv(document, options)), createWriteStream(file, { mode: 0o600 }));
+    },
+    /** Writes a study as a zipped package of tables, with its photos. */
+    exportPackage: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
+      const document = await store.document(studyId);
+      await writePackage(document, store.documentText(studyId), photos, file);
     },
     renewPreview: (studyId: string) =>
       renewPreview(store.database, studyId, async () => {

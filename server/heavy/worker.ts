@@ -2,11 +2,14 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../db/open.ts';
 import { Problem } from '../problems.ts';
 import { createStore } from '../store.ts';
+import { photosBeside } from '../routes/photo-files.ts';
 import type { FromThread, ToThread } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
-const tasks = openDatabase(database).then((opened) => heavyTasks(createStore(opened)));
+const tasks = openDatabase(database).then((opened) =>
+  heavyTasks(createStore(opened), photosBeside(database)),
+);
 
 const running = new Map<number, AbortController>();
 

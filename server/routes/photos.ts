@@ -20,6 +20,8 @@ const TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as con
 /** Width of the pictures that pages show, px. */
 const SHOWN_WIDTH = 960;
 
+const shownFile = (folder: string, hash: string): string => path.join(folder, `${hash}.shown.webp`);
+
 /** Writes a file so that it is there whole or not at all. */
 async function writeWhole(file: string, bytes: Uint8Array): Promise<void> {
   const half = `${file}.${process.hrtime.bigint().toString(36)}`;
@@ -49,6 +51,32 @@ export function photoRoutes(folder: string): Hono {
   const drawing = pLimit(AT_A_TIME);
   mkdirSync(folder, { recursive: true });
 
+  /** A smaller copy of a picture. @throws Problem where it cannot be drawn */
+  const drawn = async (bytes: Uint8Array): Promise<Buffer> => {
+    try {
+      // Loaded with the first photo: it would hold up the start.
+      const { default: sharp } = await import('sharp');
+      return await drawing(() =>
+        sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
+          .rotate()
+          .resize({ width: SHOWN_WIDTH, height: SHOWN_WIDTH, fit: 'inside', withoutEnlargement: true })
+          .webp({ quality: 82 })
+          .toBuffer(),
+      );
+    } catch {
+      throw new Problem(415, 'No photo', 'The picture is damaged: it cannot be drawn.');
+    }
+  };
+
+  /** The copy that pages show; of a photo that came with a file or a backup it is drawn when it is first asked for. */
+  const shownCopy = async (hash: string, kind: string): Promise<Buffer> => {
+    const copy = shownFile(folder, hash);
+    if (await isThere(copy)) return readFile(copy);
+    const made = await drawn(await readFile(path.join(folder, `${hash}.${kind}`)));
+    await writeWhole(copy, made);
+    return made;
+  };
+
   routes.post('/', async (context) => {
     const bytes = await limitedBody(context, MOST_BYTES + 1);
     let kept: Uint8Array;
@@ -65,21 +93,7 @@ export function photoRoutes(folder: string): Hono {
     const name = `${hash}.${kind}`;
     const file = path.join(folder, name);
     if (!(await isThere(file))) {
-      let shown: Buffer;
-      try {
-        // Loaded with the first photo: it would hold up the start.
-        const { default: sharp } = await import('sharp');
-        shown = await drawing(() =>
-          sharp(kept, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
-            .rotate()
-            .resize({ width: SHOWN_WIDTH, height: SHOWN_WIDTH, fit: 'inside', withoutEnlargement: true })
-            .webp({ quality: 82 })
-            .toBuffer(),
-        );
-      } catch {
-        throw new Problem(415, 'No photo', 'The picture is damaged: it cannot be drawn.');
-      }
-      await writeWhole(path.join(folder, `${hash}.shown.webp`), shown);
+      await writeWhole(shownFile(folder, hash), await drawn(kept));
       await writeWhole(file, kept);
     }
     return context.json({ name }, 201);
@@ -90,10 +104,8 @@ export function photoRoutes(folder: string): Hono {
     if (!found) throw notFound('photo');
     const [name, hash, kind] = found as unknown as [string, string, keyof typeof TYPES];
     const original = context.req.query('original') === 'yes';
-    const file = path.join(folder, original ? name : `${hash}.shown.webp`);
-    const bytes = await readFile(file).catch(() => {
-      throw notFound('photo');
-    });
+    if (!(await isThere(path.join(folder, name)))) throw notFound('photo');
+    const bytes = original ? await readFile(path.join(folder, name)) : await shownCopy(hash, kind);
     return context.body(new Uint8Array(bytes), 200, {
       'Content-Type': original ? TYPES[kind] : TYPES.webp,
       'Cache-Control': 'private, max-age=31536000, immutable',

@@ -7,6 +7,8 @@ import { Id, Name, closed, oneOf } from '../../core/model/common.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
 import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
 import { type Study, StudyFields } from '../../core/model/parts.ts';
+import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
+import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize } from '../../core/record/checks.ts';
 import { arrivedFile, jsonBody, mediaType } from '../body.ts';
 import { keptPreviews } from '../db/previews.ts';
@@ -112,8 +114,8 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     const asCopy = context.req.query('copy') === 'yes';
     const type = mediaType(context);
     const title = (context.req.query('title') ?? '').trim().slice(0, NAME_LIMIT) || 'Imported readings';
-    if (type !== 'application/json' && type !== 'text/csv') {
-      throw new Problem(415, 'Wrong media type', 'A study comes as JSON or as CSV.');
+    if (type !== 'application/json' && type !== 'text/csv' && type !== 'application/zip') {
+      throw new Problem(415, 'Wrong media type', 'A study comes as JSON, as CSV, or as a zipped package.');
     }
     const imported = await arrivedFile(context, (file) =>
       heavy.run('importStudy', { file, type, title, asCopy }),
@@ -221,6 +223,40 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     const { title } = store.plain<Study>(await store.studyRow(studyId));
     return madeFile(context, { name: `${fileName(title)}.csv`, type: 'text/csv; charset=utf-8' }, (file) =>
       heavy.run('exportCsv', { studyId, file }),
+    );
+  });
+
+  routes.get('/:studyId/readings.csv', async (context) => {
+    const studyId = context.req.param('studyId');
+    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    const asked = (name: string, allowed: readonly string[]) => {
+      const said = context.req.query(name) ?? (allowed[0] as string);
+      if (allowed.includes(said)) return said;
+      const known = listed(
+        allowed.map((word) => `“${word}”`),
+        'or',
+      );
+      throw new Problem(400, 'Not known', `“${name}” is ${known}, not “${said.slice(0, 40)}”.`);
+    };
+    const options = {
+      layout: asked('layout', CSV_LAYOUTS),
+      units: asked('units', CSV_UNITS),
+      decimal: asked('decimal', ['point', 'comma']) === 'comma' ? ',' : '.',
+      leftOut: asked('left-out', ['no', 'yes']) === 'yes',
+      measurandId: context.req.query('measurand'),
+    } as PlainCsvOptions;
+    return madeFile(
+      context,
+      { name: `${fileName(title)}-readings.csv`, type: 'text/csv; charset=utf-8' },
+      (file) => heavy.run('exportPlainCsv', { studyId, file, options }),
+    );
+  });
+
+  routes.get('/:studyId/export.zip', async (context) => {
+    const studyId = context.req.param('studyId');
+    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    return madeFile(context, { name: `${fileName(title)}.zip`, type: 'application/zip' }, (file) =>
+      heavy.run('exportPackage', { studyId, file }),
     );
   });
 

@@ -370,13 +370,14 @@ async function insideReport(file: File): Promise<Blob> {
 /** Sends a file as it is; the server reads and checks it. Of a report it is the study inside. */
 export async function importStudy(file: File, asCopy: boolean): Promise<Imported> {
   const report = /\.html?$/i.test(file.name) || file.type === 'text/html';
-  const csv = !report && !/\.json$/i.test(file.name) && file.type !== 'application/json';
+  const zip = /\.zip$/i.test(file.name) || file.type === 'application/zip';
+  const csv = !report && !zip && !/\.json$/i.test(file.name) && file.type !== 'application/json';
   const title = encodeURIComponent(file.name.replace(/\.[^.]*$/, '').slice(0, 110));
   const imported = await request<Imported>(
     'POST',
     `/studies/import?title=${title}${asCopy ? '&copy=yes' : ''}`,
     report ? await insideReport(file) : file,
-    csv ? 'text/csv' : 'application/json',
+    zip ? 'application/zip' : csv ? 'text/csv' : 'application/json',
   );
   void queryClient.invalidateQueries({ queryKey: studiesKey });
   queryClient.removeQueries({ queryKey: documentKey(imported.study.id) });

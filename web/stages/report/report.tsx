@@ -24,6 +24,7 @@ import { PRINT } from '../../ui/tokens.ts';
 import { longDay } from '../../ui/when.ts';
 import { Block } from './blocks.tsx';
 import { OwnWords } from './own-words.tsx';
+import { PlainTable } from './plain-table.tsx';
 import { PartTools, show } from './part-tools.tsx';
 import { savedReport } from './save-report.ts';
 
@@ -343,12 +344,21 @@ export function Report() {
                 {counted(readings.length, 'reading')}, one a row, with round, order, whether it counts and why
                 not.
               </p>
+              <PlainTable document={whole} />
+              <p>Items as columns or one reading a row, and nothing else in it.</p>
               <LinkButton href={`${API}/studies/${study.id}/export.json`} download>
                 <Download size={18} aria-hidden /> JSON
               </LinkButton>
               <p>
                 Plan, readings and every decision, in one document with a published schema. Both can be
                 imported again as the same study. Photos are named in them and stay here.
+              </p>
+              <LinkButton href={`${API}/studies/${study.id}/export.zip`} download>
+                <Download size={18} aria-hidden /> Package
+              </LinkButton>
+              <p>
+                A zip of tables with their schemas, the study and its photos: all that another place, or a
+                statistics program, needs.
               </p>
             </Files>
           </Aside>

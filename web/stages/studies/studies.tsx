@@ -211,6 +211,12 @@ function StudyEntry(listed: ListedStudy) {
             href: `/api/v1/studies/${study.id}/export.json`,
             download: true,
           },
+          {
+            id: 'zip',
+            label: 'Study as a package with photos',
+            href: `/api/v1/studies/${study.id}/export.zip`,
+            download: true,
+          },
           study.status === 'archived'
             ? {
                 id: 'open',
@@ -299,7 +305,17 @@ export function Studies() {
   const actions = (
     <Row>
       <FileButton
-        accept={['.json', '.csv', '.tsv', '.txt', '.html', 'application/json', 'text/csv', 'text/html']}
+        accept={[
+          '.json',
+          '.zip',
+          '.csv',
+          '.tsv',
+          '.txt',
+          '.html',
+          'application/json',
+          'text/csv',
+          'text/html',
+        ]}
         onFile={(chosen) => void take(chosen)}
       >
         <Upload size={18} aria-hidden /> Import

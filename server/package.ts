@@ -1,0 +1,215 @@
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream, existsSync } from 'node:fs';
+import { copyFile, mkdir, mkdtemp, readFile, rename, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import yazl from 'yazl';
+import {
+  DATA_PACKAGE,
+  STUDY_IN_PACKAGE,
+  TABLES_VERSION,
+  type WrittenFile,
+  dataPackage,
+  packageTables,
+  tableCsv,
+  tablePath,
+} from '../core/formats/data-package.ts';
+import type { StudyDocument } from '../core/model/study-document.ts';
+import { STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
+import { IMPORT_LIMIT } from './body.ts';
+import { Problem } from './problems.ts';
+import { eachEntry } from './zip.ts';
+
+const PHOTO = /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/;
+const TABLE = /^data\/[a-z][a-z-]{0,40}\.csv$/;
+const MOST_DESCRIPTION = 5e6;
+const LIMITS = {
+  ...{ bytes: 4 * IMPORT_LIMIT, entries: 30000 },
+  refuse: (why: string) => notReadable(why),
+};
+
+const notReadable = (why: string) => new Problem(422, 'Not readable', why);
+
+async function writtenAs(file: string): Promise<WrittenFile> {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  for await (const chunk of createReadStream(file)) {
+    hash.update(chunk as Buffer);
+    bytes += (chunk as Buffer).byteLength;
+  }
+  return { bytes, hash: hash.digest('hex') };
+}
+
+/** The tables of a study as files in a folder, and what each was written as. */
+async function writeTables(document: StudyDocument, folder: string): Promise<Map<string, WrittenFile>> {
+  await mkdir(path.join(folder, 'data'), { recursive: true });
+  const written = new Map<string, WrittenFile>();
+  for (const table of packageTables(document)) {
+    const name = tablePath(table.name);
+    await pipeline(Readable.from(tableCsv(table)), createWriteStream(path.join(folder, name)));
+    written.set(name, await writtenAs(path.join(folder, name)));
+  }
+  return written;
+}
+
+/**
+ * Writes a study as a zipped Tabular Data Package: a table each of what is compared, read and decided, the study as one
+ * document, and its photos.
+ * @param json the document as text, piece by piece
+ * @param photos folder in which photos are kept
+ */
+export async function writePackage(
+  document: StudyDocument,
+  json: AsyncIterable<string>,
+  photos: string,
+  file: string,
+): Promise<void> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-package-'));
+  try {
+    const written = await writeTables(document, folder);
+    const study = path.join(folder, STUDY_IN_PACKAGE);
+    await pipeline(Readable.from(json), createWriteStream(study));
+    written.set(STUDY_IN_PACKAGE, await writtenAs(study));
+    const zip = new yazl.ZipFile();
+    for (const name of written.keys()) zip.addFile(path.join(folder, name), name);
+    for (const photo of new Set(document.notes.flatMap((note) => note.photo ?? []))) {
+      const kept = path.join(photos, photo);
+      if (!existsSync(kept)) continue;
+      written.set(`photos/${photo}`, await writtenAs(kept));
+      // Pictures are compressed already.
+      zip.addFile(kept, `photos/${photo}`, { compress: false });
+    }
+    const description = `${JSON.stringify(dataPackage(document, written), null, 1)}\n`;
+    zip.addBuffer(Buffer.from(description), DATA_PACKAGE);
+    zip.end();
+    await pipeline(zip.outputStream, createWriteStream(file, { mode: 0o600 }));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** The files that a package says it holds, by their paths. */
+function described(text: string): { resources: Map<string, string>; comparable: boolean } {
+  const refuse = (why: string) => notReadable(`${DATA_PACKAGE}: ${why}`);
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(text);
+  } catch {
+    throw refuse('it is not JSON.');
+  }
+  const { brackenridge, resources } = (parsed ?? {}) as {
+    brackenridge?: { tables?: unknown; formatVersion?: unknown };
+    resources?: unknown;
+  };
+  if (typeof brackenridge?.tables !== 'number' || !Array.isArray(resources)) {
+    throw refuse('it does not say that it is a study of Brackenridge.');
+  }
+  const found = new Map<string, string>();
+  for (const resource of resources as { path?: unknown; hash?: unknown }[]) {
+    const { path: name, hash } = (resource ?? {}) as { path?: unknown; hash?: unknown };
+    const sha256 = /^sha256:([0-9a-f]{64})$/.exec(String(hash))?.[1];
+    if (typeof name !== 'string' || sha256 === undefined) {
+      throw refuse('each file needs a path and a SHA-256.');
+    }
+    found.set(name, sha256);
+  }
+  return {
+    resources: found,
+    comparable: brackenridge.tables === TABLES_VERSION && brackenridge.formatVersion === STUDY_FORMAT_VERSION,
+  };
+}
+
+/**
+ * Unpacks a package and checks it: every file that it names is there and as it was written, nothing else is in it, and its
+ * tables are those of the study beside them.
+ * @param read reads the study, and refuses what is none
+ * @param photos folder in which photos are kept; those of the package are put there
+ * @returns what was read of the study
+ * @throws Problem for what is no package, is damaged, or does not go together
+ */
+export async function readPackage<T extends { whole: StudyDocument }>(
+  file: string,
+  photos: string,
+  read: (study: string) => Promise<T>,
+): Promise<T> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-unpacked-'));
+  try {
+    for (const inner of ['data', 'photos']) await mkdir(path.join(folder, inner));
+    const there = new Map<string, WrittenFile>();
+    await eachEntry(file, LIMITS, async (name, open, bytes) => {
+      if (name.endsWith('/')) return;
+      const known =
+        name === DATA_PACKAGE || name === STUDY_IN_PACKAGE || TABLE.test(name) || PHOTO.test(name);
+      if (!known || there.has(name)) {
+        throw notReadable(
+          `It holds “${name.slice(0, 80)}”${known ? ' twice' : ', which is no part of a study'}.`,
+        );
+      }
+      if (name === DATA_PACKAGE && bytes > MOST_DESCRIPTION)
+        throw notReadable(`${DATA_PACKAGE} is too large.`);
+      const unpacked = path.join(folder, name);
+      await pipeline(await open(), createWriteStream(unpacked, { flags: 'wx' }));
+      there.set(name, await writtenAs(unpacked));
+    });
+    if (!there.has(DATA_PACKAGE)) throw notReadable(`It holds no ${DATA_PACKAGE}, so it is no package.`);
+    const { resources, comparable } = described(await readFile(path.join(folder, DATA_PACKAGE), 'utf8'));
+    if (!resources.has(STUDY_IN_PACKAGE)) throw notReadable(`It holds no ${STUDY_IN_PACKAGE}.`);
+    for (const [name, hash] of resources) {
+      const found = there.get(name);
+      if (!found) throw notReadable(`${name} is named in ${DATA_PACKAGE} and is not in the file.`);
+      if (found.hash !== hash) {
+        throw notReadable(
+          `${name} is not as it was written: it was changed or is damaged. The study is in ${STUDY_IN_PACKAGE}.`,
+        );
+      }
+    }
+    const unnamed = [...there.keys()].find((name) => name !== DATA_PACKAGE && !resources.has(name));
+    if (unnamed !== undefined) throw notReadable(`${unnamed} is not named in ${DATA_PACKAGE}.`);
+    const study = await read(path.join(folder, STUDY_IN_PACKAGE));
+    // Another version of the program may have made other tables of the same study.
+    if (comparable) await checkTables(study.whole, resources, folder);
+    await keepPhotos([...there], folder, photos);
+    return study;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Refuses tables that are not those of the study beside them. */
+async function checkTables(
+  document: StudyDocument,
+  resources: ReadonlyMap<string, string>,
+  folder: string,
+): Promise<void> {
+  const again = path.join(folder, 'again');
+  const written = await writeTables(document, again);
+  for (const [name, { hash }] of written) {
+    if (!resources.has(name)) throw notReadable(`The table ${name} is missing.`);
+    if (resources.get(name) !== hash) {
+      throw notReadable(
+        `${name} does not go with ${STUDY_IN_PACKAGE}: one of the two was changed. Import ${STUDY_IN_PACKAGE} alone, or the table as a new study.`,
+      );
+    }
+  }
+}
+
+/** Puts photos where photos are kept: each under the hash of what is in it, which is checked. */
+async function keepPhotos(
+  files: readonly (readonly [string, WrittenFile])[],
+  folder: string,
+  photos: string,
+): Promise<void> {
+  for (const [name, { hash }] of files) {
+    const named = PHOTO.exec(name)?.[1];
+    if (named === undefined) continue;
+    if (named !== hash) throw notReadable(`The photo ${name} is not the one that its name says.`);
+    await mkdir(photos, { recursive: true });
+    const kept = path.join(photos, path.basename(name));
+    if (existsSync(kept) && (await stat(kept)).size > 0) continue;
+    const half = `${kept}.${process.hrtime.bigint().toString(36)}`;
+    await copyFile(path.join(folder, name), half);
+    await rename(half, kept);
+  }
+}
