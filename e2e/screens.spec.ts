@@ -3,7 +3,18 @@ import { type Page, expect, test } from './bench-server.ts';
 
 test.use({ demo: true });
 
-const SCREENS = ['/', '/design', 'plan', 'bench', 'screen', 'rank', 'report', 'sheet', '/nothing'];
+const SCREENS = [
+  '/',
+  '/design',
+  '/interface',
+  'plan',
+  'bench',
+  'screen',
+  'rank',
+  'report',
+  'sheet',
+  '/nothing',
+];
 
 async function open(page: Page, address: string, screen: string, studyId: string) {
   await page.goto(screen.startsWith('/') ? `${address}${screen}` : `${address}/study/${studyId}/${screen}`);

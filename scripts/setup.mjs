@@ -63,7 +63,7 @@ export function ensurePackages() {
 /** Browsers that the tests can run in, the lightest first; each is a command and the package of the same name. */
 const BROWSERS = ['chromium-headless-shell', 'chromium'];
 
-/** Installs a browser of Debian's for the tests, and what reads back the PDF that it prints, where they are missing. */
+/** Installs a browser of Debian's for the tests, what reads back the PDF that it prints, and curl, where they are missing. */
 export function ensureChromium() {
   const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' }).stdout.trim();
   const found = () => BROWSERS.map(place).find((file) => file !== '');
@@ -73,10 +73,10 @@ export function ensureChromium() {
     return [command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }];
   };
   const install = (...packages) => apt('install', '-y', '--no-install-recommends', ...packages);
-  if (!found() || place('pdftotext') === '') {
-    timed('chromium', 'Installing a browser and poppler-utils', () => {
+  if (!found() || place('pdftotext') === '' || place('curl') === '') {
+    timed('chromium', 'Installing a browser, poppler-utils and curl', () => {
       run(...apt('update'));
-      run(...install('poppler-utils'));
+      run(...install('poppler-utils', 'curl'));
       // An older Debian has no shell of its own.
       if (!found() && spawnSync(...install(BROWSERS[0])).status !== 0) run(...install(BROWSERS[1]));
     });

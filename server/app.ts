@@ -9,6 +9,7 @@ import { DISK_FULL, Problem, saidBy } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
 import { LiveHub } from './live.ts';
+import { openApi } from './openapi.ts';
 import { backupRoutes } from './routes/backup.ts';
 import { importRoutes } from './routes/import-readings.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
@@ -90,6 +91,11 @@ export function createApp(
     if (!context.res.headers.has('Cache-Control')) context.header('Cache-Control', 'no-store');
   });
   api.get('/health', (context) => context.json({ name: 'brackenridge', ok: true }));
+  // Made when it is first asked for, and once.
+  let described: string | undefined;
+  api.get('/openapi.json', (context) =>
+    context.body((described ??= JSON.stringify(openApi())), 200, { 'Content-Type': 'application/json' }),
+  );
   api.get('/schema/study.json', (context) => context.json(StudyDocument));
   api.route('/studies/:studyId/import-readings', importRoutes(store, hub, heavy));
   for (const kind of PART_KIND_NAMES) {

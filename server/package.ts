@@ -107,8 +107,8 @@ function described(text: string): { resources: Map<string, string>; comparable: 
     throw refuse('it does not say that it is a study of Brackenridge.');
   }
   const found = new Map<string, string>();
-  for (const resource of resources as { path?: unknown; hash?: unknown }[]) {
-    const { path: name, hash } = (resource ?? {}) as { path?: unknown; hash?: unknown };
+  for (const resource of resources as ({ path?: unknown; hash?: unknown } | null)[]) {
+    const { path: name, hash } = resource ?? {};
     const sha256 = /^sha256:([0-9a-f]{64})$/.exec(String(hash))?.[1];
     if (typeof name !== 'string' || sha256 === undefined) {
       throw refuse('each file needs a path and a SHA-256.');

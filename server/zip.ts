@@ -1,4 +1,4 @@
-import { Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
 
 /** What is too much of a zip file, and how it is refused. */

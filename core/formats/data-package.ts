@@ -156,9 +156,8 @@ function planTables(document: StudyDocument): PackageTable[] {
   ];
 }
 
-/** The tables of what was done at the bench. */
-function recordTables(document: StudyDocument): PackageTable[] {
-  const { sessions, readings, decisions, notes } = document;
+/** The tables of what was done at the bench, session by session. */
+function sessionTables({ sessions }: StudyDocument): PackageTable[] {
   return [
     table(
       'sessions',
@@ -199,6 +198,13 @@ function recordTables(document: StudyDocument): PackageTable[] {
         ),
       [points('session_id', 'sessions'), points('condition_id', 'conditions')],
     ),
+  ];
+}
+
+/** The tables of readings, and of what each was made of. */
+function readingTables(document: StudyDocument): PackageTable[] {
+  const { readings } = document;
+  return [
     table(
       'readings',
       'One reading a row: its value in the unit of its measurand, and whether it counts',
@@ -239,6 +245,12 @@ function recordTables(document: StudyDocument): PackageTable[] {
       },
       [points('reading_id', 'readings')],
     ),
+  ];
+}
+
+/** The tables of what was decided and noted. */
+function decisionTables({ decisions, notes }: StudyDocument): PackageTable[] {
+  return [
     table(
       'decisions',
       'What was decided about readings, sessions and runs, in the order in which it was',
@@ -303,7 +315,9 @@ function* readingRows(document: StudyDocument): Generator<Cell[]> {
 /** The tables of a study, in the order in which they point to one another. */
 export const packageTables = (document: StudyDocument): PackageTable[] => [
   ...planTables(document),
-  ...recordTables(document),
+  ...sessionTables(document),
+  ...readingTables(document),
+  ...decisionTables(document),
 ];
 
 /** Rows that are made into text at a time. */

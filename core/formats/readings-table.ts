@@ -116,7 +116,8 @@ export function parseReadingsTable(text: string, delimiter?: Delimiter): Reading
   return { delimiter: chosen, columns, rows, lines };
 }
 
-const plain = (text: string): string =>
+/** A name without case, signs, and what is in brackets. */
+export const plainName = (text: string): string =>
   text
     .toLowerCase()
     .replace(/[([][^()[\]]*[)\]]/g, ' ')
@@ -159,9 +160,9 @@ export function guessDecimal({ rows, delimiter }: ReadingsTable): '.' | ',' {
 export function guessMatching(document: StudyDocument, table: ReadingsTable): Matching {
   const measurands = measurandsRead(document);
   const known = new Map<string, ColumnRole>();
-  for (const { id, name } of document.factors) known.set(plain(name), `factor/${id}`);
+  for (const { id, name } of document.factors) known.set(plainName(name), `factor/${id}`);
   for (const measurand of measurands) {
-    for (const { role, label } of partRoles(measurand)) known.set(plain(label), role);
+    for (const { role, label } of partRoles(measurand)) known.set(plainName(label), role);
   }
   const taken = new Set<ColumnRole>();
   const take = (role: ColumnRole | undefined): ColumnRole => {
@@ -170,7 +171,7 @@ export function guessMatching(document: StudyDocument, table: ReadingsTable): Ma
     return role;
   };
   const roles = table.columns.map((column) => {
-    const name = plain(column);
+    const name = plainName(column);
     return take(known.get(name) ?? GUESSES.find(([, pattern]) => pattern.test(name))?.[0]);
   });
   return { roles, valueOf: measurands[0]?.id ?? '', decimal: guessDecimal(table) };
@@ -233,7 +234,7 @@ export function readReadingsTable(
   };
   const measurands = measurandsRead(document);
   const byId = new Map(measurands.map((measurand) => [measurand.id, measurand]));
-  const byName = new Map(measurands.map((measurand) => [plain(measurand.name), measurand]));
+  const byName = new Map(measurands.map((measurand) => [plainName(measurand.name), measurand]));
   const named = new Map<string, string[]>();
   for (const { id, name, code } of itemsInOrder(document)) {
     for (const word of new Set([name.trim().toLowerCase(), code.toLowerCase()])) {
@@ -330,7 +331,9 @@ export function readReadingsTable(
     };
     if (columnOf.value !== -1) {
       const measurand =
-        columnOf.measurand === -1 ? byId.get(matching.valueOf) : byName.get(plain(cell(columnOf.measurand)));
+        columnOf.measurand === -1
+          ? byId.get(matching.valueOf)
+          : byName.get(plainName(cell(columnOf.measurand)));
       const part = measurand && lonePart(measurand);
       if (!measurand)
         wrong(

@@ -1,4 +1,5 @@
 import { readingForm } from '../forms/index.ts';
+import { NAME_LIMIT } from '../model/limits.ts';
 import type { Item, Measurand, Reading, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
@@ -11,6 +12,7 @@ import {
   type TableProblem,
   type TableReading,
   guessDecimal,
+  plainName,
   readReadingsTable,
 } from './readings-table.ts';
 
@@ -64,11 +66,13 @@ export interface StudyTableOutcome {
 
 /** Name and unit of a column's head: “Speed (m/s)”, “Speed [m/s]”, “Speed in m/s”. */
 export function headOf(column: string): { name: string; unit: string } {
-  const bracketed = /^(.+?)\s*(?<!dB)[([]([^()[\]\s]{0,16})[)\]]$/.exec(column);
-  const told = bracketed ?? /^(.+?)(?:,| in)\s+(\S+)$/.exec(column);
-  const [name, unit] = [told?.[1]?.trim(), told?.[2]?.trim() ?? ''];
-  const isUnit = bracketed !== null || knownUnit(unit) !== undefined || unit.startsWith('dB');
-  return name !== undefined && isUnit ? { name, unit } : { name: column.trim(), unit: '' };
+  const bracketed = /[([]([^()[\]\s]{0,16})[)\]]$/.exec(column);
+  const before = column.slice(0, bracketed?.index ?? 0).trim();
+  if (bracketed && before !== '' && !before.endsWith('dB')) return { name: before, unit: bracketed[1] ?? '' };
+  const [, name = '', unit = ''] = /^(.+?)(?:,| in)\s+(\S+)$/.exec(column) ?? [];
+  return name !== '' && (knownUnit(unit) !== undefined || unit.startsWith('dB'))
+    ? { name: name.trim(), unit }
+    : { name: column.trim(), unit: '' };
 }
 
 const NAMES: readonly (readonly [StudyColumn, RegExp])[] = [
@@ -87,59 +91,77 @@ const NAMES: readonly (readonly [StudyColumn, RegExp])[] = [
   ['level', /^(level|setting|speed setting|treatment|position|distance|factor|condition)$/i],
 ];
 
-const filled = (rows: readonly string[][], at: number): string[] =>
-  rows.map((row) => (row[at] ?? '').trim()).filter((cell) => cell !== '');
+const filled = (rows: readonly string[][], place: number): string[] =>
+  rows.map((row) => (row[place] ?? '').trim()).filter((cell) => cell !== '');
 const isNumber = (cell: string) => ALL_NUMBER.test(cell) || /^\d+(:\d{1,2}){1,2}([.,]\d+)?$/.test(cell);
 
 /** Rows that are looked at to guess what a column holds. */
 const LOOKED_AT = 400;
 
-/** A first guess at what each column of a table holds, by its name and by what is in it. */
-export function guessStudyMatching(table: ReadingsTable): StudyMatching {
-  const rows = table.rows.slice(0, LOOKED_AT);
-  const columns = table.columns.map((column, at) => {
-    const cells = filled(rows, at);
+/** What is seen of a column before it is said what it holds. */
+interface SeenColumn {
+  place: number;
+  name: string;
+  unit: string;
+  /** What its name says that it holds. */
+  named: StudyColumn | undefined;
+  cells: string[];
+  numeric: boolean;
+}
+
+function seenColumns({ columns }: ReadingsTable, rows: readonly string[][]): SeenColumn[] {
+  return columns.map((column, place) => {
+    const cells = filled(rows, place);
     const numbers = cells.filter(isNumber).length;
     const { name, unit } = headOf(column);
     const named = NAMES.find(([, pattern]) => pattern.test(name))?.[0];
-    return { at, name, unit, named, cells, numeric: cells.length > 0 && numbers >= 0.7 * cells.length };
+    return { place, name, unit, named, cells, numeric: cells.length > 0 && numbers >= 0.7 * cells.length };
   });
+}
+
+/** What the names of the columns say that they hold. */
+function rolesByName(columns: readonly SeenColumn[], rows: readonly string[][]): StudyColumn[] {
   const roles: StudyColumn[] = columns.map(() => 'ignore');
-  const has = (role: StudyColumn) => roles.includes(role);
   const once = new Set<StudyColumn>(['item', 'round', 'moment', 'date', 'clock', 'measurand', 'unit']);
-  for (const { at, name, named, numeric, unit } of columns) {
-    if (named === undefined || (once.has(named) && has(named))) continue;
-    // “Power (W)” of a fan that was read round by round is no attribute; that shows below.
+  for (const { place, name, named, numeric, unit } of columns) {
+    if (named === undefined || (once.has(named) && roles.includes(named))) continue;
     if ((named === 'attribute' || named === 'condition') && !numeric) continue;
     if (named === 'clock' && unit !== '') continue;
-    roles[at] = named === 'condition' && isSet(rows, roles.indexOf('item'), at, name) ? 'level' : named;
+    const set = named === 'condition' && isSet(rows, roles.indexOf('item'), place, name);
+    roles[place] = set ? 'level' : named;
   }
-  const open = () => columns.filter(({ at }) => roles[at] === 'ignore');
+  return roles;
+}
+
+/** A first guess at what each column of a table holds, by its name and by what is in it. */
+export function guessStudyMatching(table: ReadingsTable): StudyMatching {
+  const rows = table.rows.slice(0, LOOKED_AT);
+  const columns = seenColumns(table, rows);
+  const roles = rolesByName(columns, rows);
+  const open = () => columns.filter(({ place }) => roles[place] === 'ignore');
   const words = open().filter(({ numeric, cells }) => !numeric && cells.length > 0);
-  const [first, ...more] = words;
-  if (!has('item') && first) roles[first.at] = 'item';
-  for (const { at, cells } of has('item') && words.length > 0
-    ? roles[first?.at ?? 0] === 'item'
-      ? more
-      : words
-    : []) {
-    if (new Set(cells).size <= Math.max(12, cells.length / 3)) roles[at] = 'level';
-  }
+  // The first column of words names the items, and others with few words are levels.
+  const [first] = roles.includes('item') ? [] : words;
+  if (first) roles[first.place] = 'item';
   const items = roles.indexOf('item');
-  if (items !== -1) {
-    for (const { at } of columns.filter(({ at: place }) => roles[place] === 'attribute')) {
-      if (!isConstant(rows, items, at)) roles[at] = 'readings';
-    }
+  for (const { place, cells } of items === -1 ? [] : words.filter((column) => column !== first)) {
+    if (new Set(cells).size <= Math.max(12, cells.length / 3)) roles[place] = 'level';
   }
-  const numeric = open().filter((column) => column.numeric);
-  // Without a column of items, columns of figures are the items.
-  const role: StudyColumn = items === -1 ? 'readings-of-item' : 'readings';
-  for (const { at } of numeric)
-    if (!(role === 'readings' && has('measurand') && has('readings'))) roles[at] = role;
-  const dates = datesOf(
-    columns.filter(({ at }) => roles[at] === 'date' || roles[at] === 'moment').flatMap(({ cells }) => cells),
-  );
-  return { roles, decimal: guessDecimal(table), measurand: 'Reading', unit: '', direction: 'higher', dates };
+  // “Power (W)” of an item that was read round by round is no attribute.
+  for (const { place } of items === -1 ? [] : columns) {
+    if (roles[place] === 'attribute' && !isConstant(rows, items, place)) roles[place] = 'readings';
+  }
+  const named = roles.includes('measurand');
+  for (const { place } of open().filter(({ numeric }) => numeric)) {
+    // Without a column of items, columns of figures are the items.
+    if (items === -1) roles[place] = 'readings-of-item';
+    else if (!named || !roles.includes('readings')) roles[place] = 'readings';
+  }
+  const dated = columns.filter(({ place }) => roles[place] === 'date' || roles[place] === 'moment');
+  return {
+    ...{ roles, decimal: guessDecimal(table), measurand: 'Reading', unit: '', direction: 'higher' },
+    dates: datesOf(dated.flatMap(({ cells }) => cells)),
+  };
 }
 
 const OTHER_DATE = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?!\d)/;
@@ -165,22 +187,22 @@ const yearFirst = (text: string, dates: StudyMatching['dates']): string =>
       );
 
 /** Whether a quantity was set and not only noted: a few values, each of them with several items. */
-function isSet(rows: readonly string[][], items: number, at: number, name: string): boolean {
+function isSet(rows: readonly string[][], items: number, place: number, name: string): boolean {
   if (items === -1 || /^(air|room|ambient|outside|humidity|wind)/i.test(name)) return false;
   const met = new Map<string, Set<string>>();
   for (const row of rows) {
-    const cell = (row[at] ?? '').trim();
+    const cell = (row[place] ?? '').trim();
     if (cell !== '') met.set(cell, (met.get(cell) ?? new Set()).add((row[items] ?? '').trim().toLowerCase()));
   }
   return met.size > 1 && met.size <= 8 && [...met.values()].every(({ size }) => size > 1);
 }
 
 /** Whether a column says the same wherever an item is named. */
-function isConstant(rows: readonly string[][], items: number, at: number): boolean {
+function isConstant(rows: readonly string[][], items: number, place: number): boolean {
   const said = new Map<string, string>();
   let repeated = false;
   for (const row of rows) {
-    const [item, cell] = [(row[items] ?? '').trim().toLowerCase(), (row[at] ?? '').trim()];
+    const [item, cell] = [(row[items] ?? '').trim().toLowerCase(), (row[place] ?? '').trim()];
     if (item === '' || cell === '') continue;
     const before = said.get(item);
     if (before !== undefined) {
@@ -249,7 +271,7 @@ const numberOf = (cell: string, decimal: '.' | ','): number | undefined => {
 /** How a measurand is read, by its unit and by how its readings are written. */
 function formFor(unit: string, cells: readonly string[]): string {
   if (cells.length > 0 && cells.every((cell) => /^\d+:\d/.test(cell))) return 'timed';
-  return /^dB/.test(unit) ? 'level' : 'value';
+  return unit.startsWith('dB') ? 'level' : 'value';
 }
 
 /** The table with one value a row. */
@@ -272,7 +294,7 @@ function momentWritten(row: readonly string[], { roles, dates }: StudyMatching):
 
 function longTable({ columns, rows, lines, delimiter }: ReadingsTable, matching: StudyMatching): LongTable {
   const { roles } = matching;
-  const at = (role: StudyColumn) => roles.indexOf(role);
+  const placeOf = (role: StudyColumn) => roles.indexOf(role);
   const places = (...wanted: StudyColumn[]) =>
     roles.flatMap((role, column) => (wanted.includes(role) ? [column] : []));
   const values = places('readings', 'readings-of-item');
@@ -295,9 +317,11 @@ function longTable({ columns, rows, lines, delimiter }: ReadingsTable, matching:
   const times = new Map<string, number>();
   rows.forEach((row, i) => {
     const cell = (column: number) => (column === -1 ? '' : (row[column] ?? '').trim());
-    const item = cell(at('item')).replace(/\s+/g, ' ');
+    const item = nameIn(row[placeOf('item')]);
     // Without a round the n-th row of an item at a setting is its n-th reading.
-    const key = [item.toLowerCase(), cell(at('measurand')).toLowerCase(), ...levels.map(cell)].join('\t');
+    const key = [item.toLowerCase(), cell(placeOf('measurand')).toLowerCase(), ...levels.map(cell)].join(
+      '\t',
+    );
     const time = (times.get(key) ?? 0) + 1;
     times.set(key, time);
     for (const column of values) {
@@ -309,9 +333,9 @@ function longTable({ columns, rows, lines, delimiter }: ReadingsTable, matching:
       found.table.lines.push(found.from.length);
       found.table.rows.push([
         roles[column] === 'readings-of-item' ? headOf(head).name : item,
-        at('measurand') === -1 ? String(column) : cell(at('measurand')),
+        placeOf('measurand') === -1 ? String(column) : cell(placeOf('measurand')),
         cell(column),
-        at('round') === -1 ? String(time) : cell(at('round')),
+        placeOf('round') === -1 ? String(time) : cell(placeOf('round')),
         momentWritten(row, matching),
         ...levels.map(cell),
       ]);
@@ -321,63 +345,91 @@ function longTable({ columns, rows, lines, delimiter }: ReadingsTable, matching:
   return found;
 }
 
-/** The plan that a table shows: items, measurands, factors. */
-function planOf(table: ReadingsTable, matching: StudyMatching, notices: string[]): PlanPattern {
-  const { columns, rows } = table;
-  const { roles, decimal } = matching;
-  const at = (role: StudyColumn) => roles.indexOf(role);
-  const column = (place: number) => filled(rows, place);
-  const places = (role: StudyColumn) => roles.flatMap((other, place) => (other === role ? [place] : []));
-  const wide = places('readings-of-item');
-  const { names, merged } =
-    wide.length > 0
-      ? { names: wide.map((place) => headOf(columns[place] as string).name), merged: [] }
-      : distinct(column(at('item')));
-  for (const spellings of merged) notices.push(`${spellings} are taken as one item.`);
-  const attributes = places('attribute').map((place) => {
+/** A table with what its columns hold, as the parts of a plan are made of it. */
+interface MatchedTable
+  extends Pick<ReadingsTable, 'columns' | 'rows'>, Pick<StudyMatching, 'roles' | 'decimal'> {
+  /** What was understood in a way that should be known. */
+  notices: string[];
+}
+
+/** Columns with a role. */
+const placesOf = ({ roles }: Pick<MatchedTable, 'roles'>, role: StudyColumn): number[] =>
+  roles.flatMap((other, place) => (other === role ? [place] : []));
+
+/** The name of an item in a cell, with single spaces. */
+const nameIn = (cell: string | undefined): string => (cell ?? '').trim().replace(/\s+/g, ' ');
+
+/** Figures that are the same wherever an item is named. */
+function attributesOf(table: MatchedTable): (item: string) => Item['attributes'] {
+  const { columns, rows, decimal, notices } = table;
+  const [items = -1] = placesOf(table, 'item');
+  const attributes = placesOf(table, 'attribute').map((place) => {
     const said = new Map<string, Set<string>>();
     for (const row of rows) {
-      const key = (row[at('item')] ?? '').trim().replace(/\s+/g, ' ').toLowerCase();
+      const key = nameIn(row[items]).toLowerCase();
       const cell = (row[place] ?? '').trim();
       if (cell !== '') said.set(key, (said.get(key) ?? new Set()).add(cell));
     }
     return { ...headOf(columns[place] as string), said };
   });
-  const attributesOf = (item: string) =>
+  return (item) =>
     attributes.map(({ name, unit, said }) => {
       const [first = '', ...others] = said.get(item.toLowerCase()) ?? [];
       if (others.length > 0) notices.push(`${name} of ${item} is not always the same; ${first} is taken.`);
       return { name, unit, value: numberOf(first, decimal) ?? null };
     });
-  const direction = { kind: matching.direction, target: null };
-  const measurand = (name: string, unit: string, cells: readonly string[]) => {
+}
+
+/** The items: the names in their column, or the heads of the columns that are one each. */
+function itemsOf(table: MatchedTable): NonNullable<PlanPattern['items']> {
+  const { columns, rows, notices } = table;
+  const wide = placesOf(table, 'readings-of-item');
+  if (wide.length > 0) return wide.map((place) => ({ name: headOf(columns[place] as string).name }));
+  const { names, merged } = distinct(filled(rows, placesOf(table, 'item')[0] ?? -1));
+  for (const spellings of merged) notices.push(`${spellings} are taken as one item.`);
+  const attributes = attributesOf(table);
+  return names.map((name) => ({ name: name.slice(0, NAME_LIMIT), attributes: attributes(name) }));
+}
+
+/** What was read: of columns that are called so, of those that are an item each, or as a column names it row by row. */
+function measurandsOf(table: MatchedTable, matching: StudyMatching): PlanPattern['measurands'] {
+  const { columns, rows, notices } = table;
+  const made = (name: string, unit: string, cells: readonly string[]) => {
     const form = formFor(unit, cells);
+    const direction = { kind: matching.direction, target: null };
     return { name, form, unit: readingForm(form)?.unit || unit, direction };
   };
-  const named = at('measurand');
-  const measurands =
-    wide.length > 0
-      ? [measurand(matching.measurand.trim(), matching.unit.trim(), wide.flatMap(column))]
-      : named === -1
-        ? places('readings').map((place) => {
-            const { name, unit } = headOf(columns[place] as string);
-            return measurand(name, unit, column(place));
-          })
-        : distinct(column(named)).names.map((said) => {
-            const mine = rows.filter((row) => (row[named] ?? '').trim().toLowerCase() === said.toLowerCase());
-            const { name, unit } = headOf(said);
-            const units = distinct(filled(mine, at('unit'))).names;
-            if (units.length > 1)
-              notices.push(`${name} has several units: ${listed(units)}. All are read as ${units[0] ?? ''}.`);
-            return measurand(
-              at('unit') === -1 ? name : said,
-              units[0] ?? unit,
-              filled(mine, places('readings')[0] ?? -1),
-            );
-          });
-  const factors = places('level').map((place) => {
+  const wide = placesOf(table, 'readings-of-item');
+  if (wide.length > 0) {
+    const cells = wide.flatMap((place) => filled(rows, place));
+    return [made(matching.measurand.trim(), matching.unit.trim(), cells)];
+  }
+  const [named, units, readings] = (['measurand', 'unit', 'readings'] as const).map(
+    (role) => placesOf(table, role)[0] ?? -1,
+  ) as [number, number, number];
+  if (named === -1) {
+    return placesOf(table, 'readings').map((place) => {
+      const { name, unit } = headOf(columns[place] as string);
+      return made(name, unit, filled(rows, place));
+    });
+  }
+  return distinct(filled(rows, named)).names.map((said) => {
+    const mine = rows.filter((row) => nameIn(row[named]).toLowerCase() === said.toLowerCase());
+    const { name, unit } = units === -1 ? headOf(said) : { name: said, unit: '' };
+    const [first, ...others] = distinct(filled(mine, units)).names;
+    if (first !== undefined && others.length > 0) {
+      notices.push(`${name} has several units: ${listed([first, ...others])}. All are read as ${first}.`);
+    }
+    return made(name, first ?? unit, filled(mine, readings));
+  });
+}
+
+/** What was varied: the levels of each column in order, numbers by their size. */
+function factorsOf(table: MatchedTable): NonNullable<PlanPattern['factors']> {
+  const { columns, rows, decimal } = table;
+  return placesOf(table, 'level').map((place) => {
     const { name, unit } = headOf(columns[place] as string);
-    const levels = distinct(column(place)).names.map((level) => ({
+    const levels = distinct(filled(rows, place)).names.map((level) => ({
       name: level,
       value: numberOf(level, decimal) ?? null,
     }));
@@ -392,29 +444,33 @@ function planOf(table: ReadingsTable, matching: StudyMatching, notices: string[]
       })),
     };
   });
+}
+
+/** The plan that a table shows. */
+function planOf(table: ReadingsTable, matching: StudyMatching, notices: string[]): PlanPattern {
+  const matched: MatchedTable = { ...table, roles: matching.roles, decimal: matching.decimal, notices };
   return {
     question: '',
     study: { rounds: 1 },
-    items: names.map((name) => ({ name: name.slice(0, 120), attributes: attributesOf(name) })),
-    measurands,
-    factors,
-    conditions: places('condition').map((place) => {
-      const { name, unit } = headOf(columns[place] as string);
+    items: itemsOf(matched),
+    measurands: measurandsOf(matched, matching),
+    factors: factorsOf(matched),
+    conditions: placesOf(matched, 'condition').map((place) => {
+      const { name, unit } = headOf(table.columns[place] as string);
       return { quantity: name, unit };
     }),
   };
 }
 
-/** Names that stand twice in a plan, which a study does not allow. */
+/** Names that stand twice in a plan, signs and case aside: a cell could not be told to go to one of them. */
 function repeated(pattern: PlanPattern): string | undefined {
   const lists: [string, string[]][] = [
-    ['item', (pattern.items ?? []).map(({ name }) => name)],
-    ['measurand', pattern.measurands.map(({ name }) => name)],
-    ['factor', (pattern.factors ?? []).map(({ name }) => name)],
+    ['item', (pattern.items ?? []).map(({ name }) => name.trim().toLowerCase())],
+    ['measurand', pattern.measurands.map(({ name }) => plainName(name))],
+    ['factor', (pattern.factors ?? []).map(({ name }) => name.trim().toLowerCase())],
   ];
   for (const [word, names] of lists) {
-    const lower = names.map((name) => name.trim().toLowerCase());
-    const twice = names.find((_, i) => lower.indexOf(lower[i] as string) !== i);
+    const twice = names.find((name, i) => names.indexOf(name) !== i);
     if (twice !== undefined) return `Two columns would be the ${word} “${twice}”. Ignore one of them.`;
   }
   return undefined;
@@ -481,13 +537,17 @@ function conditionsRead(
   const problems: TableProblem[] = [];
   const places = roles.flatMap((role, place) => (role === 'condition' ? [place] : []));
   const read = places.flatMap((place, i) =>
-    table.rows.flatMap((row, at) => {
+    table.rows.flatMap((row, index) => {
       const text = (row[place] ?? '').trim();
       const number = numberOf(text, decimal);
       if (text === '') return [];
       if (number === undefined) {
         const message = `“${text.slice(0, 40)}” is no number.`;
-        problems.push({ line: table.lines[at] as number, column: table.columns[place] as string, message });
+        problems.push({
+          line: table.lines[index] as number,
+          column: table.columns[place] as string,
+          message,
+        });
         return [];
       }
       const conditionId = document.conditions[i]?.id ?? '';
@@ -524,7 +584,9 @@ export function studyFromTable(
   if (refused !== undefined) return { ...nothing, notices, refused };
   const document = studyFromPattern(pattern, context);
   const long = longTable(table, matching);
-  const outcome = readReadingsTable(document, ...asReadings(document, long, matching), onProgress);
+  // Items are found by their names alone: a code that was made for one may be the name of another.
+  const byName = { ...document, items: document.items.map((item) => ({ ...item, code: item.name })) };
+  const outcome = readReadingsTable(byName, ...asReadings(document, long, matching), onProgress);
   const problems = outcome.problems.map(({ line, column, message }): TableProblem => {
     const place = long.from[line];
     return { line: place?.line ?? 0, column: column === 'value' ? (place?.column ?? '') : column, message };

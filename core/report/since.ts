@@ -139,7 +139,7 @@ export function sinceRows(since: SinceEarlier, test: number): { head: string[]; 
   const figure = sinceFigures(since);
   const read = items
     .map((item, index) => ({ item, index }))
-    .filter(({ index }) => tests.at(-1)?.means[index] || tests[test]?.means[index]);
+    .filter(({ index }) => [tests.at(-1), tests[test]].some((held) => held?.means[index]));
   const percent = read.some(({ index }) => changes[index]?.[test]?.percent != null);
   const beyond = read.some(({ index }) => changes[index]?.[test]?.beyond);
   const trend = trends.some(Boolean);

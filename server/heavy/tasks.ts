@@ -9,6 +9,7 @@ import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
 import { type PlainCsvOptions, plainCsv } from '../../core/formats/plain-csv.ts';
 import { studyCsvPieces, studyFromCsv } from '../../core/formats/study-csv.ts';
 import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
+import { rankingOf } from '../../core/report/ranking.ts';
 import type { Study } from '../../core/model/parts.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { upToDate } from '../../core/record/upgrade.ts';
@@ -161,6 +162,14 @@ export function heavyTasks(store: Store, photos: string) {
         throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
       }
       await pipeline(Readable.from(plainCsv(document, options)), createWriteStream(file, { mode: 0o600 }));
+    },
+    /** What the readings of a measurand support. */
+    ranking: async ({ studyId, measurandId }: { studyId: string; measurandId: string }) => {
+      const document = await store.document(studyId);
+      if (!document.measurands.some(({ id }) => id === measurandId)) {
+        throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
+      }
+      return rankingOf(document, measurandId);
     },
     /** Writes a study as a zipped package of tables, with its photos. */
     exportPackage: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {

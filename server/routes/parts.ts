@@ -1,6 +1,4 @@
 import { Hono } from 'hono';
-import Type, { type TSchema } from 'typebox';
-import { closed, Id } from '../../core/model/common.ts';
 import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
 import type { Claim, Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
@@ -8,13 +6,11 @@ import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { type Plan, mended, planProblems } from '../../core/record/mend.ts';
 import { jsonBody } from '../body.ts';
+import { DELETABLE, changedPart, createdPart } from './part-bodies.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
 import { counted, listed } from '../../core/quantity/format.ts';
 import { type Store, sameJson } from '../store.ts';
-
-/** Collections whose parts may be deleted while nothing refers to them. */
-const DELETABLE: readonly PartKind[] = ['items', 'measurands', 'factors', 'levels', 'claims', 'conditions'];
 
 /** Collections whose parts are checked against the rest of the plan. */
 const CHECKED: readonly PartKind[] = [
@@ -41,15 +37,8 @@ interface Told {
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
 export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
-  const { word, fields, editable, refers, serverMade } = PART_KINDS[kind];
-  const created = Type.Object({ id: Id, ...fields }, closed);
-  const changed = Type.Object(
-    {
-      version: Type.Integer({ minimum: 1 }),
-      ...Object.fromEntries(editable.map((name) => [name, Type.Optional(fields[name] as TSchema)])),
-    },
-    closed,
-  );
+  const { word, editable, refers, serverMade } = PART_KINDS[kind];
+  const [created, changed] = [createdPart(kind), changedPart(kind)];
   const { write } = store.database;
   const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
 

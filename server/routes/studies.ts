@@ -1,12 +1,10 @@
 import { Readable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
 import { type Context, Hono } from 'hono';
-import Type from 'typebox';
 import type { StudyPreview } from '../../core/analysis/preview.ts';
-import { Id, Name, closed, oneOf } from '../../core/model/common.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
 import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
-import { type Study, StudyFields } from '../../core/model/parts.ts';
+import type { Study } from '../../core/model/parts.ts';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize } from '../../core/record/checks.ts';
@@ -17,31 +15,7 @@ import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
 import type { Store } from '../store.ts';
 import { madeFile } from './made-file.ts';
-
-/** What may be left out when a study is made; NEW_STUDY says what holds then. */
-const NEEDED = ['title', 'question', 'rounds', 'seed'];
-const Created = Type.Object(
-  {
-    id: Id,
-    ...Object.fromEntries(
-      Object.entries(StudyFields)
-        .filter(([name]) => name !== 'status')
-        .map(([name, schema]) => [name, NEEDED.includes(name) ? schema : Type.Optional(schema)]),
-    ),
-  },
-  closed,
-);
-const Changed = Type.Object(
-  {
-    version: Type.Integer({ minimum: 1 }),
-    ...Object.fromEntries(Object.entries(StudyFields).map(([name, schema]) => [name, Type.Optional(schema)])),
-  },
-  closed,
-);
-const Duplicated = Type.Object(
-  { id: Id, title: Name, extent: oneOf(['plan', 'everything'] as const) },
-  closed,
-);
+import { StudyChanged, StudyCopied, StudyCreated } from './study-bodies.ts';
 
 /** A name for a file, from a study's title. */
 const fileName = (title: string) =>
@@ -105,7 +79,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   });
 
   routes.post('/', async (context) => {
-    const body = await jsonBody(context, Created);
+    const body = await jsonBody(context, StudyCreated);
     const { part, created } = await write(() => store.createOnce('studies', { ...NEW_STUDY, ...body }));
     return context.json(part, created ? 201 : 200);
   });
@@ -128,7 +102,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   );
 
   routes.patch('/:studyId', async (context) => {
-    const { version, ...changes } = await jsonBody(context, Changed);
+    const { version, ...changes } = await jsonBody(context, StudyChanged);
     const study = await write(
       async () => {
         const studyId = context.req.param('studyId');
@@ -202,7 +176,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   });
 
   routes.post('/:studyId/duplicate', async (context) => {
-    const asked = (await jsonBody(context, Duplicated)) as {
+    const asked = (await jsonBody(context, StudyCopied)) as {
       id: string;
       title: string;
       extent: 'plan' | 'everything';
@@ -226,11 +200,21 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     );
   });
 
+  routes.get('/:studyId/ranking', async (context) => {
+    const studyId = context.req.param('studyId');
+    await store.studyRow(studyId);
+    const measurandId = context.req.query('measurand');
+    if (measurandId === undefined) {
+      throw new Problem(400, 'Not said', 'Say which measurand: “measurand” is its id.');
+    }
+    return context.json(await heavy.run('ranking', { studyId, measurandId }));
+  });
+
   routes.get('/:studyId/readings.csv', async (context) => {
     const studyId = context.req.param('studyId');
     const { title } = store.plain<Study>(await store.studyRow(studyId));
     const asked = (name: string, allowed: readonly string[]) => {
-      const said = context.req.query(name) ?? (allowed[0] as string);
+      const said = context.req.query(name) ?? allowed[0] ?? '';
       if (allowed.includes(said)) return said;
       const known = listed(
         allowed.map((word) => `“${word}”`),

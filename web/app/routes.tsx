@@ -21,6 +21,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('../stages/design/design.tsx')).Design }),
           },
           {
+            path: 'interface',
+            lazy: async () => ({ Component: (await import('../stages/interface/interface.tsx')).Interface }),
+          },
+          {
             path: 'study/:studyId',
             lazy: async () => ({ Component: (await import('./study-frame.tsx')).StudyFrame }),
             children: [

@@ -383,7 +383,8 @@ export function Studies() {
           </LinkButton>
           <p>
             All studies with their photos in one file, as they are at this moment; you may go on meanwhile. It
-            is brought back into an empty folder by <code>npm run restore</code>.
+            is brought back into an empty folder by <code>npm run restore</code>. Programs find everything at{' '}
+            <Link to="/interface">their interface</Link>.
           </p>
         </Whole>
       )}

@@ -121,7 +121,7 @@ export function TableStudy({
         { title: title.trim(), seed: seed.current },
         () => undefined,
       );
-      if (!made.json) throw new Error('Nothing can be read.');
+      if (!made.json || made.id === undefined) throw new Error('Nothing can be read.');
       await createWholeStudy(made.json);
       await navigate(`/study/${made.id}/screen`);
     } catch (error) {
