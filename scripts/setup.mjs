@@ -8,7 +8,7 @@ export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '
 const LOCAL = path.join(ROOT, '.local');
 const DURATIONS = path.join(LOCAL, 'durations.json');
 /** Measured on two cores; replaced by what this machine took. */
-const USUAL_S = { packages: 210, chromium: 40 };
+const USUAL_S = { packages: 210, chromium: 40, r: 90 };
 
 function durations() {
   try {
@@ -63,16 +63,19 @@ export function ensurePackages() {
 /** Browsers that the tests can run in, the lightest first; each is a command and the package of the same name. */
 const BROWSERS = ['chromium-headless-shell', 'chromium'];
 
+/** Where a tool lies; '' where it is not installed. */
+const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' }).stdout.trim();
+
+const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
+const apt = (...args) => {
+  const [command, ...rest] = [...asRoot, 'apt-get', ...args];
+  return [command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }];
+};
+const install = (...packages) => apt('install', '-y', '--no-install-recommends', ...packages);
+
 /** Installs a browser of Debian's for the tests, what reads back the PDF that it prints, and curl, where they are missing. */
 export function ensureChromium() {
-  const place = (tool) => spawnSync('sh', ['-c', `command -v ${tool}`], { encoding: 'utf8' }).stdout.trim();
   const found = () => BROWSERS.map(place).find((file) => file !== '');
-  const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
-  const apt = (...args) => {
-    const [command, ...rest] = [...asRoot, 'apt-get', ...args];
-    return [command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }];
-  };
-  const install = (...packages) => apt('install', '-y', '--no-install-recommends', ...packages);
   if (!found() || place('pdftotext') === '' || place('curl') === '') {
     timed('chromium', 'Installing a browser, poppler-utils and curl', () => {
       run(...apt('update'));
@@ -82,6 +85,18 @@ export function ensureChromium() {
     });
   }
   return found();
+}
+
+/** Installs R with what compares many means with one, where they are missing. */
+export function ensureR() {
+  const there = () =>
+    place('Rscript') !== '' &&
+    spawnSync('Rscript', ['-e', 'library(multcomp)'], { encoding: 'utf8' }).status === 0;
+  if (there()) return;
+  timed('r', 'Installing R', () => {
+    run(...apt('update'));
+    run(...install('r-base-core', 'r-cran-multcomp'));
+  });
 }
 
 /** Newest change below some folders and files, in ms. */
