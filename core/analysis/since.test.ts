@@ -165,6 +165,7 @@ describe('the vacuum flasks', () => {
   it('all end colder in a colder room, and one alone keeps less of its heat', () => {
     const raw = found('Water after 8 h');
     expect(raw.changes.every(([change]) => change?.verdict === 'falls')).toBe(true);
+    expect(sinceSentence(raw, 0)).toBe('All 5 items read lower than then.');
     expect(sinceNotes(raw, 0).map(({ title }) => title)).toEqual([
       'All items read lower than then',
       'Quarn stands out',

@@ -68,14 +68,18 @@ export function sinceSentence(since: SinceEarlier, test: number): string {
     with_(['same']),
     with_(['not settled', 'too few']),
   ];
+  const judged = up.length + down.length + same.length + open.length;
+  // Three and more that went one way need not be named one by one.
+  const who = (names: string[]) =>
+    names.length === judged && judged > 2 ? `all ${String(judged)} items` : listed(names);
   const reads = (names: string[]) => (names.length === 1 ? 'reads' : 'read');
   const parts = [
-    ...(up.length > 0 ? [`${listed(up)} ${reads(up)} higher than then`] : []),
-    ...(down.length > 0 ? [`${listed(down)} ${reads(down)} lower than then`] : []),
+    ...(up.length > 0 ? [`${who(up)} ${reads(up)} higher than then`] : []),
+    ...(down.length > 0 ? [`${who(down)} ${reads(down)} lower than then`] : []),
     ...(same.length > 0
-      ? [`${listed(same)} ${same.length === 1 ? 'has' : 'have'} not changed appreciably`]
+      ? [`${who(same)} ${same.length === 1 ? 'has' : 'have'} not changed appreciably`]
       : []),
-    ...(open.length > 0 ? [`what became of ${listed(open)} is not settled`] : []),
+    ...(open.length > 0 ? [`what became of ${who(open)} is not settled`] : []),
   ];
   return parts.length === 0 ? '' : `${capital(parts.join('; '))}.`;
 }
