@@ -179,6 +179,10 @@ describe('refused, with what and where, is a package', () => {
     expect(await refusal(await packed(new Map([['study.json', Buffer.from('{}')]])))).toBe(
       'It holds no datapackage.json, so it is no package.',
     );
+    for (const description of ['null', '7', '{"brackenridge":{"tables":1},"resources":[null]}', '{']) {
+      const nothing = new Map([['datapackage.json', Buffer.from(description)]]);
+      expect(await refusal(await packed(nothing))).toMatch(/^datapackage\.json: /);
+    }
     const strange = await unpacked(zip);
     strange.set('readme.exe', Buffer.from('x'));
     expect(await refusal(await packed(strange))).toBe('It holds “readme.exe”, which is no part of a study.');
