@@ -60,7 +60,9 @@ const ambientOf = (document: StudyDocument, { unit, expression }: Measurand, byS
 function ofSession(cell: Cell, sessionId: string | undefined): Cell {
   if (sessionId === undefined) return cell;
   const out = new Set(cell.screening.leftOut.map(({ index }) => index));
-  const observations = cell.observations.filter((one, i) => one.sessionId === sessionId && !out.has(i));
+  const observations = cell.observations.filter(
+    (observation, i) => observation.sessionId === sessionId && !out.has(i),
+  );
   // What a rule cuts from both ends it cuts from all readings of the item; of a part the rest is taken as it is.
   return { ...cell, observations, rounds: undefined, screening: { leftOut: [], judged: 'reading' } };
 }
