@@ -198,6 +198,17 @@ describe('the tap aerators', () => {
   const document = structuredClone(tapAerators) as unknown as StudyDocument;
   const [flow, fill] = document.measurands;
   const factorId = document.factors[0]?.id as string;
+  it('have a control apart, measured at every level and in no class', () => {
+    const controlled = structuredClone(document);
+    const [open] = controlled.items;
+    if (open) open.role = 'control';
+    const over = overLevels(controlled, flow?.id as string, factorId);
+    expect(over?.controls?.items.map(({ name }) => name)).toEqual(['No aerator']);
+    expect(over?.controls?.levels.map((level) => level?.analysis.items[0]?.summary.mean)).toEqual([
+      ...[expect.closeTo(9.3667, 3) as number, 12, 12],
+    ]);
+    expect(over?.classes.flatMap(({ items }) => items.map(({ name }) => name))).not.toContain('No aerator');
+  });
   it('show the one misread as what keeps 2 bar open', () => {
     const found = overLevels(document, flow?.id as string, factorId);
     const [group] = found?.classes ?? [];

@@ -88,10 +88,15 @@ export interface OverLevels {
   /** The other factors' levels in words; '' without others. */
   held: string;
   classes: ClassOverLevels[];
+  /** Control items: measured at each level, never ranked, and no changes of theirs are judged. */
+  controls: ClassOverLevels | undefined;
   /** Marks in an order have no differences. */
   ranksOnly: boolean;
   bySize: boolean;
 }
+
+/** What is the same for all classes of a measurand over the levels. */
+type OverFrame = Omit<OverLevels, 'classes' | 'controls'>;
 
 /**
  * One measurand over the levels of a factor: the ranking at each, what each item changes by, where the order turns.
@@ -120,7 +125,7 @@ export function overLevels(
   });
   const levels = read.map(({ level }) => level);
   const values = levels.map(({ value }) => value);
-  const over: Omit<OverLevels, 'classes'> = {
+  const over: OverFrame = {
     measurand,
     factor,
     levels,
@@ -130,9 +135,15 @@ export function overLevels(
     ranksOnly: screened.ranksOnly,
     bySize: isRankedBySize(measurand),
   };
+  const controls = read.map(({ analysis }) => analysis.controls);
+  const controlItems = controls.find(Boolean)?.items;
   const names = [...new Set(read.flatMap(({ analysis }) => analysis.classes.map(({ name }) => name)))];
   return {
     ...over,
+    controls: controlItems && {
+      ...{ name: '', items: controlItems, levels: controls, changes: controlItems.map(() => []) },
+      ...{ turns: [], crossings: [], test: undefined },
+    },
     classes: names.map((name) =>
       classOver(
         over,
@@ -146,7 +157,7 @@ export function overLevels(
 }
 
 function classOver(
-  over: Omit<OverLevels, 'classes'>,
+  over: OverFrame,
   screened: Screened,
   name: string,
   levels: (ClassAnalysis | undefined)[],
@@ -262,10 +273,7 @@ const crossing = (
 ): number | null => (y[0] === y[1] ? null : x[0] + ((height - y[0]) / (y[1] - y[0])) * (x[1] - x[0]));
 
 /** Pairs of items whose order by place is another at a later level: the nearest two levels that say so. */
-function turnsOf(
-  over: Omit<OverLevels, 'classes'>,
-  { items, levels }: Pick<ClassOverLevels, 'items' | 'levels'>,
-): Turn[] {
+function turnsOf(over: OverFrame, { items, levels }: Pick<ClassOverLevels, 'items' | 'levels'>): Turn[] {
   const turns: Turn[] = [];
   for (let a = 0; a < items.length; a += 1) {
     for (let b = a + 1; b < items.length; b += 1) {
@@ -300,7 +308,7 @@ function turnOf(
 }
 
 function crossingOf(
-  { levels, numeric }: Omit<OverLevels, 'classes'>,
+  { levels, numeric }: OverFrame,
   groups: ClassOverLevels['levels'],
   [a, b]: readonly [number, number],
   { from, to }: Pick<Turn, 'from' | 'to'>,
@@ -321,7 +329,7 @@ function crossingOf(
 
 /** Where each item crosses the limits of the spec, where the levels are numbers. */
 function crossingsOf(
-  { measurand, levels, numeric, bySize, ranksOnly }: Omit<OverLevels, 'classes'>,
+  { measurand, levels, numeric, bySize, ranksOnly }: OverFrame,
   { items, levels: groups }: Pick<ClassOverLevels, 'items' | 'levels'>,
 ): LimitCrossing[] {
   const limits = measurand.spec && specLimits(measurand.spec, measurand.direction, { reference: null });

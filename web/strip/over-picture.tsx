@@ -56,7 +56,7 @@ export function OverPicture({
             const { placedBy: mean, summary } = analysed;
             return { mean, interval: shifted(summary.interval, mean, summary.mean) };
           }),
-          place: placeAt(group, levels.length - 1, item),
+          place: measurand.direction.kind === 'unranked' ? '' : placeAt(group, levels.length - 1, item),
         };
       })}
     />

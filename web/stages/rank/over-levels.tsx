@@ -123,6 +123,26 @@ function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: Ta
   );
 }
 
+/** Control items over the levels: measured, and never ranked. */
+export function ControlsOver({ over, group }: { over: OverLevels; group: ClassOverLevels }) {
+  const unranked: OverLevels = {
+    ...over,
+    measurand: { ...over.measurand, direction: { kind: 'unranked', target: null } },
+  };
+  const order = group.items.map((_, item) => item);
+  return (
+    <Section aria-labelledby="controls">
+      <h2 id="controls">Controls, measured and not ranked</h2>
+      {!over.ranksOnly && (
+        <TakePicture what={`${over.measurand.name}: controls`}>
+          <OverPicture over={unranked} group={group} order={order} />
+        </TakePicture>
+      )}
+      <LevelTable over={unranked} group={group} order={order} />
+    </Section>
+  );
+}
+
 type From = 'baseline' | 'before';
 
 /** What a change is, beside its figure. */

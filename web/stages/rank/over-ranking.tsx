@@ -5,7 +5,7 @@ import { useOverLevels } from '../../app/api/analysis.ts';
 import type { SeriesShown } from '../../app/study-view.tsx';
 import { PageHead } from '../../ui/page.tsx';
 import { Claims } from './claims.tsx';
-import { ClassOver } from './over-levels.tsx';
+import { ClassOver, ControlsOver } from './over-levels.tsx';
 import { OverNotes } from './over-notes.tsx';
 import type { RankFrame } from './rank.tsx';
 
@@ -38,6 +38,7 @@ export function OverRanking({
           soFar={!look.final}
         />
       ))}
+      {over?.controls && <ControlsOver over={over} group={over.controls} />}
       {over && <Claims document={document} measurand={measurand} />}
     </>,
   );
