@@ -16,6 +16,7 @@ import {
   tableCsv,
   tablePath,
 } from '../core/formats/data-package.ts';
+import { studyJsonPieces } from '../core/formats/study-json.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import { IMPORT_LIMIT } from './body.ts';
@@ -57,20 +58,15 @@ async function writeTables(document: StudyDocument, folder: string): Promise<Map
 /**
  * Writes a study as a zipped Tabular Data Package: a table each of what is compared, read and decided, the study as one
  * document, and its photos.
- * @param json the document as text, piece by piece
  * @param photos folder in which photos are kept
  */
-export async function writePackage(
-  document: StudyDocument,
-  json: AsyncIterable<string>,
-  photos: string,
-  file: string,
-): Promise<void> {
+export async function writePackage(document: StudyDocument, photos: string, file: string): Promise<void> {
   const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-package-'));
   try {
     const written = await writeTables(document, folder);
     const study = path.join(folder, STUDY_IN_PACKAGE);
-    await pipeline(Readable.from(json), createWriteStream(study));
+    // Of the same state as the tables, whatever is recorded meanwhile.
+    await pipeline(Readable.from(studyJsonPieces(document)), createWriteStream(study));
     written.set(STUDY_IN_PACKAGE, await writtenAs(study));
     const zip = new yazl.ZipFile();
     for (const name of written.keys()) zip.addFile(path.join(folder, name), name);

@@ -104,3 +104,26 @@ export function copyStudy(
   for (const { run } of copy.decisions) run?.levelIds.sort();
   return copy;
 }
+
+/** Parts that are made into text at a time. */
+const PARTS_AT_A_TIME = 1000;
+
+/** A study document as JSON text, piece by piece, so that a large one is never one text. */
+export function* studyJsonPieces({
+  format,
+  formatVersion,
+  study,
+  ...kinds
+}: StudyDocument): Generator<string> {
+  yield JSON.stringify({ format, formatVersion, study }).slice(0, -1);
+  for (const kind of PART_KIND_NAMES) {
+    const parts = kinds[kind];
+    yield `,\n"${kind}":[`;
+    for (let from = 0; from < parts.length; from += PARTS_AT_A_TIME) {
+      const text = parts.slice(from, from + PARTS_AT_A_TIME).map((part) => JSON.stringify(part));
+      yield `${from > 0 ? ',\n' : ''}${text.join(',\n')}`;
+    }
+    yield ']';
+  }
+  yield '}\n';
+}

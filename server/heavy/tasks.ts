@@ -173,8 +173,7 @@ export function heavyTasks(store: Store, photos: string) {
     },
     /** Writes a study as a zipped package of tables, with its photos. */
     exportPackage: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
-      const document = await store.document(studyId);
-      await writePackage(document, store.documentText(studyId), photos, file);
+      await writePackage(await store.document(studyId), photos, file);
     },
     renewPreview: (studyId: string) =>
       renewPreview(store.database, studyId, async () => {
