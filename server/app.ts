@@ -15,6 +15,7 @@ import { importRoutes } from './routes/import-readings.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { liveRoutes } from './routes/live.ts';
 import { partRoutes } from './routes/parts.ts';
+import { photosIn } from './routes/photo-files.ts';
 import { photoRoutes } from './routes/photos.ts';
 import { studyRoutes } from './routes/studies.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
@@ -103,7 +104,7 @@ export function createApp(
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
   api.route('/studies', studyRoutes(store, hub, heavy));
-  api.route('/photos', photoRoutes(path.join(data, 'photos')));
+  api.route('/photos', photoRoutes(photosIn(data)));
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {

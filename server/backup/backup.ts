@@ -6,6 +6,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sqlite3 from 'sqlite3';
 import yazl from 'yazl';
+import { photosIn } from '../routes/photo-files.ts';
 import { eachEntry } from '../zip.ts';
 
 /** Why nothing was backed up or brought back, in one sentence. */
@@ -108,7 +109,7 @@ export async function backUp(data: string, file: string): Promise<About> {
       `VACUUM INTO ${quoted(copy)}`,
     ]);
     const { studies, readings, photos } = await counted(copy);
-    const there = photos.filter((name) => existsSync(path.join(data, 'photos', name)));
+    const there = photos.filter((name) => existsSync(path.join(photosIn(data), name)));
     const about: About = {
       format: 'brackenridge-backup',
       madeAt: new Date().toISOString(),
@@ -120,7 +121,7 @@ export async function backUp(data: string, file: string): Promise<About> {
     zip.addFile(copy, DATABASE);
     // Pictures are compressed already.
     for (const name of there)
-      zip.addFile(path.join(data, 'photos', name), `photos/${name}`, { compress: false });
+      zip.addFile(path.join(photosIn(data), name), `photos/${name}`, { compress: false });
     zip.end();
     const packed = path.join(folder, 'packed.zip');
     await pipeline(zip.outputStream, createWriteStream(packed));
@@ -189,7 +190,7 @@ export async function restore(file: string, data: string): Promise<About> {
   mkdirSync(path.dirname(path.resolve(data)), { recursive: true });
   const folder = await mkdtemp(`${path.resolve(data)}.part-`);
   try {
-    mkdirSync(path.join(folder, 'photos'));
+    mkdirSync(photosIn(folder));
     const about = await checked(file, folder);
     const { studies, readings } = await counted(path.join(folder, DATABASE));
     if (studies !== about.studies || readings !== about.readings) {

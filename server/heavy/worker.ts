@@ -1,14 +1,15 @@
+import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../db/open.ts';
 import { Problem } from '../problems.ts';
 import { createStore } from '../store.ts';
-import { photosBeside } from '../routes/photo-files.ts';
+import { photosIn } from '../routes/photo-files.ts';
 import type { FromThread, ToThread } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
 const tasks = openDatabase(database).then((opened) =>
-  heavyTasks(createStore(opened), photosBeside(database)),
+  heavyTasks(createStore(opened), photosIn(path.dirname(database))),
 );
 
 const running = new Map<number, AbortController>();

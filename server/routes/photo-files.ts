@@ -1,4 +1,4 @@
 import path from 'node:path';
 
-/** The folder in which photos are kept: beside the database. */
-export const photosBeside = (database: string): string => path.join(path.dirname(database), 'photos');
+/** The folder in which photos are kept, within a server's folder. */
+export const photosIn = (data: string): string => path.join(data, 'photos');
