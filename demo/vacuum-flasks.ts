@@ -1,9 +1,18 @@
 import { runQueue } from '../core/bench/queue.ts';
+import type { Measurand } from '../core/model/parts.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { FLASKS } from './truths.ts';
 import { buildDemo } from './build.ts';
 
 const NIGHT_MS = 86400000;
+
+const THERMOMETER: Measurand['instrument'] = {
+  name: 'Bath thermometer',
+  resolution: 0.1,
+  accuracyPercent: null,
+  accuracyConstant: 0.3,
+  calibratedOn: '2026-05-20',
+};
 
 /** How one of the two tests went: the same flasks, the same nights' work, another season. */
 interface FlaskTest {
@@ -55,13 +64,7 @@ function flaskTest({ title, question, start: first, tail, seed, airC, share, unr
         direction: { kind: 'higher', target: null },
         margin: { kind: 'absolute', value: 1 },
         limits: { low: 5, high: 100 },
-        instrument: {
-          name: 'Bath thermometer',
-          resolution: 0.1,
-          accuracyPercent: null,
-          accuracyConstant: 0.3,
-          calibratedOn: '2026-05-20',
-        },
+        instrument: THERMOMETER,
       },
       {
         name: 'Water at start',
@@ -69,13 +72,7 @@ function flaskTest({ title, question, start: first, tail, seed, airC, share, unr
         unit: '°C',
         direction: { kind: 'unranked', target: null },
         limits: { low: 50, high: 100 },
-        instrument: {
-          name: 'Bath thermometer',
-          resolution: 0.1,
-          accuracyPercent: null,
-          accuracyConstant: 0.3,
-          calibratedOn: '2026-05-20',
-        },
+        instrument: THERMOMETER,
       },
       {
         name: 'Heat kept',

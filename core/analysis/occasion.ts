@@ -113,12 +113,13 @@ export function occasionOf(document: StudyDocument, sessionId?: string): Occasio
   const taken = document.readings.filter(
     (reading) => sessionId === undefined || reading.sessionId === sessionId,
   );
+  const settingsOfStudy = settingsRead(document);
   const measurands = measurandsInOrder(document).flatMap((measurand): OccasionMeasurand[] => {
     const screened = screenedOf(document, measurand);
     if (screened.ranksOnly || screened.exact) return [];
     const cells = new Map(screened.cells.map((cell) => [`${cell.setting}/${cell.itemId}`, cell]));
     const { id, name, unit } = measurand;
-    const settings = settingsRead(document).map(({ key, words }): OccasionSetting => ({
+    const settings = settingsOfStudy.map(({ key, words }): OccasionSetting => ({
       ...{ key, words },
       figures: items.map((item) => {
         const cell = cells.get(`${key}/${item.id}`);

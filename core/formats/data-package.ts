@@ -1,9 +1,9 @@
 import Papa from 'papaparse';
 import { screenedOf } from '../analysis/observed.ts';
-import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 import type { Use } from '../observations/observation.ts';
+import { measurandsRead } from '../plan/grid.ts';
 import { recordOf } from '../record/record.ts';
 import { harmlessCell } from './cells.ts';
 
@@ -290,7 +290,7 @@ function decisionTables({ decisions, notes }: StudyDocument): PackageTable[] {
 
 function* readingRows(document: StudyDocument): Generator<Cell[]> {
   const uses = new Map<string, Use>();
-  for (const measurand of measurandsInOrder(document).filter(({ expression }) => expression === null)) {
+  for (const measurand of measurandsRead(document)) {
     for (const { id, use } of screenedOf(document, measurand).observations) uses.set(id, use);
   }
   for (const { reading, value, standing } of recordOf(document).readings) {

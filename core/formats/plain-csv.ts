@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { screenedOf } from '../analysis/observed.ts';
+import { settingsRead } from '../analysis/settings.ts';
 import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -34,10 +35,9 @@ interface Table {
   rows: Iterable<Row>;
 }
 
-const levelsAt = (document: StudyDocument, setting: string): string[] => {
-  const ids = new Set(setting.split('/').filter(Boolean));
-  return factorLevels(document).map(({ levels }) => levels.find(({ id }) => ids.has(id))?.name ?? '');
-};
+/** The names of the levels at each setting, in the order of the factors. */
+const levelNames = (document: StudyDocument): ReadonlyMap<string, string[]> =>
+  new Map(settingsRead(document).map(({ key, levels }) => [key, levels.map(({ name }) => name)]));
 
 const taken = (document: StudyDocument, measurand: Measurand, leftOut: boolean): Observation[] =>
   screenedOf(document, measurand).observations.filter(
@@ -47,12 +47,13 @@ const taken = (document: StudyDocument, measurand: Measurand, leftOut: boolean):
 function longTable(document: StudyDocument, { leftOut }: PlainCsvOptions): Table {
   const items = new Map<string, Item>(document.items.map((item) => [item.id, item]));
   const factors = factorLevels(document).map(({ factor }) => withUnit(factor.name, factor.unit));
+  const levels = levelNames(document);
   function* rows(): Generator<Row> {
     for (const measurand of measurandsInOrder(document)) {
       for (const { itemId, setting, round, value, use, takenAt } of taken(document, measurand, leftOut)) {
         yield [
           ...[items.get(itemId)?.name ?? '', measurand.name, measurand.unit, value as number, round],
-          ...levelsAt(document, setting),
+          ...(levels.get(setting) ?? factors.map(() => '')),
           ...(leftOut ? (use.is === 'left out' ? ['yes', use.reason] : ['no', '']) : []),
           takenAt,
         ];
@@ -75,6 +76,7 @@ function wideTable(document: StudyDocument, { measurandId, units, leftOut }: Pla
   const measurand = measurands.find(({ id }) => id === measurandId) ?? measurands[0];
   const items = itemsInOrder(document);
   const factors = factorLevels(document);
+  const levels = levelNames(document);
   const cells = new Map<string, { setting: string; round: number; values: Map<string, number[]> }>();
   for (const { itemId, setting, round, value } of measurand ? taken(document, measurand, leftOut) : []) {
     const key = `${setting} ${String(round)}`;
@@ -85,7 +87,7 @@ function wideTable(document: StudyDocument, { measurandId, units, leftOut }: Pla
   const rows = [...cells.values()].flatMap(({ setting, round, values }) => {
     const most = Math.max(...[...values.values()].map(({ length }) => length));
     return Array.from({ length: most }, (_, time): Row => [
-      ...[...levelsAt(document, setting), round],
+      ...[...(levels.get(setting) ?? factors.map(() => '')), round],
       ...items.map(({ id }) => values.get(id)?.[time] ?? ''),
     ]);
   });
