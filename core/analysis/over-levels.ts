@@ -1,13 +1,18 @@
-import { type LevelSample, changesShown, levelChanges } from '../compare/changes.ts';
+import {
+  type ChangeVerdict,
+  type LevelSample,
+  changeVerdict,
+  changesShown,
+  levelChanges,
+  turnedRound,
+} from '../compare/changes.ts';
 import type { PairDifference } from '../compare/method.ts';
 import { type TwoWay, twoWay } from '../compare/two-way.ts';
-import { verdictOf } from '../compare/verdict.ts';
 import { readingForm } from '../forms/index.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { isTemperature } from '../quantity/units.ts';
 import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { specLimits } from '../summary/spec.ts';
 import {
@@ -20,8 +25,6 @@ import {
 import { keptOf } from './compare-screened.ts';
 import { type Screened, screenedOf } from './observed.ts';
 import { factorsRead } from './series.ts';
-
-export type ChangeVerdict = 'rises' | 'falls' | 'same' | 'not settled' | 'too few';
 
 /** What an item's values change by from one level to another. Levels are indices. */
 export interface LevelChange {
@@ -218,19 +221,15 @@ function changeOf(
     LevelSample['sample'],
   ];
   const [start, end] = [from.summary.mean as number, to.summary.mean as number];
-  const { margin } = measurand;
-  const { verdict, withinAccuracy } = verdictOf({
-    // The level that a change leads to stands first: it is “ahead” where the values rise.
-    pair: { ...pair, a: pair.b, b: pair.a, difference: -pair.difference, ...turned(pair) },
-    means: [end, start],
-    counts: [to.kept.length, from.kept.length],
-    better: { kind: 'higher' },
-    margin:
-      levels[pair.a]?.analysis.margin ??
-      (margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(start)),
+  const { verdict, withinAccuracy } = changeVerdict({
+    pair,
+    means: [start, end],
+    counts: [from.kept.length, to.kept.length],
+    margin: measurand.margin,
+    absoluteMargin: levels[pair.a]?.analysis.margin,
     alpha,
     rounding: 2 * roundingVariance(screened.step),
-    accuracy: statedAccuracy(measurand.instrument, Math.max(Math.abs(start), Math.abs(end))),
+    instrument: measurand.instrument,
   });
   return {
     from: pair.a,
@@ -238,8 +237,8 @@ function changeOf(
     difference: pair.difference,
     interval: pair.low === null || pair.high === null ? null : [pair.low, pair.high],
     percent: start > 0 && hasPercent(measurand, screened) ? (100 * pair.difference) / start : null,
-    verdict: verdict === 'a ahead' ? 'rises' : verdict === 'b ahead' ? 'falls' : verdict,
-    withinAccuracy: withinAccuracy ?? false,
+    verdict,
+    withinAccuracy,
   };
 }
 
@@ -256,14 +255,8 @@ export const hasPercent = (
 const bothWays = (changes: readonly (PairDifference | undefined)[]): PairDifference[] =>
   changes.flatMap((pair) => {
     if (!pair) return [];
-    const back = { ...pair, a: pair.b, b: pair.a, difference: -pair.difference, ...turned(pair) };
-    return pair.a === pair.b + 1 ? [pair, back] : [pair];
+    return pair.a === pair.b + 1 ? [pair, turnedRound(pair)] : [pair];
   });
-
-const turned = ({ low, high }: PairDifference): Pick<PairDifference, 'low' | 'high'> => ({
-  low: high === null ? null : -high,
-  high: low === null ? null : -low,
-});
 
 /** Where the line from one point to another is at a height; null where it is level. */
 const crossing = (

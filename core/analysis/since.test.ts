@@ -4,7 +4,7 @@ import againFile from '../../demo/vacuum-flasks-again.json' with { type: 'json' 
 import type { StudyDocument } from '../model/study-document.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { newSession } from '../plan/new-parts.ts';
-import { earlierTests, sinceNotes, sinceRows, sinceSentence, trendWords } from '../report/since.ts';
+import { earlierTests, sinceNotes, sinceSentence, sinceTable, trendWords } from '../report/since.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { occasionOf, sessionsRead } from './occasion.ts';
 import { type SinceEarlier, sinceEarlier } from './since.ts';
@@ -188,7 +188,7 @@ describe('the vacuum flasks', () => {
       'Water after 8 h, °C: then is Vacuum flasks, 2026-06-08',
       'Heat kept, %: then is Vacuum flasks, 2026-06-08',
     ]);
-    expect(sinceRows(found('Heat kept'), 0).head).toEqual([
+    expect(sinceTable(found('Heat kept'), 0, '').head).toEqual([
       ...['Item', 'Then', 'Now', 'Change', 'Beyond the others', 'What it says'],
     ]);
     expect(earlierTests(again, [], String)).toEqual([

@@ -1,7 +1,8 @@
+import { type ChangeVerdict, changeVerdict } from '../compare/changes.ts';
+import { bare } from '../compare/method.ts';
 import { percentOf } from '../compare/ratio.ts';
 import type { Location } from '../compare/sample.ts';
 import { leastSquares, spearman } from '../compare/trend.ts';
-import { verdictOf } from '../compare/verdict.ts';
 import { byT, welch } from '../compare/welch-pair.ts';
 import { type Agreement, agreement } from '../error/agreement.ts';
 import { tQuantileUpper } from '../distributions/index.ts';
@@ -11,11 +12,10 @@ import { itemsInOrder } from '../model/in-order.ts';
 import type { EarlierTest, Item, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { convert } from '../quantity/units.ts';
-import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import { roundingVariance } from '../summary/step.ts';
 import type { Occasion, OccasionFigure, OccasionMeasurand, OccasionSetting } from './occasion.ts';
-import { type ChangeVerdict, hasPercent } from './over-levels.ts';
+import { hasPercent } from './over-levels.ts';
 import { screenedOf } from './observed.ts';
 
 /** What an item changed by since an earlier test, in the unit of the measurand as it is now. */
@@ -153,32 +153,16 @@ interface Judging {
 function changeOf(then: Location, now: Location, by: Judging): Omit<TestChange, 'beyond'> {
   const { measurand, steps, alpha, m, percent } = by;
   const difference = now.mean - then.mean;
-  const both = known(then) && known(now);
   const { se, df } = welch(then, now);
-  const tested = both ? byT(difference, se, df, alpha, m) : undefined;
-  const [low, high] = [tested?.low ?? null, tested?.high ?? null];
-  const { margin, instrument } = measurand;
-  const { verdict, withinAccuracy } = verdictOf({
-    // Now stands first: it is “ahead” where the values have risen.
-    pair: {
-      ...{ a: 0, b: 1, difference: -difference },
-      ...{
-        se: both ? se : null,
-        df: both ? df : null,
-        p: tested?.p ?? null,
-        critical: tested?.critical ?? null,
-      },
-      ...{ low: high === null ? null : -high, high: low === null ? null : -low },
-      variance: null,
-      fixed: 0,
-    },
-    means: [now.mean, then.mean],
-    counts: [now.n, then.n],
-    better: { kind: 'higher' },
-    margin: margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(then.mean),
+  const tested = known(then) && known(now) ? byT(difference, se, df, alpha, m) : undefined;
+  const judged = changeVerdict({
+    pair: { ...bare(0, 1, difference), ...tested },
+    means: [then.mean, now.mean],
+    counts: [then.n, now.n],
+    margin: measurand.margin,
     alpha,
     rounding: roundingVariance(steps[0]) + roundingVariance(steps[1]),
-    accuracy: statedAccuracy(instrument, Math.max(Math.abs(then.mean), Math.abs(now.mean))),
+    instrument: measurand.instrument,
   });
   const inPercent =
     percent && then.mean > 0
@@ -195,11 +179,10 @@ function changeOf(then: Location, now: Location, by: Judging): Omit<TestChange, 
       : undefined;
   return {
     difference,
-    interval: low === null || high === null ? null : [low, high],
+    interval: tested?.low == null || tested.high === null ? null : [tested.low, tested.high],
     percent: inPercent?.percent ?? null,
     percentInterval: inPercent?.interval ?? null,
-    verdict: verdict === 'a ahead' ? 'rises' : verdict === 'b ahead' ? 'falls' : verdict,
-    withinAccuracy: withinAccuracy ?? false,
+    ...judged,
   };
 }
 

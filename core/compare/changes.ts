@@ -1,3 +1,5 @@
+import type { Margin, Measurand } from '../model/parts.ts';
+import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type Blocks, type RoundDifferences, blocksOf, roundDifferences } from './blocks.ts';
 import { spreadOfPair } from './independent.ts';
@@ -5,6 +7,7 @@ import { sharedPair } from './in-rounds.ts';
 import { type PairDifference, bare } from './method.ts';
 import { moderation } from './moderation.ts';
 import { type Location, type Sample, locate } from './sample.ts';
+import { verdictOf } from './verdict.ts';
 import { byT, contrast, welch } from './welch-pair.ts';
 
 /** The readings of one item at one level. */
@@ -130,3 +133,58 @@ export function changesShown(levels: number, baseline: number): [number, number]
   }
   return [...shown.values()];
 }
+
+export type ChangeVerdict = 'rises' | 'falls' | 'same' | 'not settled' | 'too few';
+
+/** What a change is judged by, beside the change itself. */
+export interface ChangeInput {
+  /** a is what it starts from, b what it leads to. */
+  pair: PairDifference;
+  /** Means and kept readings at the start and at the end. */
+  means: readonly [start: number, end: number];
+  counts: readonly [start: number, end: number];
+  margin: Margin;
+  /** The margin in the readings' unit, where it is of something else than the start. */
+  absoluteMargin?: number | undefined;
+  alpha: number;
+  /** Variance of both means' rounding, which does not average out. */
+  rounding: number;
+  instrument: Measurand['instrument'];
+}
+
+/** What the readings support of a change: the verdict of a pair, in which the end stands against the start. */
+export function changeVerdict({
+  pair,
+  means: [start, end],
+  counts: [before, after],
+  margin,
+  absoluteMargin,
+  alpha,
+  rounding,
+  instrument,
+}: ChangeInput): { verdict: ChangeVerdict; withinAccuracy: boolean } {
+  const { verdict, withinAccuracy } = verdictOf({
+    // The end stands first: it is “ahead” where the values rise.
+    pair: turnedRound(pair),
+    means: [end, start],
+    counts: [after, before],
+    better: { kind: 'higher' },
+    margin:
+      absoluteMargin ?? (margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(start)),
+    alpha,
+    rounding,
+    accuracy: statedAccuracy(instrument, Math.max(Math.abs(start), Math.abs(end))),
+  });
+  return {
+    verdict: verdict === 'a ahead' ? 'rises' : verdict === 'b ahead' ? 'falls' : verdict,
+    withinAccuracy: withinAccuracy ?? false,
+  };
+}
+
+/** A pair told the other way round. */
+export const turnedRound = (pair: PairDifference): PairDifference => ({
+  ...pair,
+  ...{ a: pair.b, b: pair.a, difference: -pair.difference },
+  low: pair.high === null ? null : -pair.high,
+  high: pair.low === null ? null : -pair.low,
+});
