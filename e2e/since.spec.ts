@@ -14,7 +14,7 @@ test('the same items months later: what changed, what stands out, and which item
   await fold.click();
   await expect(page.getByText('All items read lower than then')).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Quarn stands out' })).toBeVisible();
-  const table = page.getByRole('region', { name: 'Changes since then' });
+  const table = page.getByRole('region', { name: /^By how much each changed/ });
   await expect(table.getByRole('row', { name: /Quarn/ })).toContainText('stands out');
   await page.getByText('less the ambient', { exact: true }).click();
   await expect(page.getByText('The ambient temperature is not known for both tests.')).toBeVisible();

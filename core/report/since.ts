@@ -1,24 +1,34 @@
 import { type Occasion, occasionOf } from '../analysis/occasion.ts';
-import { type SinceEarlier, type TestChange, type Trend, sinceEarlier } from '../analysis/since.ts';
+import {
+  type SinceEarlier,
+  type TestChange,
+  type TestHeld,
+  type Trend,
+  sinceEarlier,
+} from '../analysis/since.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
 import type { PlainNote } from './answer.ts';
-import type { ReportBlock, ReportCell } from './report.ts';
+import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { isRanked } from './reported.ts';
 
 type Interval = readonly [number, number];
 
-/** How the figures of tests that are held against one another are printed. */
-export function sinceFigures({ tests, changes }: SinceEarlier): (value: number) => string {
+/** Decimals that suit tests held against one another: two figures of the narrowest interval of a mean or a change. */
+export function sinceDecimals({ tests, changes }: SinceEarlier): number {
   const halves = [
     ...tests.flatMap(({ means }) => means.map((mean) => mean?.interval)),
     ...changes.flat().map((change) => change?.interval),
   ].flatMap((interval) => (interval && interval[1] > interval[0] ? [(interval[1] - interval[0]) / 2] : []));
-  const spread = halves.length > 0 ? Math.min(...halves) : 0;
-  const decimals = spread > 0 ? decimalsFor(spread) : 2;
-  return (value) => formatNumber(value, decimals);
+  return halves.length > 0 ? decimalsFor(Math.min(...halves)) : 2;
 }
+
+/** How their figures are printed. */
+const sinceFigures = (since: SinceEarlier): ((value: number) => string) => {
+  const decimals = sinceDecimals(since);
+  return (value) => formatNumber(value, decimals);
+};
 
 const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
 const reach = ([low, high]: Interval, figure: (value: number) => string) =>
@@ -27,14 +37,14 @@ const excludes0 = (interval: Interval | null): boolean =>
   interval !== null && (interval[0] > 0 || interval[1] < 0);
 
 /** What a change is, in words. */
-export const changeVerdictWords = ({ verdict, withinAccuracy }: TestChange): string =>
+const changeVerdictWords = ({ verdict, withinAccuracy, beyond }: TestChange): string =>
   ({
     rises: 'higher than then',
     falls: 'lower than then',
     same: 'no appreciable difference',
     'not settled': 'not settled',
     'too few': withinAccuracy ? 'within the instrument’s accuracy' : 'too few readings',
-  })[verdict];
+  })[verdict] + (beyond?.standsOut ? '; stands out' : '');
 
 /** Items that changed by more than all others did together. */
 const otherwise = ({ changes, items }: SinceEarlier, test: number): string[] =>
@@ -137,53 +147,93 @@ export function trendWords(trend: Trend | null, figure: (value: number) => strin
   return `${slope > 0 ? 'rises' : 'falls'} by ${figure(Math.abs(slope))} a year (${reach(interval, figure)})`;
 }
 
+/** A column of the table of changes: what it is called, whether it holds figures, and what it says of an item. */
+interface Column {
+  head: string;
+  figure: boolean;
+  cell: (index: number) => string;
+}
+
 /** The table of changes since one earlier test. */
-export function sinceRows(since: SinceEarlier, test: number): { head: string[]; rows: ReportCell[][] } {
+export function sinceTable(since: SinceEarlier, test: number, caption: string): ReportTable {
   const { items, tests, changes, trends } = since;
   const figure = sinceFigures(since);
   const read = items
     .map((item, index) => ({ item, index }))
     .filter(({ index }) => [tests.at(-1), tests[test]].some((held) => held?.means[index]));
-  const percent = read.some(({ index }) => changes[index]?.[test]?.percent != null);
-  const beyond = read.some(({ index }) => changes[index]?.[test]?.beyond);
-  const trend = trends.some(Boolean);
-  const mean = (which: number, index: number) => {
-    const found = tests[which]?.means[index];
+  const changeOf = (index: number) => changes[index]?.[test];
+  const some = (has: (change: TestChange) => unknown) =>
+    read.some(({ index }) => {
+      const change = changeOf(index);
+      return change && has(change) != null;
+    });
+  const mean = (held: TestHeld | undefined, index: number) => {
+    const found = held?.means[index];
     return found ? figure(found.mean) : '–';
   };
-  const difference = (value: number, interval: Interval | null) =>
-    `${signed(figure(value), value)}${interval ? ` (${reach(interval, figure)})` : ''}`;
+  const change = (say: (change: TestChange) => string | undefined) => (index: number) => {
+    const found = changeOf(index);
+    return (found && say(found)) ?? '–';
+  };
+  const columns: Column[] = [
+    { head: 'Then', figure: true, cell: (index) => mean(tests[test], index) },
+    { head: 'Now', figure: true, cell: (index) => mean(tests.at(-1), index) },
+    {
+      head: 'Change',
+      figure: true,
+      cell: change(
+        ({ difference, interval }) =>
+          `${signed(figure(difference), difference)}${interval ? ` (${reach(interval, figure)})` : ''}`,
+      ),
+    },
+    ...(some(({ percent }) => percent)
+      ? [
+          {
+            head: '%',
+            figure: true,
+            cell: change(({ percent }) =>
+              percent === null ? undefined : signed(formatNumber(percent, 1), percent),
+            ),
+          },
+        ]
+      : []),
+    ...(some(({ beyond }) => beyond)
+      ? [
+          {
+            head: 'Beyond the others',
+            figure: true,
+            cell: change(({ beyond }) =>
+              beyond ? signed(figure(beyond.difference), beyond.difference) : undefined,
+            ),
+          },
+        ]
+      : []),
+    {
+      head: 'What it says',
+      figure: false,
+      cell: (index) => {
+        const found = changeOf(index);
+        return found ? changeVerdictWords(found) : 'not read at both';
+      },
+    },
+    ...(trends.some(Boolean)
+      ? [
+          {
+            head: 'Trend',
+            figure: false,
+            cell: (index: number) => trendWords(trends[index] ?? null, figure) || '–',
+          },
+        ]
+      : []),
+  ];
   return {
-    head: [
-      ...['Item', 'Then', 'Now', 'Change'],
-      ...(percent ? ['%'] : []),
-      ...(beyond ? ['Beyond the others'] : []),
-      'What it says',
-      ...(trend ? ['Trend'] : []),
-    ],
-    rows: read.map(({ item, index }) => {
-      const change = changes[index]?.[test];
-      return [
-        { text: item.name, mark: item.mark },
-        { text: mean(test, index) },
-        { text: mean(tests.length - 1, index) },
-        { text: change ? difference(change.difference, change.interval) : '–' },
-        ...(percent
-          ? [
-              {
-                text: change?.percent == null ? '–' : signed(formatNumber(change.percent, 1), change.percent),
-              },
-            ]
-          : []),
-        ...(beyond ? [{ text: change?.beyond ? difference(change.beyond.difference, null) : '–' }] : []),
-        {
-          text: change
-            ? `${changeVerdictWords(change)}${change.beyond?.standsOut ? '; stands out' : ''}`
-            : 'not read at both',
-        },
-        ...(trend ? [{ text: trendWords(trends[index] ?? null, figure) || '–' }] : []),
-      ];
-    }),
+    caption,
+    figures: columns.flatMap((column, i) => (column.figure ? [i + 1] : [])),
+    head: ['Item', ...columns.map(({ head }) => head)],
+    rows: read.map(({ item, index }): ReportCell[] => [
+      { text: item.name, mark: item.mark },
+      ...columns.map(({ cell }) => ({ text: cell(index) })),
+    ]),
   };
 }
 
@@ -218,7 +268,6 @@ export function earlierTests(
       const test = since.tests.length - 2;
       const held = since.tests[test];
       if (!held || held.problem !== undefined) return [];
-      const { head, rows } = sinceRows(since, test);
       const setting = settings[0]?.words ?? '';
       return [
         {
@@ -227,13 +276,11 @@ export function earlierTests(
         },
         {
           kind: 'table',
-          table: {
-            caption: `${name}${unit && `, ${unit}`}: then is ${held.title}, ${when(held.startedAt)}`,
-            figures: head.flatMap((column, i) =>
-              ['Then', 'Now', 'Change', '%', 'Beyond the others'].includes(column) ? [i] : [],
-            ),
-            ...{ head, rows },
-          },
+          table: sinceTable(
+            since,
+            test,
+            `${name}${unit && `, ${unit}`}: then is ${held.title}, ${when(held.startedAt)}`,
+          ),
         },
         ...sinceNotes(since, test).map(({ text }): ReportBlock => ({ kind: 'text', text })),
       ];

@@ -1,17 +1,16 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import type { ReportBlock, ReportPicture, ReportTable } from '../../../core/report/report.ts';
+import type { ReportBlock, ReportPicture } from '../../../core/report/report.ts';
 import { orderOver } from '../../../core/report/over-levels.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
-import { TakePicture, TakeTable } from '../../app/take.tsx';
+import { ReportTableView } from '../../app/report-table.tsx';
+import { TakePicture } from '../../app/take.tsx';
 import { leaderBand, stripLanes } from '../../strip/lanes.ts';
 import { OverPicture } from '../../strip/over-picture.tsx';
 import { StripPicture } from '../../strip/strip-picture.tsx';
-import { ItemName } from '../../ui/name.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
 
 const Lead = styled.p`
   font-size: var(--size-25);
@@ -58,47 +57,6 @@ const Photos = styled.div`
     color: var(--quiet);
   }
 `;
-
-/** Longer tables are broken over printed pages, and repeat their head. */
-const MOST_TOGETHER = 14;
-
-/** A table of the report: a caption, figures to the right, its head on every printed page. */
-function TableBlock({ table: { caption, head, rows, figures } }: { table: ReportTable }) {
-  const figure = (column: number) => (figures.includes(column) ? 'figure' : undefined);
-  return (
-    <TakeTable what={caption}>
-      <Scroll
-        aria-label={caption}
-        style={{ marginBottom: 14, breakInside: rows.length > MOST_TOGETHER ? 'auto' : 'avoid' }}
-      >
-        <Table>
-          <caption>{caption}</caption>
-          <thead>
-            <tr>
-              {head.map((title, column) => (
-                <th key={title} scope="col" className={figure(column)}>
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row, i) => (
-              // Rows have no name, and are made again as a whole.
-              <tr key={`${String(i)}/${row[0]?.text ?? ''}`}>
-                {row.map(({ text, mark }, column) => (
-                  <td key={head[column]} className={figure(column)}>
-                    {mark === undefined ? <bdi>{text}</bdi> : <ItemName name={text} mark={mark} size={14} />}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      </Scroll>
-    </TakeTable>
-  );
-}
 
 interface PictureProps<Of extends ReportPicture['of']> {
   document: StudyDocument;
@@ -185,7 +143,7 @@ export function Block({
       </List>
     );
   }
-  if (block.kind === 'table') return <TableBlock table={block.table} />;
+  if (block.kind === 'table') return <ReportTableView table={block.table} />;
   if (block.kind === 'photos') {
     return (
       <Photos>

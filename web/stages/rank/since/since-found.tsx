@@ -3,20 +3,19 @@ import type { Occasion } from '../../../../core/analysis/occasion.ts';
 import { type SinceEarlier, matchedItem } from '../../../../core/analysis/since.ts';
 import type { EarlierTest, Item } from '../../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../../core/model/in-order.ts';
-import { counted, decimalsFor } from '../../../../core/quantity/format.ts';
-import { sinceNotes, sinceRows, sinceSentence } from '../../../../core/report/since.ts';
+import { counted } from '../../../../core/quantity/format.ts';
+import { sinceDecimals, sinceNotes, sinceSentence, sinceTable } from '../../../../core/report/since.ts';
 import { useOccasions, useSessionOccasions, useSinceEarlier } from '../../../app/api/analysis.ts';
 import { patchStudy } from '../../../app/api/studies.ts';
-import { TakePicture, TakeTable } from '../../../app/take.tsx';
+import { ReportTableView } from '../../../app/report-table.tsx';
+import { TakePicture } from '../../../app/take.tsx';
 import { tell } from '../../../app/tell.ts';
 import { AgainstPicture } from '../../../strip/against-picture.tsx';
 import { LevelPicture } from '../../../strip/level-picture.tsx';
 import { Choice } from '../../../ui/choice.tsx';
 import { Fold } from '../../../ui/fold.tsx';
-import { ItemHead } from '../../../ui/name.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Segments } from '../../../ui/segments.tsx';
-import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
 import { dayOfYear } from '../../../ui/when.ts';
 import type { SinceProps } from './since.tsx';
 
@@ -135,9 +134,6 @@ function SinceFound({ document, measurand, settingKey, now, earlier, isChosen, n
 function OverTime({ since, label }: { since: SinceEarlier; label: string }) {
   const { tests, items, measurand } = since;
   const read = tests.filter(({ problem, startedAt }) => problem === undefined && startedAt !== '');
-  const halves = read.flatMap(({ means }) =>
-    means.flatMap((mean) => (mean?.interval ? [(mean.interval[1] - mean.interval[0]) / 2] : [])),
-  );
   const days = read.map(({ startedAt }) => Date.parse(startedAt));
   return (
     <TakePicture what={label}>
@@ -156,7 +152,7 @@ function OverTime({ since, label }: { since: SinceEarlier; label: string }) {
           const { id, name, code, mark } = item;
           return points.some(Boolean) ? [{ id, name, code, mark, points, place: '' }] : [];
         })}
-        decimals={halves.length > 0 ? decimalsFor(Math.min(...halves)) : 2}
+        decimals={sinceDecimals(since)}
         band={read.map(() => undefined)}
         turns={[]}
       />
@@ -164,55 +160,20 @@ function OverTime({ since, label }: { since: SinceEarlier; label: string }) {
   );
 }
 
-const FIGURES = ['Then', 'Now', 'Change', '%', 'Beyond the others'];
-
+/** By how much each item changed, with what the intervals know and what they do not. */
 function SinceTable({ since, test }: { since: SinceEarlier; test: number }) {
-  const { head, rows } = sinceRows(since, test);
-  const held = since.tests[test];
+  const { measurand, tests } = since;
+  const then = tests[test]?.startedAt;
+  const caption = `By how much each changed${measurand.unit && `, ${measurand.unit}`}; then is ${then ? dayOfYear(then) : 'the earlier test'}`;
   return (
-    <TakeTable what="Changes since then">
-      <Scroll aria-label="Changes since then">
-        <Table>
-          <caption>
-            By how much each changed{since.measurand.unit && `, ${since.measurand.unit}`}; then is{' '}
-            {held?.startedAt ? dayOfYear(held.startedAt) : 'the earlier test'}
-          </caption>
-          <thead>
-            <tr>
-              {head.map((column) =>
-                FIGURES.includes(column) ? (
-                  <FigureHead key={column}>{column}</FigureHead>
-                ) : (
-                  <th key={column} scope="col">
-                    {column}
-                  </th>
-                ),
-              )}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([name, ...cells]) => (
-              <tr key={name?.text}>
-                <ItemHead name={name?.text ?? ''} mark={name?.mark ?? 0} />
-                {cells.map(({ text }, i) => {
-                  const column = head[i + 1] as string;
-                  return (
-                    <td key={column} className={FIGURES.includes(column) ? 'figure' : undefined}>
-                      {text}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      </Scroll>
-      <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
+    <>
+      <ReportTableView table={sinceTable(since, test, caption)} />
+      <p style={{ fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
         Intervals hold for all changes at once. They know how readings scatter within a test, not what two
         tests as a whole differ by. “Beyond the others” is from the median change of the others and does not
         depend on that.
       </p>
-    </TakeTable>
+    </>
   );
 }
 
