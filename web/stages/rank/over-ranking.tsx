@@ -7,7 +7,7 @@ import { PageHead } from '../../ui/page.tsx';
 import { Claims } from './claims.tsx';
 import { ClassOver, ControlsOver } from './over-levels.tsx';
 import { OverNotes } from './over-notes.tsx';
-import type { RankFrame } from './rank.tsx';
+import type { RankFrame } from './rank-frame.ts';
 
 /** The ranking over the levels of a factor: one page for all of them. */
 export function OverRanking({

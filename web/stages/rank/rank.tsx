@@ -29,6 +29,7 @@ import type { FirstPlaceProps } from './first-place.tsx';
 import { PairMatrix } from './pair-matrix.tsx';
 import { PlaceShares } from './place-shares.tsx';
 import { Since } from './since/since.tsx';
+import type { RankFrame } from './rank-frame.ts';
 import { RankNotes } from './rank-notes.tsx';
 
 /** Opened by few, and loaded when they are. */
@@ -198,9 +199,6 @@ function Chances({ group: { analysis, items } }: { group: ClassAnalysis }) {
   if (entries.length === 0) return why ? <p>{why.text}</p> : null;
   return <PlaceShares draws={DRAWS} entries={entries} />;
 }
-
-/** Puts notes and what is shown into what every view has around it. */
-export type RankFrame = (notes: ReactNode, children: ReactNode) => ReactNode;
 
 /** What every view of the ranking has around it: the choice of measurand and setting, notes, the way on. */
 function RankSheet({

@@ -17,6 +17,7 @@ import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
 import { Against } from '../against.tsx';
 import { Flips } from '../flips.tsx';
 import { PlaceShares } from '../place-shares.tsx';
+import type { RankFrame } from '../rank-frame.ts';
 import { confidence } from '../words.ts';
 import { type ScoringInHand, useScoring } from './use-scoring.ts';
 import { Weights } from './weights.tsx';
@@ -31,7 +32,7 @@ export interface OverallProps {
   settingKey: string | undefined;
   look: LookState;
   /** Puts the page around what is found: its margin and its sheet. */
-  frame: (notes: ReactNode, children: ReactNode) => ReactNode;
+  frame: RankFrame;
 }
 
 /** All ranked measurands in one score: weights to move, who is first by them, how sure that is, what would change it. */
