@@ -173,7 +173,7 @@ describe('a bad table', () => {
   });
   it('says what is missing in the matching of its columns', () => {
     const { document } = study();
-    const at = (roles: string[]) => matchingProblem(document, { roles, valueOf: '', decimal: '.' });
+    const at = (roles: string[]) => matchingProblem(document, { roles, valueMeasurand: '', decimal: '.' });
     expect(at(['ignore', 'value'])).toBe('Say which column holds the item.');
     expect(at(['item', 'ignore'])).toContain('which column holds the values');
     expect(at(['item', 'item'])).toBe('Two columns are said to hold the same.');

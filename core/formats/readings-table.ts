@@ -33,7 +33,7 @@ export type ColumnRole = string;
 export interface Matching {
   roles: ColumnRole[];
   /** The measurand of the value column where no column names it. */
-  valueOf: string;
+  valueMeasurand: string;
   decimal: '.' | ',';
 }
 
@@ -174,11 +174,14 @@ export function guessMatching(document: StudyDocument, table: ReadingsTable): Ma
     const name = plainName(column);
     return take(known.get(name) ?? GUESSES.find(([, pattern]) => pattern.test(name))?.[0]);
   });
-  return { roles, valueOf: measurands[0]?.id ?? '', decimal: guessDecimal(table) };
+  return { roles, valueMeasurand: measurands[0]?.id ?? '', decimal: guessDecimal(table) };
 }
 
 /** Why columns matched so give no readings; undefined where they do. */
-export function matchingProblem(document: StudyDocument, { roles, valueOf }: Matching): string | undefined {
+export function matchingProblem(
+  document: StudyDocument,
+  { roles, valueMeasurand }: Matching,
+): string | undefined {
   const has = (role: ColumnRole) => roles.includes(role);
   const twice = roles.find((role, at) => role !== 'ignore' && roles.indexOf(role) !== at);
   if (twice !== undefined) return 'Two columns are said to hold the same.';
@@ -187,7 +190,7 @@ export function matchingProblem(document: StudyDocument, { roles, valueOf }: Mat
   if (!has('value') && !parts)
     return 'Say which column holds the values, or which columns hold the measurands.';
   if (has('measurand') && !has('value')) return 'A column names the measurand, and none holds the value.';
-  const single = measurandsRead(document).find(({ id }) => id === valueOf);
+  const single = measurandsRead(document).find(({ id }) => id === valueMeasurand);
   if (has('value') && !has('measurand') && !single) return 'Say which measurand the values are of.';
   const factor = document.factors.find(
     ({ id }) => document.levels.some(({ factorId }) => factorId === id) && !has(`factor/${id}`),
@@ -332,7 +335,7 @@ export function readReadingsTable(
     if (columnOf.value !== -1) {
       const measurand =
         columnOf.measurand === -1
-          ? byId.get(matching.valueOf)
+          ? byId.get(matching.valueMeasurand)
           : byName.get(plainName(cell(columnOf.measurand)));
       const part = measurand && lonePart(measurand);
       if (!measurand)

@@ -635,7 +635,7 @@ function asReadings(
   document: StudyDocument,
   { table }: LongTable,
   matching: StudyMatching,
-): [ReadingsTable, { roles: string[]; valueOf: string; decimal: '.' | ',' }] {
+): [ReadingsTable, { roles: string[]; valueMeasurand: string; decimal: '.' | ',' }] {
   const named = matching.roles.includes('measurand');
   // Columns of readings name their measurand by their place; the study has them in the same order.
   const places = matching.roles.flatMap((role, place) => (role === 'readings' ? [String(place)] : []));
@@ -653,7 +653,7 @@ function asReadings(
     named
       ? table
       : { ...table, rows: table.rows.map((row) => row.map((cell, i) => (i === 1 ? nameOf(cell) : cell))) },
-    { roles, valueOf: '', decimal: matching.decimal },
+    { roles, valueMeasurand: '', decimal: matching.decimal },
   ];
 }
 

@@ -1,9 +1,8 @@
 import { type DragEvent, type ReactNode, useState } from 'react';
 import styled from 'styled-components';
-import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
 import type { Delimiter, TableProblem } from '../../core/formats/readings-table.ts';
 import { counted, formatNumber } from '../../core/quantity/format.ts';
-import { problemText } from './api/client.ts';
+import type { TableGuessed } from './use-table.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
 import { FileButton } from '../ui/file-button.tsx';
@@ -14,8 +13,6 @@ import { TextField } from '../ui/text-field.tsx';
 
 /** Problems of a table that are told one by one. */
 const MOST_TOLD = 40;
-/** Larger files than this are no table of readings, bytes. */
-const LARGEST_FILE = 60e6;
 /** A longer text in a field would freeze the page. */
 const MOST_SHOWN = 20000;
 
@@ -63,48 +60,29 @@ const DELIMITERS = [
   { value: '\t', label: 'Tab' },
 ] as const;
 
-/**
- * The text of a file that may hold a table.
- * @throws Error that says in a sentence why it holds none
- */
-export async function textOfTable(file: File): Promise<string> {
-  if (file.size > LARGEST_FILE) {
-    throw new Error(`A table may have ${formatNumber(LARGEST_FILE / 1e6, 0)} MB.`);
-  }
-  try {
-    return decodeText(new Uint8Array(await file.arrayBuffer()));
-  } catch (error) {
-    throw error instanceof FileProblem ? error : new Error('The file cannot be read.', { cause: error });
-  }
-}
-
 /** Where a table comes from: pasted, dropped, or a file. */
 export function TableSource({
-  onText,
-  onProblem,
+  takeText,
+  takeFile,
+  say,
 }: {
-  /** Told the whole text, and the name of the file if it came from one. */
-  onText: (text: string, name: string) => void;
-  onProblem: (problem: string | undefined) => void;
+  takeText: (text: string) => void;
+  /** Gives back the text of the file. */
+  takeFile: (file: File) => Promise<string>;
+  /** Says what is wrong, or nothing. */
+  say: (problem: string | undefined) => void;
 }) {
   const [text, setText] = useState('');
   const [over, setOver] = useState(false);
-  const takeFile = async (file: File) => {
-    let given: string;
-    try {
-      given = await textOfTable(file);
-    } catch (error) {
-      onProblem(problemText(error));
-      return;
-    }
+  const take = async (file: File) => {
+    const given = await takeFile(file);
     setText(given.length < MOST_SHOWN ? given : '');
-    onText(given, file.name.slice(0, 200));
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
     const file = event.dataTransfer.files.item(0);
-    if (file) void takeFile(file);
+    if (file) void take(file);
   };
   return (
     <Drop
@@ -123,7 +101,7 @@ export function TableSource({
         value={text}
         onChange={(next) => {
           setText(next);
-          onProblem(undefined);
+          say(undefined);
         }}
         rows={6}
         placeholder={'Item;Round;Value\n…'}
@@ -134,12 +112,12 @@ export function TableSource({
           tone="go"
           isDisabled={text.trim() === ''}
           onPress={() => {
-            onText(text, '');
+            takeText(text);
           }}
         >
           Look at it
         </Button>
-        <FileButton accept={['.csv', '.tsv', '.txt', 'text/csv']} onFile={(file) => void takeFile(file)}>
+        <FileButton accept={['.csv', '.tsv', '.txt', 'text/csv']} onFile={(file) => void take(file)}>
           A file…
         </FileButton>
       </Row>
@@ -147,75 +125,63 @@ export function TableSource({
   );
 }
 
-/** What stands between columns, and before decimals; and what else is to be said of a table. */
-export function TableSigns({
-  delimiter,
-  decimal,
-  onDelimiter,
-  onDecimal,
-  children,
-}: {
-  delimiter: Delimiter;
-  decimal: '.' | ',';
-  onDelimiter: (delimiter: Delimiter) => void;
-  onDecimal: (decimal: '.' | ',') => void;
-  children?: ReactNode;
-}) {
-  return (
-    <Row style={{ alignItems: 'flex-end', gap: '12px 24px' }}>
-      <Segments label="Between the columns" options={DELIMITERS} value={delimiter} onChange={onDelimiter} />
-      <Segments
-        label="Decimals"
-        options={[
-          { value: '.', label: '3.5' },
-          { value: ',', label: '3,5' },
-        ]}
-        value={decimal}
-        onChange={onDecimal}
-      />
-      {children}
-    </Row>
-  );
-}
-
-/** The first rows of a table, with what each column holds, and cells that cannot be read marked. */
-export function TablePreview<Role extends string>({
+/** The first rows of a table, what each column holds, the signs in it, and cells that cannot be read marked. */
+export function TableMatching<Role extends string>({
   table,
-  roles,
+  matching: { roles, decimal },
   options,
   problems,
-  onRole,
+  setDelimiter,
+  change,
+  children,
 }: {
-  table: {
-    columns: readonly string[];
-    rows: readonly string[][];
-    lines: readonly number[];
-    rowCount: number;
-  };
-  roles: readonly Role[];
+  table: Omit<TableGuessed<unknown>, 'guess'>;
+  matching: { roles: readonly Role[]; decimal: '.' | ',' };
+  /** What a column may hold. */
   options: readonly { value: Role; label: string; help?: string }[];
   problems: readonly TableProblem[];
-  onRole: (column: number, role: Role) => void;
+  setDelimiter: (delimiter: Delimiter) => void;
+  change: (said: { roles: Role[] } | { decimal: '.' | ',' }) => Promise<void>;
+  /** What else is to be said of the table. */
+  children?: ReactNode;
 }) {
   const bad = new Set(problems.map(({ line, column }) => `${String(line)}/${column}`));
   return (
     <>
+      <Row style={{ alignItems: 'flex-end', gap: '12px 24px' }}>
+        <Segments
+          label="Between the columns"
+          options={DELIMITERS}
+          value={table.delimiter}
+          onChange={setDelimiter}
+        />
+        <Segments
+          label="Decimals"
+          options={[
+            { value: '.', label: '3.5' },
+            { value: ',', label: '3,5' },
+          ]}
+          value={decimal}
+          onChange={(said) => void change({ decimal: said })}
+        />
+        {children}
+      </Row>
       <Scroll aria-label="The first rows, and what each column holds">
         <Preview>
           <thead>
             <tr>
-              {table.columns.map((column, at) => (
+              {table.columns.map((column, place) => (
                 <th key={column} scope="col">
-                  {column || `Column ${String(at + 1)}`}
+                  {column || `Column ${String(place + 1)}`}
                   <div>
                     <Choice
                       label={`What the column ${column} holds`}
                       labelHidden
                       options={options}
-                      value={roles[at] ?? (options[0]?.value as Role)}
-                      onChange={(role) => {
-                        onRole(at, role);
-                      }}
+                      value={roles[place] ?? (options[0]?.value as Role)}
+                      onChange={(role) =>
+                        void change({ roles: roles.map((said, i) => (i === place ? role : said)) })
+                      }
                     />
                   </div>
                 </th>
@@ -225,9 +191,9 @@ export function TablePreview<Role extends string>({
           <tbody>
             {table.rows.map((row, i) => (
               <tr key={i}>
-                {table.columns.map((column, at) => (
+                {table.columns.map((column, place) => (
                   <td key={column} data-bad={bad.has(`${String(table.lines[i])}/${column}`)}>
-                    {row[at] ?? ''}
+                    {row[place] ?? ''}
                   </td>
                 ))}
               </tr>

@@ -1,22 +1,17 @@
-import { useEffect, useRef, useState } from 'react';
-import {
-  type Delimiter,
-  type Matching,
-  matchingProblem,
-  partRoles,
-} from '../../../core/formats/readings-table.ts';
+import { useEffect, useRef } from 'react';
+import { type Matching, matchingProblem, partRoles } from '../../../core/formats/readings-table.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { measurandsRead } from '../../../core/plan/grid.ts';
-import { counted, formatNumber } from '../../../core/quantity/format.ts';
+import { counted } from '../../../core/quantity/format.ts';
 import { parseTable, readTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
 import { importReadings } from '../../app/api/import-readings.ts';
-import { TablePreview, TableProblems, TableSigns, TableSource } from '../../app/table-pieces.tsx';
+import { TableMatching, TableProblems, TableSource } from '../../app/table-pieces.tsx';
+import { useTable } from '../../app/use-table.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { Problem } from '../../ui/problem.tsx';
-import type { TableHead, TableRead } from '../../workers/analysis.worker.ts';
 import { sessionFields } from './session/use-session.ts';
 
 export interface ImportDialogProps {
@@ -27,16 +22,16 @@ export interface ImportDialogProps {
 
 /** Reads a table of readings in: what the columns hold, what is wrong with which cell, and then all of it or none. */
 export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
-  const [name, setName] = useState('');
-  const [table, setTable] = useState<TableHead>();
-  const [matching, setMatching] = useState<Matching>();
-  const [outcome, setOutcome] = useState<TableRead>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState<string>();
-  const whole = useRef('');
   const abort = useRef<AbortController>(undefined);
   const session = useRef<ReturnType<typeof sessionFields>>(undefined);
-  const asked = useRef(0);
+  const { name, table, matching, outcome, problem, say, busy, setBusy, ...work } = useTable({
+    parse: (text, delimiter) => parseTable(document, text, delimiter),
+    refuse: (next: Matching) => matchingProblem(document, next),
+    read: (next, onProgress) => {
+      session.current = undefined;
+      return readTable(document, next, onProgress);
+    },
+  });
   useEffect(
     () => () => {
       abort.current?.abort();
@@ -44,39 +39,6 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     [],
   );
 
-  const check = async (next: Matching) => {
-    session.current = undefined;
-    setMatching(next);
-    setOutcome(undefined);
-    const wrong = matchingProblem(document, next);
-    setProblem(wrong);
-    if (wrong !== undefined) return;
-    asked.current += 1;
-    const mine = asked.current;
-    setBusy('Checking…');
-    const checked = await readTable(document, next, (share) => {
-      if (asked.current === mine) setBusy(`Checking, ${formatNumber(100 * share, 0)} %`);
-    });
-    // An older look must not overwrite a newer one.
-    if (asked.current !== mine) return;
-    // What is still told of its progress comes too late.
-    asked.current += 1;
-    setBusy(undefined);
-    setOutcome(checked);
-  };
-  const parse = async (given: string, delimiter?: Delimiter) => {
-    setBusy('Reading…');
-    setOutcome(undefined);
-    const found = await parseTable(document, given, delimiter);
-    setBusy(undefined);
-    if ('problem' in found) {
-      setProblem(found.problem);
-      if (!delimiter) setTable(undefined);
-      return;
-    }
-    setTable(found);
-    await check(found.guess);
-  };
   const write = async () => {
     if (!outcome) return;
     const controller = new AbortController();
@@ -93,9 +55,9 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     try {
       const { packed, count } = outcome;
       if (await importReadings(document.study.id, session.current, packed, controller.signal)) onDone(count);
-      else setProblem('Stopped. Nothing was written.');
+      else say('Stopped. Nothing was written.');
     } catch (error) {
-      setProblem(problemText(error));
+      say(problemText(error));
     }
     setBusy(undefined);
   };
@@ -121,45 +83,25 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       wide
       onClose={writing ? () => abort.current?.abort() : onClose}
     >
-      {!table && (
-        <TableSource
-          onProblem={setProblem}
-          onText={(given, from) => {
-            whole.current = given;
-            setName(from);
-            void parse(given);
-          }}
-        />
-      )}
+      {!table && <TableSource {...work} say={say} />}
       {table && matching && (
         <>
-          <TableSigns
-            delimiter={table.delimiter}
-            decimal={matching.decimal}
-            onDelimiter={(delimiter) => void parse(whole.current, delimiter)}
-            onDecimal={(decimal) => void check({ ...matching, decimal })}
+          <TableMatching
+            {...work}
+            table={table}
+            matching={matching}
+            options={roles}
+            problems={outcome?.problems ?? []}
           >
             {matching.roles.includes('value') && !matching.roles.includes('measurand') && (
               <Choice
                 label="The values are of"
                 options={measurands.map(({ id, name: label }) => ({ value: id, label }))}
-                value={matching.valueOf}
-                onChange={(valueOf) => void check({ ...matching, valueOf })}
+                value={matching.valueMeasurand}
+                onChange={(valueMeasurand) => void work.change({ valueMeasurand })}
               />
             )}
-          </TableSigns>
-          <TablePreview
-            table={table}
-            roles={matching.roles}
-            options={roles}
-            problems={outcome?.problems ?? []}
-            onRole={(column, role) => {
-              void check({
-                ...matching,
-                roles: matching.roles.map((said, i) => (i === column ? role : said)),
-              });
-            }}
-          />
+          </TableMatching>
           {outcome && (
             <div role="status">
               <strong>
@@ -175,14 +117,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
       {busy !== undefined && <p role="status">{busy}</p>}
       <DialogActions>
         {table && !writing && (
-          <Button
-            tone="quiet"
-            onPress={() => {
-              setTable(undefined);
-              setOutcome(undefined);
-              setProblem(undefined);
-            }}
-          >
+          <Button tone="quiet" onPress={work.forget}>
             Another table
           </Button>
         )}

@@ -1,25 +1,19 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Delimiter } from '../../../core/formats/readings-table.ts';
 import type { StudyColumn, StudyMatching } from '../../../core/formats/study-table.ts';
-import { counted, formatNumber, listed } from '../../../core/quantity/format.ts';
+import { counted, listed } from '../../../core/quantity/format.ts';
 import { parseStudyTable, readStudyTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
 import { createWholeStudy, newSeed } from '../../app/api/studies.ts';
-import {
-  TablePreview,
-  TableProblems,
-  TableSigns,
-  TableSource,
-  textOfTable,
-} from '../../app/table-pieces.tsx';
+import { SavedText } from '../../app/draft-field.tsx';
+import { TableMatching, TableProblems, TableSource } from '../../app/table-pieces.tsx';
+import { useTable } from '../../app/use-table.ts';
 import { Button } from '../../ui/button.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { Row } from '../../ui/page.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-import type { StudyTableHead, StudyTableRead } from '../../workers/analysis.worker.ts';
+import type { StudyTableRead } from '../../workers/analysis.worker.ts';
 
 const ROLES: readonly { value: StudyColumn; label: string; help?: string }[] = [
   { value: 'ignore', label: '–', help: 'not taken' },
@@ -47,85 +41,41 @@ export function TableStudy({
   onClose: () => void;
 }) {
   const navigate = useNavigate();
-  const [title, setTitle] = useState('');
-  const [table, setTable] = useState<StudyTableHead>();
-  const [matching, setMatching] = useState<StudyMatching>();
-  const [outcome, setOutcome] = useState<StudyTableRead>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState<string>();
-  const whole = useRef('');
+  const [typed, setTyped] = useState<string>();
   const seed = useRef(newSeed());
-  const asked = useRef(0);
-  useEffect(
-    () => () => {
-      asked.current += 1;
-    },
-    [],
-  );
-
-  const check = async (next: StudyMatching) => {
-    setMatching(next);
-    asked.current += 1;
-    const mine = asked.current;
-    setBusy('Checking…');
-    const found = await readStudyTable(next, { title: 'Readings', seed: seed.current }, (share) => {
-      if (asked.current === mine) setBusy(`Checking, ${formatNumber(100 * share, 0)} %`);
-    });
-    // An older look must not overwrite a newer one.
-    if (asked.current !== mine) return;
-    asked.current += 1;
-    setBusy(undefined);
-    setOutcome(found);
-    setProblem(found.refused);
-  };
-  const parse = async (given: string, delimiter?: Delimiter) => {
-    setBusy('Reading…');
-    const found = await parseStudyTable(given, delimiter);
-    setBusy(undefined);
-    if ('problem' in found) {
-      setProblem(found.problem);
-      if (!delimiter) setTable(undefined);
-      return;
-    }
-    setTable(found);
-    await check(found.guess);
-  };
-  const take = (given: string, from: string) => {
-    whole.current = given;
-    setTitle((said) => said || from.replace(/\.[^.]*$/, '').slice(0, 110));
-    void parse(given);
-  };
-  const opened = useRef(false);
-  useEffect(() => {
-    if (!file || opened.current) return;
-    opened.current = true;
-    textOfTable(file).then(
-      (given) => {
-        take(given, file.name);
-      },
-      (error: unknown) => {
-        setProblem(problemText(error));
-      },
-    );
+  /** What was sent last: the same study again after an answer that was lost, so that it is made once. */
+  const made = useRef<{ title: string; outcome: StudyTableRead; study: StudyTableRead }>(undefined);
+  const { name, table, matching, outcome, problem, say, busy, setBusy, ...work } = useTable({
+    parse: parseStudyTable,
+    read: (next: StudyMatching, onProgress) =>
+      readStudyTable(next, { title: 'Readings', seed: seed.current }, onProgress),
+    refused: (found) => found.refused,
+    file,
   });
+  const title = typed ?? name.replace(/\.[^.]*$/, '').slice(0, 110);
+
+  const studyOf = async (called: string, next: StudyMatching, looked: StudyTableRead) => {
+    if (made.current?.title !== called || made.current.outcome !== looked) {
+      const study = await readStudyTable(next, { title: called, seed: seed.current }, () => undefined);
+      made.current = { title: called, outcome: looked, study };
+    }
+    return made.current.study;
+  };
   const make = async () => {
-    if (!matching || busy !== undefined) return;
-    if (title.trim() === '') {
-      setProblem('Give the study a name.');
+    if (!matching || !outcome || busy !== undefined) return;
+    const called = title.trim();
+    if (called === '') {
+      say('Give the study a name.');
       return;
     }
     setBusy('Making the study…');
     try {
-      const made = await readStudyTable(
-        matching,
-        { title: title.trim(), seed: seed.current },
-        () => undefined,
-      );
-      if (!made.json || made.id === undefined) throw new Error('Nothing can be read.');
-      await createWholeStudy(made.json);
-      await navigate(`/study/${made.id}/screen`);
+      const { id, json } = await studyOf(called, matching, outcome);
+      if (!json || id === undefined) throw new Error('Nothing can be read.');
+      await createWholeStudy(json);
+      await navigate(`/study/${id}/screen`);
     } catch (error) {
-      setProblem(problemText(error));
+      say(problemText(error));
       setBusy(undefined);
     }
   };
@@ -133,14 +83,15 @@ export function TableStudy({
   const dated = matching?.roles.some((role) => role === 'date' || role === 'moment') ?? false;
   return (
     <Dialog title="A study from a table" isOpen wide onClose={onClose}>
-      {!table && <TableSource onProblem={setProblem} onText={take} />}
+      {!table && <TableSource {...work} say={say} />}
       {table && matching && (
         <>
-          <TableSigns
-            delimiter={table.delimiter}
-            decimal={matching.decimal}
-            onDelimiter={(delimiter) => void parse(whole.current, delimiter)}
-            onDecimal={(decimal) => void check({ ...matching, decimal })}
+          <TableMatching
+            {...work}
+            table={table}
+            matching={matching}
+            options={ROLES}
+            problems={outcome?.problems ?? []}
           >
             {dated && (
               <Segments
@@ -151,7 +102,7 @@ export function TableStudy({
                   { value: 'month', label: 'month first' },
                 ]}
                 value={matching.dates ?? 'year'}
-                onChange={(dates) => void check({ ...matching, dates: dates === 'year' ? undefined : dates })}
+                onChange={(dates) => void work.change({ dates: dates === 'year' ? undefined : dates })}
               />
             )}
             <Segments
@@ -162,43 +113,31 @@ export function TableStudy({
                 { value: 'unranked', label: 'not ranked' },
               ]}
               value={matching.direction}
-              onChange={(direction) => void check({ ...matching, direction })}
+              onChange={(direction) => void work.change({ direction })}
             />
-          </TableSigns>
-          {wide && (
-            <Row style={{ alignItems: 'flex-start', gap: '12px 24px' }}>
-              <TextField
-                label="What was read"
-                value={matching.measurand}
-                onChange={(measurand) => void check({ ...matching, measurand })}
-              />
-              <TextField
-                label="Unit"
-                value={matching.unit}
-                onChange={(unit) => void check({ ...matching, unit })}
-                placeholder="m/s, dB, g…"
-              />
-            </Row>
-          )}
-          <TablePreview
-            table={table}
-            roles={matching.roles}
-            options={ROLES}
-            problems={outcome?.problems ?? []}
-            onRole={(column, role) => {
-              void check({
-                ...matching,
-                roles: matching.roles.map((said, i) => (i === column ? role : said)),
-              });
-            }}
-          />
+            {wide && (
+              <>
+                <SavedText
+                  label="What was read"
+                  saved={matching.measurand}
+                  save={(measurand) => work.change({ measurand })}
+                />
+                <SavedText
+                  label="Unit"
+                  saved={matching.unit}
+                  placeholder="m/s, dB, g…"
+                  save={(unit) => work.change({ unit })}
+                />
+              </>
+            )}
+          </TableMatching>
           {outcome && outcome.refused === undefined && <Becomes outcome={outcome} />}
           <TextField
             label="Name of the study"
             value={title}
             onChange={(text) => {
-              setTitle(text);
-              setProblem(outcome?.refused);
+              setTyped(text);
+              say(outcome?.refused);
             }}
             placeholder="What is compared"
           />
@@ -208,14 +147,7 @@ export function TableStudy({
       {busy !== undefined && <p role="status">{busy}</p>}
       <DialogActions>
         {table && (
-          <Button
-            tone="quiet"
-            onPress={() => {
-              setTable(undefined);
-              setOutcome(undefined);
-              setProblem(undefined);
-            }}
-          >
+          <Button tone="quiet" onPress={work.forget}>
             Another table
           </Button>
         )}
