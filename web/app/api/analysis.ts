@@ -1,4 +1,4 @@
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
@@ -6,19 +6,15 @@ import type { BaselineFamily } from '../../../core/analysis/baseline-families.ts
 import { atSetting } from '../../../core/analysis/at-setting.ts';
 import type { Analysis } from '../../../core/analysis/compare-screened.ts';
 import type { ClassBasis, ScoreBasis, ScoreBasisOptions } from '../../../core/analysis/score-basis.ts';
-import type { Occasion } from '../../../core/analysis/occasion.ts';
 import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
-import type { SinceOptions } from '../../../core/analysis/since.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
 import type { StudyMatching } from '../../../core/formats/study-table.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
-import type { EarlierTest, Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
+import type { Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
 import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
-import { blindStudy } from '../../../core/plan/blind.ts';
 import { studyChange } from '../../workers/held.ts';
-import { documentOptions } from './studies.ts';
 
 let worker: Remote<AnalysisWorker> | undefined;
 function analyst(): Remote<AnalysisWorker> {
@@ -54,15 +50,15 @@ export const readStudyTable = (
 export const pooledSpreadOf = (...given: Parameters<AnalysisWorker['pooledSpreadOf']>) =>
   analyst().pooledSpreadOf(...given);
 
-const numbers = new WeakMap<StudyDocument, number>();
+const numbers = new WeakMap<object, number>();
 let last = 0;
-/** The same document object has the same number; any change makes another object. */
-function numberOf(document: StudyDocument): number {
-  let number = numbers.get(document);
+/** The same object has the same number; a document, or what was worked out of one, is another object after any change. */
+export function numberOf(thing: object): number {
+  let number = numbers.get(thing);
   if (number === undefined) {
     last += 1;
     number = last;
-    numbers.set(document, number);
+    numbers.set(thing, number);
   }
   return number;
 }
@@ -93,7 +89,7 @@ async function waited<Answer>(
 }
 
 /** Asks the worker about a state of a study; it is sent what has changed since the state that it holds. */
-function ask<Answer>(
+export function ask<Answer>(
   document: StudyDocument,
   signal: AbortSignal,
   question: (remote: Remote<AnalysisWorker>, ticket: number, number: number) => Promise<Answer | undefined>,
@@ -112,7 +108,7 @@ function ask<Answer>(
   return waited(signal, (remote, ticket) => question(remote, ticket, number));
 }
 
-const settings = {
+export const settings = {
   staleTime: Number.POSITIVE_INFINITY,
   // A result of an older state of the readings is not asked for again.
   gcTime: 2000,
@@ -207,7 +203,7 @@ export function useScoreFlips(document: StudyDocument, options: FlipOptions, sco
 export function usePairsAgainst(analysis: Analysis, baseline: number, family: BaselineFamily) {
   const { items, pairs, pairAlpha, ranksOnly, exact } = analysis;
   return useQuery({
-    queryKey: ['against baseline', analysis, baseline, family],
+    queryKey: ['against baseline', numberOf(analysis), baseline, family],
     queryFn: () => analyst().pairsAgainst({ items, pairs, pairAlpha, ranksOnly, exact }, baseline, family),
     enabled: baseline !== -1 && family !== 'all-pairs',
     staleTime: Number.POSITIVE_INFINITY,
@@ -220,66 +216,6 @@ export function useAssociations(items: readonly Item[], results: readonly (numbe
   return useQuery({
     queryKey: ['associations', items.map(({ attributes }) => attributes), results],
     queryFn: () => analyst().associations(items, results),
-    ...settings,
-  });
-}
-
-/** What studies found that are held against another one; those that are not there, or not yet, are left out. */
-export function useOccasions(studyIds: readonly string[]): {
-  occasions: Occasion[];
-  settled: boolean;
-  gone: string[];
-} {
-  const documents = useQueries({
-    queries: studyIds.map((id) => ({ ...documentOptions(id), retry: false, throwOnError: false })),
-  });
-  const there = documents.map(({ data }) => data && blindStudy(data));
-  const found = useQueries({
-    queries: there.map((document, i) => ({
-      queryKey: ['occasion', studyIds[i], documents[i]?.dataUpdatedAt],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask(document as StudyDocument, signal, (remote, ticket, number) => remote.occasionOf(ticket, number)),
-      enabled: document !== undefined,
-      ...settings,
-      placeholderData: undefined,
-    })),
-  });
-  return {
-    occasions: found.flatMap(({ data }) => data ?? []),
-    settled: documents.every(({ isError }, i) => isError || found[i]?.data !== undefined),
-    gone: studyIds.filter((_, i) => documents[i]?.isError),
-  };
-}
-
-/** What the sessions of a study found, each by itself. */
-export function useSessionOccasions(document: StudyDocument, sessionIds: readonly string[]): Occasion[] {
-  const found = useQueries({
-    queries: sessionIds.map((sessionId) => ({
-      queryKey: ['occasion', document.study.id, numberOf(document), sessionId],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask(document, signal, (remote, ticket, number) => remote.occasionOf(ticket, number, sessionId)),
-      ...settings,
-      placeholderData: undefined,
-    })),
-  });
-  return found.flatMap(({ data }) => data ?? []);
-}
-
-/** A measurand held against earlier tests; null where it was not read now. */
-export function useSinceEarlier(
-  document: StudyDocument,
-  measurandId: string,
-  now: Occasion | undefined,
-  earlier: readonly { occasion: Occasion; matches: EarlierTest['matches'] }[],
-  options: SinceOptions,
-) {
-  return useQuery({
-    queryKey: ['since', document.study.id, numberOf(document), measurandId, now, earlier, options],
-    queryFn: ({ signal }) =>
-      ask(document, signal, (remote, ticket, number) =>
-        remote.sinceEarlier(ticket, number, measurandId, now as Occasion, earlier, options),
-      ),
-    enabled: now !== undefined && earlier.length > 0,
     ...settings,
   });
 }

@@ -5,7 +5,7 @@ import type { EarlierTest, Item } from '../../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../../core/model/in-order.ts';
 import { counted } from '../../../../core/quantity/format.ts';
 import { sinceDecimals, sinceNotes, sinceSentence, sinceTable } from '../../../../core/report/since.ts';
-import { useOccasions, useSessionOccasions, useSinceEarlier } from '../../../app/api/analysis.ts';
+import { useOccasions, useOccasionsOf, useSinceEarlier } from '../../../app/api/earlier.ts';
 import { patchStudy } from '../../../app/api/studies.ts';
 import { ReportTableView } from '../../../app/report-table.tsx';
 import { TakePicture } from '../../../app/take.tsx';
@@ -26,7 +26,7 @@ export function SinceStudies({ chosen, ...props }: SinceProps & { chosen: string
   const { document } = props;
   const { earlier } = document.study;
   const { occasions, gone, settled } = useOccasions(earlier.map(({ studyId }) => studyId));
-  const { occasions: present } = useOccasions([document.study.id]);
+  const [now] = useOccasionsOf(document, [undefined]);
   const held = useMemo(
     () =>
       earlier.flatMap(({ studyId, matches }) => {
@@ -35,7 +35,6 @@ export function SinceStudies({ chosen, ...props }: SinceProps & { chosen: string
       }),
     [earlier, occasions],
   );
-  const [now] = present;
   if (gone.includes(chosen))
     return <p>This study is not on this machine. Import it, and it is compared with.</p>;
   if (!settled || !now) return <p>Comparing…</p>;
@@ -61,7 +60,7 @@ export function SinceSession({
   chosen,
   ...props
 }: SinceProps & { sessionIds: readonly string[]; chosen: string }) {
-  const occasions = useSessionOccasions(props.document, sessionIds);
+  const occasions = useOccasionsOf(props.document, sessionIds);
   const now = occasions.at(-1);
   if (occasions.length < sessionIds.length || !now) return <p>Comparing…</p>;
   return (
