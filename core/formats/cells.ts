@@ -26,9 +26,6 @@ export function readInstant(cell: string): string | undefined {
   return Number.isNaN(time) ? undefined : new Date(time).toISOString();
 }
 
-/** A cell that is one number, with a decimal point or comma. */
-export const ALL_NUMBER = /^[-+\u2212]?\d+(?:[.,]\d+)?(?:e[-+]?\d+)?$/i;
-
 const ROUND = /^\d{1,5}$/;
 
 /** A round: a whole number from 1 to 10,000; undefined for anything else. */

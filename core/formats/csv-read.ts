@@ -25,6 +25,10 @@ export interface CsvHeader {
  * @throws FileProblem when they are not UTF-8 text
  */
 export function decodeText(bytes: Uint8Array): string {
+  const [first, second] = bytes;
+  if ((first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff)) {
+    throw new FileProblem('The file is text in UTF-16. Save it as UTF-8.');
+  }
   if (bytes.includes(0)) throw new FileProblem('The file is not text.');
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);

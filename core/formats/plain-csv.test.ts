@@ -4,7 +4,8 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { testStudy } from '../testing-study.ts';
 import { parseReadingsTable } from './readings-table.ts';
 import { type PlainCsvOptions, plainCsv } from './plain-csv.ts';
-import { guessStudyMatching, studyFromTable } from './study-table.ts';
+import { guessStudyMatching } from './study-columns.ts';
+import { studyFromTable } from './study-table.ts';
 
 const OPTIONS: PlainCsvOptions = { layout: 'wide', decimal: '.', units: 'names', leftOut: false };
 const written = (document: StudyDocument, change: Partial<PlainCsvOptions> = {}) => [

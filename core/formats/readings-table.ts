@@ -69,7 +69,8 @@ export interface TableOutcome {
  * @returns the table, or in one sentence why it is none
  */
 export function parseReadingsTable(text: string, delimiter?: Delimiter): ReadingsTable | { problem: string } {
-  const body = text.replace(/^\ufeff/, '');
+  const marked = text.replace(/^\ufeff/, '');
+  const body = marked.includes('\n') ? marked : marked.replaceAll('\r', '\n');
   if (body.trim() === '') return { problem: 'There is nothing to read.' };
   if (body.includes('\u0000')) return { problem: 'This is not text.' };
   const chosen = delimiter ?? guessDelimiter(/^(?:#.*\r?\n|\s*\n)*(.*)/.exec(body)?.[1] ?? '');
@@ -115,6 +116,10 @@ export function parseReadingsTable(text: string, delimiter?: Delimiter): Reading
   }
   return { delimiter: chosen, columns, rows, lines };
 }
+
+/** What is wrong with a row of another length than the head. */
+export const raggedWords = (cells: number, columns: number): string =>
+  `${counted(cells, 'cell')}, where the header has ${String(columns)}.`;
 
 /** A name without case, signs, and what is in brackets. */
 export const plainName = (text: string): string =>
@@ -282,7 +287,7 @@ export function readReadingsTable(
       found.push({ line, column: table.columns[column] ?? '', message });
     };
     if (row.length !== table.columns.length) {
-      wrong(-1, `${counted(row.length, 'cell')}, where the header has ${String(table.columns.length)}.`);
+      wrong(-1, raggedWords(row.length, table.columns.length));
     }
     const cell = (column: number): string => (column === -1 ? '' : (row[column] ?? '').trim());
     const itemText = cell(columnOf.item);

@@ -4,13 +4,8 @@ import { analyseStudy } from '../analysis/analyse-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { parseReadingsTable } from './readings-table.ts';
 import { documentProblems } from './study-json.ts';
-import {
-  type StudyMatching,
-  guessStudyMatching,
-  headOf,
-  studyFromTable,
-  studyMatchingProblem,
-} from './study-table.ts';
+import { type StudyMatching, guessStudyMatching, headOf, studyMatchingProblem } from './study-columns.ts';
+import { studyFromTable } from './study-table.ts';
 
 function context() {
   let made = 0;
@@ -73,6 +68,23 @@ describe('a table with a row for each reading', () => {
     ]);
     expect(document.study.runOrder).toBe('full-shuffle');
     expect(rounds(document)).toEqual([1, 1, 2, 3]);
+  });
+});
+
+describe('a row with more cells than the head, or fewer', () => {
+  it('gives nothing, and is told with its line', () => {
+    const { problems, document } = read('item,v\nA,1\nB,2,3\nC\nD,4\n');
+    expect(problems).toEqual([
+      { line: 3, column: '', message: '3 cells, where the header has 2.' },
+      { line: 4, column: '', message: '1 cell, where the header has 2.' },
+    ]);
+    expect(texts(document)).toEqual(['1', '4']);
+  });
+  it('line ends of any kind, and a mark in front, are read', () => {
+    for (const end of ['\n', '\r\n', '\r']) {
+      const { document, problems } = read(`\ufeffitem,v${end}A,1${end}B,2${end}C,1,1${end}`);
+      expect([texts(document), problems[0]?.line]).toEqual([['1', '2'], 4]);
+    }
   });
 });
 
@@ -150,6 +162,13 @@ describe('columns that make no study', () => {
     expect(read('item,Speed (m/s),speed [km/h]\nA,1,2\n').refused).toBe(
       'Two columns would be the measurand “speed”. Ignore one of them.',
     );
+    expect(read('item,A+,A-\nx,1,2\n').refused).toBe(
+      'Two columns would be the measurand “A-”. Ignore one of them.',
+    );
+    expect(read(`item,v\n${'x'.repeat(200)},1\n`).refused).toMatch(
+      /^“item” holds “x+…”, longer than the 120/,
+    );
+    expect(read(`item,${'v'.repeat(200)}\nx,1\n`).refused).toMatch(/^The head of column 2 has more than 120/);
   });
 });
 

@@ -13,12 +13,8 @@ import {
   readReadingsTable,
 } from '../../core/formats/readings-table.ts';
 import { pairsAgainst } from '../../core/analysis/against-baseline.ts';
-import {
-  type StudyMatching,
-  type StudyTableContext,
-  guessStudyMatching,
-  studyFromTable,
-} from '../../core/formats/study-table.ts';
+import { type StudyMatching, guessStudyMatching } from '../../core/formats/study-columns.ts';
+import { type StudyTableContext, studyFromTable } from '../../core/formats/study-table.ts';
 import { associations } from '../../core/analysis/against.ts';
 import { type ClassBasis, type ScoreBasis, scoreBasis } from '../../core/analysis/score-basis.ts';
 import { scoreFlips } from '../../core/analysis/score-flips.ts';

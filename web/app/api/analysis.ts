@@ -8,7 +8,7 @@ import type { Analysis } from '../../../core/analysis/compare-screened.ts';
 import type { ClassBasis, ScoreBasis, ScoreBasisOptions } from '../../../core/analysis/score-basis.ts';
 import type { FlipOptions } from '../../../core/analysis/score-flips.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
-import type { StudyMatching } from '../../../core/formats/study-table.ts';
+import type { StudyMatching } from '../../../core/formats/study-columns.ts';
 import type { Matching } from '../../../core/formats/readings-table.ts';
 import type { Item, RuleInForce, Scoring } from '../../../core/model/parts.ts';
 import type { ComposeOptions } from '../../../core/report/reported.ts';

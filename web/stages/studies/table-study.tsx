@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { StudyColumn, StudyMatching } from '../../../core/formats/study-table.ts';
+import type { StudyColumn, StudyMatching } from '../../../core/formats/study-columns.ts';
 import { counted, listed } from '../../../core/quantity/format.ts';
 import { parseStudyTable, readStudyTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
