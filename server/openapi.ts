@@ -2,7 +2,7 @@ import type { TSchema } from 'typebox';
 import about from '../package.json' with { type: 'json' };
 import { CSV_LAYOUTS, CSV_UNITS } from '../core/formats/plain-csv.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
-import { Study } from '../core/model/parts.ts';
+import { Study } from '../core/model/study.ts';
 import { Ranking } from '../core/model/ranking.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { DELETABLE, changedPart, createdPart } from './routes/part-bodies.ts';

@@ -3,7 +3,7 @@ import { v7 } from 'uuid';
 import type { PlanContext } from '../core/record/checks.ts';
 import { counted } from '../core/quantity/format.ts';
 import { WATCHED_FIELDS } from '../core/model/words.ts';
-import type { Study } from '../core/model/parts.ts';
+import type { Study } from '../core/model/study.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';

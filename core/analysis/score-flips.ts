@@ -1,6 +1,7 @@
 import { blocksOf, leastSquaresMeans } from '../compare/blocks.ts';
 import { ALPHA } from '../model/alpha.ts';
-import type { Measurand, Scoring } from '../model/parts.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { SCORING_SCHOOLS } from '../model/words.ts';
 import { type WeightFlip, leaderOf, weightFlips } from '../rank/flips.ts';

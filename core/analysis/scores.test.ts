@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import { SCORING_SCHOOLS } from '../model/words.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { scored } from '../rank/scores.ts';

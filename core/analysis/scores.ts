@@ -1,4 +1,4 @@
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import { type ScoreVerdicts, scoreVerdicts } from '../rank/score-verdicts.ts';
 import { type Scored, criterionWeights, lacking, scored, sharesOf, whyNoScore } from '../rank/scores.ts';
 import { DRAWS } from './draws.ts';

@@ -22,3 +22,6 @@ export const Base = {
 
 /** Objects of the model refuse fields that they do not know. */
 export const closed = { additionalProperties: false };
+
+/** A text of one line that says something. */
+export const Line = Type.String({ minLength: 1, maxLength: 300, pattern: '\\S' });

@@ -1,4 +1,4 @@
-import type { Study } from './parts.ts';
+import type { Study } from './study.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from './study-format.ts';
 import type { StudyDocument } from './study-document.ts';
 

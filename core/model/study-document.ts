@@ -12,8 +12,8 @@ import {
   Reading,
   Round,
   Session,
-  Study,
 } from './parts.ts';
+import { Study } from './study.ts';
 import { closed } from './common.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from './study-format.ts';
 import { MOST_ITEMS, MOST_MEASURANDS, MOST_READINGS } from './limits.ts';

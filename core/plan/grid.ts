@@ -1,5 +1,6 @@
 import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
-import type { Cell, Factor, Item, Level, Measurand } from '../model/parts.ts';
+import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
+import type { Cell } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 /** More runs than this are refused: no bench gets through them, and no page shows them. */

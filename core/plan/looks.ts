@@ -1,5 +1,5 @@
 import { normalQuantileUpper, normalUpper } from '../distributions/index.ts';
-import type { Looks, Study } from '../model/parts.ts';
+import type { Looks, Study } from '../model/study.ts';
 import { listed } from '../quantity/format.ts';
 
 /** Planned looks in words: “after rounds 4 and 6, strict early”. */

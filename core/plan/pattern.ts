@@ -1,5 +1,6 @@
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
-import type { Claim, Condition, Factor, Item, Level, Measurand, Study } from '../model/parts.ts';
+import type { Claim, Condition, Factor, Item, Level, Measurand } from '../model/parts.ts';
+import type { Study } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newItem, newMeasurand } from './new-parts.ts';
 

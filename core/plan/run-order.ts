@@ -1,5 +1,5 @@
 import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
-import type { Cell, Reorder } from '../model/parts.ts';
+import type { Cell, Reorder } from '../model/study.ts';
 import type { ORDER_KINDS } from '../model/words.ts';
 import { type PlanOfRuns, cellKey, gridCells, irreversibleFactor, planSize, settingKey } from './grid.ts';
 import { williamsRow, williamsRows } from './williams.ts';

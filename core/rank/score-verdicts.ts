@@ -1,7 +1,7 @@
 import { allPairs } from '../compare/method.ts';
 import type { VerdictWord } from '../compare/verdict.ts';
 import { levelOfEach } from '../distributions/several.ts';
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import { type Known, drawPlaces } from './draws.ts';
 import { type PairVerdict, places } from './place.ts';
 import { type Criterion, type Scored, scaleInto, valuesScored, weigh } from './scores.ts';

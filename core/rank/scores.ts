@@ -1,5 +1,5 @@
 import { type Better, merit } from '../compare/better.ts';
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import type { MISSING_VALUES, SCORING_SCHOOLS } from '../model/words.ts';
 import { moments } from '../summary/moments.ts';
 

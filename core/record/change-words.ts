@@ -2,7 +2,8 @@ import { counted, formatPlain, withUnit } from '../quantity/format.ts';
 import { claimWords } from '../plan/claim-words.ts';
 import { ruleWords } from '../screening/words.ts';
 import { looksWords } from '../plan/looks.ts';
-import type { Change, Claim, Direction, Looks, Margin, RuleInForce, Spec } from '../model/parts.ts';
+import type { Change, Claim, Direction, Margin, RuleInForce, Spec } from '../model/parts.ts';
+import type { Looks } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;

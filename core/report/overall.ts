@@ -1,7 +1,7 @@
 import { scoreBasis } from '../analysis/score-basis.ts';
 import { scoreFlips } from '../analysis/score-flips.ts';
 import { type ClassScores, classScores, classVerdicts } from '../analysis/scores.ts';
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { placeRange } from '../rank/place.ts';

@@ -1,6 +1,6 @@
 import type { Flips } from '../analysis/score-flips.ts';
 import type { ClassScores } from '../analysis/scores.ts';
-import type { Scoring } from '../model/parts.ts';
+import type { Scoring } from '../model/study.ts';
 import { counted, formatChance, formatNumber, formatPlain, listed } from '../quantity/format.ts';
 import { allSame } from '../rank/place.ts';
 import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';

@@ -6,7 +6,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { TSchema } from 'typebox';
-import { Study } from '../../core/model/parts.ts';
+import { Study } from '../../core/model/study.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../../core/model/part-kinds.ts';
 
 export type Row = Model<Record<string, unknown>, Record<string, unknown>>;

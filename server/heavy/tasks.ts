@@ -10,7 +10,7 @@ import { type PlainCsvOptions, plainCsv } from '../../core/formats/plain-csv.ts'
 import { studyCsvPieces, studyFromCsv } from '../../core/formats/study-csv.ts';
 import { copyStudy, documentProblems } from '../../core/formats/study-json.ts';
 import { rankingOf } from '../../core/report/ranking.ts';
-import type { Study } from '../../core/model/parts.ts';
+import type { Study } from '../../core/model/study.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { upToDate } from '../../core/record/upgrade.ts';
 import { parseJson } from '../body.ts';

@@ -1,7 +1,8 @@
 import { Hono } from 'hono';
 import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
-import type { Claim, Level, Measurand, Reading, Study } from '../../core/model/parts.ts';
+import type { Claim, Level, Measurand, Reading } from '../../core/model/parts.ts';
+import type { Study } from '../../core/model/study.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { type Plan, mended, planProblems } from '../../core/record/mend.ts';

@@ -4,7 +4,7 @@ import { type Context, Hono } from 'hono';
 import type { StudyPreview } from '../../core/analysis/preview.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
 import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
-import type { Study } from '../../core/model/parts.ts';
+import type { Study } from '../../core/model/study.ts';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize } from '../../core/record/checks.ts';

@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { Id, Name, closed, oneOf } from '../../core/model/common.ts';
-import { StudyFields } from '../../core/model/parts.ts';
+import { StudyFields } from '../../core/model/study.ts';
 
 /** What may not be left out when a study is made; NEW_STUDY says what holds for the rest. */
 const NEEDED = ['title', 'question', 'rounds', 'seed'];

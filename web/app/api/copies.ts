@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import type { Study } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 
 type Kind = PartKind | 'study';

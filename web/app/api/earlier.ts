@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import type { Occasion } from '../../../core/analysis/occasion.ts';
 import type { SinceOptions } from '../../../core/analysis/since.ts';
-import type { EarlierTest } from '../../../core/model/parts.ts';
+import type { EarlierTest } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { ask, numberOf, settings } from './analysis.ts';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Timing } from '../../../core/model/parts.ts';
+import type { Timing } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Duration } from '../../../core/plan/duration.ts';
 import { factorLevels, measurandsRead } from '../../../core/plan/grid.ts';

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/model/alpha.ts';
-import type { Looks, Study } from '../../../core/model/parts.ts';
+import type { Looks, Study } from '../../../core/model/study.ts';
 import { lookLevels, plannedLooks } from '../../../core/plan/looks.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';

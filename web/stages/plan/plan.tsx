@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import type { Study } from '../../../core/model/study.ts';
 import { studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { plannedOrder } from '../../../core/plan/run-order.ts';

@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Wait as WaitType } from '../../../core/model/parts.ts';
+import type { Wait as WaitType } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { patchStudy } from '../../app/api/studies.ts';

@@ -1,5 +1,5 @@
 import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
-import type { Scoring } from '../../../core/model/parts.ts';
+import type { Scoring } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { marginThatTies } from '../../../core/report/answer.ts';
 import { useScoreFlips } from '../../app/api/analysis.ts';

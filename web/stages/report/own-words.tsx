@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { type ReportPartName, numbersIn, outdatedNumbers } from '../../../core/report/report.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import type { Study } from '../../../core/model/study.ts';
 import { listed } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, EyeOff } from 'lucide-react';
 import styled from 'styled-components';
 import { type ReportPartName, partsInOrder } from '../../../core/report/report.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import type { Study } from '../../../core/model/study.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { tell, tellDone } from '../../app/tell.ts';
 import { IconButton } from '../../ui/icon-button.tsx';

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { v7 } from 'uuid';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
-import type { Study } from '../../../core/model/parts.ts';
+import type { Study } from '../../../core/model/study.ts';
 import { type PlanPattern, studyFromPattern } from '../../../core/plan/pattern.ts';
 import { PATTERNS } from '../../../core/plan/patterns/index.ts';
 import { problemText } from '../../app/api/client.ts';

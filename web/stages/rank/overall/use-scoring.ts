@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Scoring, Study } from '../../../../core/model/parts.ts';
+import type { Scoring, Study } from '../../../../core/model/study.ts';
 import { patchStudy } from '../../../app/api/studies.ts';
 
 export interface ScoringInHand {

@@ -1,7 +1,7 @@
 import { useId, useState } from 'react';
 import styled from 'styled-components';
 import type { ClassBasis } from '../../../../core/analysis/score-basis.ts';
-import type { Scoring } from '../../../../core/model/parts.ts';
+import type { Scoring } from '../../../../core/model/study.ts';
 import { formatPlain } from '../../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import { SCORING_WORDS, balanced, sharesOf } from '../../../../core/rank/scores.ts';

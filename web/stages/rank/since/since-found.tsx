@@ -1,7 +1,8 @@
 import { useMemo, useState } from 'react';
 import type { Occasion } from '../../../../core/analysis/occasion.ts';
 import { type SinceEarlier, matchedItem } from '../../../../core/analysis/since.ts';
-import type { EarlierTest, Item } from '../../../../core/model/parts.ts';
+import type { Item } from '../../../../core/model/parts.ts';
+import type { EarlierTest } from '../../../../core/model/study.ts';
 import { itemsInOrder } from '../../../../core/model/in-order.ts';
 import { counted } from '../../../../core/quantity/format.ts';
 import { sinceDecimals, sinceNotes, sinceSentence, sinceTable } from '../../../../core/report/since.ts';

@@ -1,6 +1,7 @@
 import { Suspense, lazy, useState } from 'react';
 import { sessionsRead } from '../../../../core/analysis/occasion.ts';
-import type { EarlierTest, Measurand } from '../../../../core/model/parts.ts';
+import type { Measurand } from '../../../../core/model/parts.ts';
+import type { EarlierTest } from '../../../../core/model/study.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { counted } from '../../../../core/quantity/format.ts';
 import { patchStudy, useStudies } from '../../../app/api/studies.ts';
