@@ -157,6 +157,11 @@ describe('editing by version', () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const earlier = [{ studyId: v7(), title: 'Last year', matches: [{ itemId, earlierItemId: v7() }] }];
     expect((await server.send('PATCH', `/studies/${studyId}`, { version: 1, earlier })).status).toBe(200);
+    for (const wrong of [studyId, earlier[0]?.studyId]) {
+      const tests = [...earlier, { studyId: wrong, title: '', matches: [] }];
+      const refused = await server.send('PATCH', `/studies/${studyId}`, { version: 2, earlier: tests });
+      expect(errorsOf(refused.body)).toMatchObject([{ path: '/earlier/1/studyId' }]);
+    }
     const controls = [{ itemId, low: null, high: 4 }];
     const measurand = `/studies/${studyId}/measurands/${measurandId}`;
     expect((await server.send('PATCH', measurand, { version: 1, controls })).status).toBe(200);

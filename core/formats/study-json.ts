@@ -1,4 +1,4 @@
-import { type FieldProblem, checkPart, checkPlanSize } from '../record/checks.ts';
+import { type FieldProblem, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -8,7 +8,10 @@ import type { StudyDocument } from '../model/study-document.ts';
  */
 export function documentProblems(document: StudyDocument): FieldProblem[] {
   // A plan too large for any page is not taken in, whatever it was made by.
-  const problems: FieldProblem[] = checkPlanSize(document);
+  const problems: FieldProblem[] = [
+    ...checkPlanSize(document),
+    ...checkStudy(document.study).map(({ path, message }) => ({ path: `/study${path}`, message })),
+  ];
   const ids = new Map(
     PART_KIND_NAMES.map((kind) => [kind, new Set(document[kind].map(({ id }) => id))] as const),
   );

@@ -4,6 +4,7 @@ import { factorLevels, planSize } from '../plan/grid.ts';
 import { convert } from '../quantity/units.ts';
 import type { Claim, Decision, Factor, Item, Level, Measurand, Reading, Session } from '../model/parts.ts';
 import type { PartKind } from '../model/part-kinds.ts';
+import type { Study } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
 /** One thing wrong with what was sent, at a JSON pointer. */
@@ -336,6 +337,16 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
     default:
       return [];
   }
+}
+
+/** What is wrong with what a study says of itself. */
+export function checkStudy({ id, earlier }: Pick<Study, 'id' | 'earlier'>): FieldProblem[] {
+  return earlier.flatMap(({ studyId }, i) => {
+    const path = `/earlier/${String(i)}/studyId`;
+    if (studyId === id) return [{ path, message: 'A study is no earlier test of itself.' }];
+    const again = earlier.findIndex((test) => test.studyId === studyId) !== i;
+    return again ? [{ path, message: 'This earlier test is named twice.' }] : [];
+  });
 }
 
 /** A plan that is too large for any bench, named with its count. */

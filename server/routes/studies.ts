@@ -7,7 +7,7 @@ import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
 import type { Study } from '../../core/model/study.ts';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { listed } from '../../core/quantity/format.ts';
-import { checkPlanSize } from '../../core/record/checks.ts';
+import { checkPlanSize, checkStudy } from '../../core/record/checks.ts';
 import { arrivedFile, jsonBody, mediaType } from '../body.ts';
 import { keptPreviews } from '../db/previews.ts';
 import type { Heavy } from '../heavy/heavy.ts';
@@ -80,6 +80,8 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
 
   routes.post('/', async (context) => {
     const body = await jsonBody(context, StudyCreated);
+    const strange = checkStudy({ ...NEW_STUDY, ...(body as Pick<Study, 'id'>) });
+    if (strange.length > 0) throw invalid(strange);
     const { part, created } = await write(() => store.createOnce('studies', { ...NEW_STUDY, ...body }));
     return context.json(part, created ? 201 : 200);
   });
@@ -110,6 +112,8 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
         store.refuseStale(row, version, 'study');
         const before = store.plain<Study>(row);
         const after = { ...before, ...changes };
+        const strange = checkStudy(after);
+        if (strange.length > 0) throw invalid(strange);
         if ('rounds' in changes || 'struck' in changes) {
           const problems = checkPlanSize({ ...EMPTY, ...(await store.planContext(studyId)), study: after });
           if (problems.length > 0) {
