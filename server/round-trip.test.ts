@@ -112,6 +112,27 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
       patch('measurands', measurand, {
         controls: document.items.slice(choose(3)).map((one) => ({ itemId: one.id, low: 1, high: null })),
       }),
+    () =>
+      patch('measurands', measurand, {
+        corrections: {
+          unit: choose(2) === 0 ? null : { on: choose(2) === 0, from: pick(UNITS) },
+          calibrations: [
+            {
+              on: true,
+              instrument: word(),
+              points: [{ indicated: choose(9), is: choose(9) }],
+              mayBeOff: null,
+            },
+          ].slice(choose(2)),
+          tare: choose(2) === 0 ? null : { on: true, value: choose(9) },
+          ambient: condition
+            ? {
+                ...{ on: true, conditionId: condition.id, reference: choose(30), perUnit: choose(3) },
+                estimates: [{ sessionId: null, value: choose(30), mayBeOff: choose(3) }].slice(choose(2)),
+              }
+            : null,
+        },
+      }),
     () => patch('items', item, { class: word(), role: pick(['candidate', 'control']) }),
     () => patch('measurands', measurand, { onItems: document.items.slice(choose(3)).map((one) => one.id) }),
     () =>

@@ -26,7 +26,12 @@ function dunnettOf({ items, pairAlpha }: Compared, baseline: number) {
   return {
     critical,
     df,
-    seOf: (item: number) => Math.sqrt(pooled * (1 / (known[item]?.n ?? 0) + 1 / from.n)),
+    seOf: (item: number) =>
+      Math.hypot(
+        Math.sqrt(pooled * (1 / (known[item]?.n ?? 0) + 1 / from.n)),
+        items[item]?.doubt.ofDifferences ?? 0,
+        items[baseline]?.doubt.ofDifferences ?? 0,
+      ),
     difference: (item: number) => (known[item]?.mean ?? Number.NaN) - (from.mean ?? Number.NaN),
   };
 }

@@ -6,6 +6,7 @@ import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { listed } from '../quantity/format.ts';
 import { isTemperature } from '../quantity/units.ts';
 import type { Observation } from '../observations/observation.ts';
 import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
@@ -15,6 +16,7 @@ import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
+import { doubtsOf } from './doubt.ts';
 import { DRAWS } from './draws.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
 import { type PriceDesign, priceDesign } from './school-price.ts';
@@ -155,6 +157,17 @@ function analyseSetting(
       },
     ),
   });
+  /** Says of which means a correction rests on what the tester thinks. */
+  const withEstimates = (group: ClassAnalysis): ClassAnalysis => {
+    const guessed = group.items.filter(({ id }) => keptOf(id).some(({ estimated }) => estimated));
+    if (guessed.length > 0) {
+      group.analysis.remarks.push({
+        about: 'means',
+        text: `The ambient was estimated, not noted, for some readings of ${listed(guessed.map(({ name }) => name))}; what that leaves open is in the uncertainties.`,
+      });
+    }
+    return group;
+  };
   const items = itemsInOrder(document);
   const ranked = items.filter(({ role }) => role !== 'control');
   const controls = items.filter(({ role }) => role === 'control');
@@ -163,10 +176,12 @@ function analyseSetting(
     measurand,
     readings: observations.filter((one) => one.setting === setting.key || screened.exact),
     classes: [...new Set(ranked.map((item) => item.class))].map((name) =>
-      analyseItems(
-        name,
-        ranked.filter((item) => item.class === name),
-        true,
+      withEstimates(
+        analyseItems(
+          name,
+          ranked.filter((item) => item.class === name),
+          true,
+        ),
       ),
     ),
     controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
@@ -193,6 +208,7 @@ export const hasTrueZero = (
  */
 export function readingsOf(item: Item, cell: Cell, target: number | null | undefined): ScreenedReadings {
   const { observations, rounds, screening } = cell;
+  const out = new Set(screening.leftOut.map(({ index }) => index));
   return {
     item: item.name,
     values: observations.map(({ value }) =>
@@ -200,6 +216,7 @@ export function readingsOf(item: Item, cell: Cell, target: number | null | undef
     ),
     rounds,
     screening,
+    doubts: doubtsOf(observations.filter((_, i) => !out.has(i))),
   };
 }
 

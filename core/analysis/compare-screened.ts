@@ -22,6 +22,8 @@ import { counted } from '../quantity/format.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 
+import { type Doubt, type Doubts, NO_DOUBT, doubtOfEach } from './doubt.ts';
+
 /** Readings of one item with what a rule made of them. */
 export interface ScreenedReadings {
   item: string;
@@ -29,6 +31,8 @@ export interface ScreenedReadings {
   /** NaN for a reading that belongs to no round. */
   rounds?: ArrayLike<number> | undefined;
   screening: ScreenedSample;
+  /** What corrections leave open about the mean of those that count. */
+  doubts?: Doubts | undefined;
 }
 
 export interface CompareOptions {
@@ -67,6 +71,8 @@ export interface AnalysedItem {
   summary: Summary;
   /** What it is placed by: the mean, the least-squares mean where rounds have gaps, or the mean rank of marks. */
   placedBy: number | null;
+  /** What corrections leave open about the mean. */
+  doubt: Doubt;
   /** What is known of that; null where no spread is: one reading, or marks in an order. */
   known: Known | null;
 }
@@ -120,6 +126,9 @@ export interface Analysis {
   findings: Finding[];
   remarks: Remark[];
 }
+
+type KeptOptions = Pick<CompareOptions, 'alpha' | 'average' | 'step' | 'exact'> &
+  Partial<Pick<CompareOptions, 'better'>>;
 
 function without(values: ArrayLike<number>, out: ReadonlySet<number>): Float64Array {
   if (out.size === 0) return Float64Array.from(values);
@@ -230,21 +239,29 @@ function placedBy(
   return [...adjusted];
 }
 
-/** The kept readings of every item, and the round of each. */
+/**
+ * The kept readings of every item, and the round of each.
+ * @param options.better what corrections leave open cancels between items, but not where sums are compared; when it is
+ *   left out nothing cancels
+ */
 export function keptOf(
   readings: readonly ScreenedReadings[],
-  { alpha, average, step, exact }: Pick<CompareOptions, 'alpha' | 'average' | 'step' | 'exact'>,
-): { samples: Sample[]; rounds: (Float64Array | undefined)[] } {
+  { alpha, average, step, exact, better }: KeptOptions,
+): { samples: Sample[]; rounds: (Float64Array | undefined)[]; doubts: Doubt[] } {
   const rounds: (Float64Array | undefined)[] = [];
-  const samples = readings.map(({ item, values, rounds: read, screening }): Sample => {
+  const doubts = doubtOfEach(
+    readings.map((ofItem) => ofItem.doubts),
+    better !== undefined && better.kind !== 'nearest',
+  );
+  const samples = readings.map(({ item, values, rounds: read, screening }, i): Sample => {
     const out = new Set(screening.leftOut.map(({ index }) => index));
     const kept = without(values, out);
     rounds.push(read ? without(read, out) : undefined);
     const { trim } = screening;
     const summary = summarise(kept, alpha, { trim, average, step: exact ? 0 : step });
-    return { item, kept, summary, step, trim, average };
+    return { item, kept, summary, step, trim, average, doubt: doubts[i]?.ofDifferences ?? 0 };
   });
-  return { samples, rounds };
+  return { samples, rounds, doubts };
 }
 
 /** Items to which the rule was not applied, with why. */
@@ -286,7 +303,7 @@ function rankingOf(
 export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
   const { better, rule, step, exact = false } = options;
   const pairAlpha = options.pairAlpha ?? options.alpha;
-  const { samples, rounds } = keptOf(readings, options);
+  const { samples, rounds, doubts } = keptOf(readings, options);
   const remarks = screeningRemarks(readings, options);
 
   // From here on only items with a reading that counts; `index` leads back to all items.
@@ -325,6 +342,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
       notScreened: screening.notAvailable,
       summary: (samples[i] as Sample).summary,
       placedBy: located[index.indexOf(i)] ?? null,
+      doubt: doubts[i] ?? NO_DOUBT,
       known: known[index.indexOf(i)] ?? null,
     })),
     tests: exact ? {} : testsOfAll(compared, blocks, remarks),

@@ -1,6 +1,7 @@
 import { settingKey } from '../plan/grid.ts';
 import { recordOf } from '../record/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { correctorOf } from '../observations/correct.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 
 /** A reading by its place among those of its measurand, in the order in which they were taken. */
@@ -41,12 +42,14 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
         value !== null &&
         (key === undefined || settingKey(reading.levels.map(({ levelId }) => levelId)) === key),
     );
+  const measurand = document.measurands.find(({ id }) => id === measurandId);
+  const corrected = measurand ? correctorOf(document, measurand) : (read: number) => read;
   // By the record and not by the clock, which may have been set back.
   const readings = entries.map(({ reading, value, standing }, at) => ({
     id: reading.id,
     at,
     itemId: reading.itemId,
-    value: value as number,
+    value: corrected(value as number, reading.sessionId),
     out: standing.is === 'left out',
   }));
   const sessions = entries.flatMap(({ reading }, at) =>

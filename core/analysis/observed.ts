@@ -4,6 +4,7 @@ import { itemsInOrder } from '../model/in-order.ts';
 import type { Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import type { Expression } from '../expression/expression.ts';
+import { correctObservations } from '../observations/correct.ts';
 import { type Source, deriveObservations } from '../observations/derive.ts';
 import type { Observation, Use } from '../observations/observation.ts';
 import { readObservations } from '../observations/read.ts';
@@ -91,7 +92,8 @@ function unscreened(document: StudyDocument, measurand: Measurand): Observation[
   const { raw } = of(document);
   let observations = raw.get(measurand.id);
   if (!observations) {
-    if (measurand.expression === null) observations = readObservations(document, measurand);
+    if (measurand.expression === null)
+      observations = correctObservations(document, measurand, readObservations(document, measurand));
     else {
       const expression = expressionOf(document, measurand);
       observations = expression

@@ -50,9 +50,9 @@ export interface Occasion {
   measurands: OccasionMeasurand[];
 }
 
-/** The condition that is the ambient temperature: the first one with such a unit. */
-const ambientOf = (document: StudyDocument, { unit, expression }: Measurand, bySize: boolean) =>
-  isTemperature(unit) && expression === null && !bySize
+/** The condition that is the ambient temperature: the first one with such a unit. What is referred to a common ambient has none left in it. */
+const ambientOf = (document: StudyDocument, { unit, expression, corrections }: Measurand, bySize: boolean) =>
+  isTemperature(unit) && expression === null && !bySize && !corrections.ambient?.on
     ? conditionsInOrder(document).find((condition) => isTemperature(condition.unit))
     : undefined;
 

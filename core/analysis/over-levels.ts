@@ -21,6 +21,7 @@ import {
   analyseStudy,
   isRankedBySize,
   readingsOf,
+  NO_CELL,
 } from './analyse-study.ts';
 import { keptOf } from './compare-screened.ts';
 import { type Screened, screenedOf } from './observed.ts';
@@ -167,7 +168,7 @@ function classOver(
   { keys, alpha }: { keys: readonly string[]; alpha: number },
 ): ClassOverLevels {
   const items = levels.find(Boolean)?.items ?? [];
-  const samples = items.map((item) => keys.map((key) => sampleOf(over, screened, item, key)));
+  const samples = samplesOf(over, screened, items, keys);
   const shown = screened.ranksOnly ? [] : changesShown(levels.length, over.baseline);
   const differences = levelChanges(samples, {
     pairs: shown,
@@ -190,22 +191,30 @@ function classOver(
   };
 }
 
-/** The readings of an item at a setting that count. */
-function sampleOf(
+/** The readings of each item at each setting that count. */
+function samplesOf(
   { measurand, bySize }: Pick<OverLevels, 'measurand' | 'bySize'>,
-  screened: Screened,
-  item: Item,
-  key: string,
-): LevelSample | undefined {
-  const cell = screened.cells.find(({ itemId, setting }) => itemId === item.id && setting === key);
-  if (!cell) return undefined;
-  const { samples, rounds } = keptOf([readingsOf(item, cell, bySize ? measurand.direction.target : null)], {
-    alpha: ALPHA,
-    average: screened.average,
-    step: screened.step,
+  { cells, average, step }: Screened,
+  items: readonly Item[],
+  keys: readonly string[],
+): (LevelSample | undefined)[][] {
+  const read = items.flatMap((item) =>
+    keys.map((key) => {
+      const cell = cells.find(({ itemId, setting }) => itemId === item.id && setting === key);
+      return readingsOf(item, cell ?? NO_CELL, bySize ? measurand.direction.target : null);
+    }),
+  );
+  const { samples, rounds } = keptOf(read, {
+    ...{ alpha: ALPHA, average, step },
+    better: { kind: 'higher' },
   });
-  const [sample] = samples;
-  return sample && sample.kept.length > 0 ? { sample, rounds: rounds[0] } : undefined;
+  return items.map((_, item) =>
+    keys.map((__, level) => {
+      const index = item * keys.length + level;
+      const sample = samples[index];
+      return sample && sample.kept.length > 0 ? { sample, rounds: rounds[index] } : undefined;
+    }),
+  );
 }
 
 function changeOf(

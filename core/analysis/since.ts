@@ -206,7 +206,9 @@ function beyondOthers(
     const difference = now.mean - then.mean;
     if (!known(then) || !known(now)) return { difference, location: undefined };
     const { se, df } = welch(then, now);
-    const location: Location = { n: 2, mean: difference, varianceOfMean: se * se, fixed: 0, df };
+    const location: Location = {
+      ...{ n: 2, mean: difference, varianceOfMean: se * se, fixed: 0, doubtVariance: 0, df },
+    };
     return { difference, location };
   });
   const side = (a: Location | undefined, b: Location | undefined): number => {

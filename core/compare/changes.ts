@@ -104,7 +104,8 @@ export function levelChanges(
       Location,
     ];
     const shared = sharedOf(task);
-    if (shared) return sharedPair(from, to, shared, { lent, s0, floor, alpha, m });
+    const doubt = left.doubtVariance + right.doubtVariance;
+    if (shared) return sharedPair(from, to, shared, { lent, s0, floor, doubt, alpha, m });
     const difference = right.mean - left.mean;
     if (left.n < 2 || right.n < 2) return bare(from, to, difference);
     const { se, df } = welch(left, right);

@@ -70,8 +70,9 @@ export function compareInRounds(
   const locations = samples.map(locate);
   const pairs = indices.map(([a, b], i): PairDifference => {
     const own = shared[i] as RoundDifferences;
-    if (own.n >= 2) return sharedPair(a, b, own, { lent, s0, floor, alpha, m });
     const [left, right] = [locations[a] as Location, locations[b] as Location];
+    const doubt = left.doubtVariance + right.doubtVariance;
+    if (own.n >= 2) return sharedPair(a, b, own, { lent, s0, floor, doubt, alpha, m });
     const difference = right.mean - left.mean;
     if (left.n < 2 || right.n < 2) return bare(a, b, difference);
     // Two items that were not read together twice are compared as what they are: independent samples.
@@ -96,28 +97,38 @@ export function compareInRounds(
   };
 }
 
-/** A pair by the rounds that it shares, two at least; one of m that hold at once. */
+/**
+ * A pair by the rounds that it shares, two at least; one of m that hold at once.
+ * @param doubt variance of what corrections leave open about the difference
+ */
 export function sharedPair(
   a: number,
   b: number,
   { n, mean, variance: observed, sum, sumVariance }: RoundDifferences,
-  { lent, s0, floor, alpha, m }: { lent: number; s0: number; floor: number; alpha: number; m: number },
+  {
+    lent,
+    s0,
+    floor,
+    doubt,
+    alpha,
+    m,
+  }: { lent: number; s0: number; floor: number; doubt: number; alpha: number; m: number },
 ): PairDifference {
   const own = n - 1;
   const df = lent + own;
   const variance = Math.max(floor, (lent * s0 + own * Math.max(observed, floor)) / df);
   // Where the step hides the spread, rounding does not average out: it comes on top.
-  const rounding = observed < floor ? floor : 0;
-  const tested = byT(mean, Math.sqrt(variance / n + rounding), df, alpha, m);
+  const fixed = (observed < floor ? floor : 0) + doubt;
+  const tested = byT(mean, Math.sqrt(variance / n + fixed), df, alpha, m);
   const sumCritical = tQuantileUpper(levelOfEach(alpha, m) / 2, own);
-  const sumSe = Math.sqrt(Math.max(sumVariance, floor) / n + (sumVariance < floor ? floor : 0));
+  const sumSe = Math.sqrt(Math.max(sumVariance, floor) / n + (sumVariance < floor ? floor : 0) + doubt);
   return {
     a,
     b,
     difference: mean,
     ...tested,
     variance,
-    fixed: rounding,
+    fixed,
     sum: contrast(sum, sumSe, sumCritical),
     inRounds: true,
   };
@@ -133,8 +144,8 @@ function spreadOf(
   if (known.length === 0) return {};
   const variances = itemVariances(samples.length, known);
   return {
-    spread: samples.map(({ summary: { n, hidden }, step = 0 }, item) => ({
-      variance: (variances[item] as number) / n + (hidden ? roundingVariance(step) : 0),
+    spread: samples.map(({ summary: { n, hidden }, step = 0, doubt = 0 }, item) => ({
+      variance: (variances[item] as number) / n + (hidden ? roundingVariance(step) : 0) + doubt ** 2,
       df: lent + n - 1,
     })),
   };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import { NO_CORRECTIONS } from '../model/new-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
@@ -319,6 +320,7 @@ describe('a document that an earlier version wrote', () => {
     });
     expect(now.study.procedure.waits).toEqual([{ when: 'reading', what: 'settle', durationS: 5 }]);
     expect(now.measurands[0]).toMatchObject({ settings: {}, expression: null, onItems: null, readingS: 35 });
+    expect(now.measurands[0]?.corrections).toEqual(NO_CORRECTIONS);
     // Studies that exist keep the rule that they had.
     expect(now.measurands[0]?.rule).toEqual({
       name: 'grubbs',
@@ -329,7 +331,7 @@ describe('a document that an earlier version wrote', () => {
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
     expect(now.study.report).toEqual({ order: [], hidden: [], words: [], photos: [] });
     expect(now.study.scoring).toEqual({ school: 'span', missing: 'score-the-rest', weights: [] });
-    expect(now.formatVersion).toBe(6);
+    expect(now.formatVersion).toBe(7);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

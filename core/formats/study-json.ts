@@ -88,6 +88,11 @@ export function copyStudy(
     const parts = kinds.includes(kind) ? document[kind].map((part) => ({ ...part, ...stamp })) : [];
     (copy as unknown as Record<string, unknown>)[kind] = collect(parts);
   }
+  if (extent === 'plan') {
+    // What was estimated of sessions belongs to the study that had them.
+    for (const { corrections } of copy.measurands)
+      if (corrections.ambient) corrections.ambient.estimates = [];
+  }
   // The log tells old and new values as JSON, with ids inside.
   copy.changes = copy.changes.map((change) => ({
     ...change,

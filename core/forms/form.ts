@@ -1,5 +1,8 @@
-import type { FormSettings, Measurand, ReadingPart } from '../model/parts.ts';
+import type { Corrections, FormSettings, Measurand, ReadingPart } from '../model/parts.ts';
 import type { DIRECTIONS } from '../model/words.ts';
+
+/** A way to set a value right after it was read. */
+export type CorrectionKind = keyof Corrections;
 
 /** What a form needs to know of its measurand. */
 export type FormContext = Pick<Measurand, 'unit' | 'settings'>;
@@ -56,6 +59,8 @@ export interface ReadingForm {
   ranksOnly?: true;
   /** Values are errors: items are ranked by their size, since signed ones would cancel. */
   rankedBySize?: true;
+  /** How the value can be set right after it was read; not at all when left out. */
+  corrects?: readonly CorrectionKind[];
   /** What one reading is likely to take, seconds. */
   typicalS: (context: FormContext) => number;
   /** The parts that the bench asks for, in order. */

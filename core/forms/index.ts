@@ -3,7 +3,7 @@ import { againstReference } from './against-reference.ts';
 import { beforeAfter } from './before-after.ts';
 import { count } from './count.ts';
 import { fedRecovered } from './fed-recovered.ts';
-import type { FormContext, ReadingForm } from './form.ts';
+import type { CorrectionKind, FormContext, ReadingForm } from './form.ts';
 import { grid } from './grid.ts';
 import { level } from './level.ts';
 import { ramp } from './ramp.ts';
@@ -51,6 +51,13 @@ export const referenceOf = (measurand: FormOf, parts: readonly ReadingPart[]): n
 /** The unit of what is read at the bench, which may not be that of the value. */
 export const unitRead = (measurand: Pick<Measurand, 'form'> & FormContext): string =>
   readingForm(measurand.form)?.parts(measurand)[0]?.unit ?? measurand.unit;
+
+/** The corrections that the values of a measurand allow for; none where they are worked out. */
+export const correctionsOf = ({
+  form,
+  expression,
+}: Pick<Measurand, 'form' | 'expression'>): readonly CorrectionKind[] =>
+  expression === null ? (readingForm(form)?.corrects ?? []) : [];
 
 /** What is wrong with the settings of a form: a field of the settings and a sentence each. */
 export function settingProblems(

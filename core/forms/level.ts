@@ -9,6 +9,7 @@ export const level: ReadingForm = {
   entry: 'number',
   direction: 'lower',
   unit: 'dB',
+  corrects: ['calibrations'],
   settings: [],
   average: 'energy',
   typicalS: () => 30,

@@ -35,6 +35,7 @@ export const ramp: ReadingForm = {
   entry: 'numbers',
   direction: 'higher',
   unit: '',
+  corrects: ['unit', 'calibrations', 'tare', 'ambient'],
   settings: [COUNTS, RELEASES],
   wrongSettings: (settings) =>
     setting(COUNTS, settings) === 'first-two' && setting(RELEASES, settings) < 2

@@ -19,6 +19,7 @@ export const timed: ReadingForm = {
   entry: 'clock',
   direction: 'lower',
   unit: 's',
+  corrects: ['calibrations', 'tare', 'ambient'],
   settings: [
     {
       kind: 'whole',

@@ -9,6 +9,7 @@ export const value: ReadingForm = {
   entry: 'number',
   direction: 'higher',
   unit: '',
+  corrects: ['unit', 'calibrations', 'tare', 'ambient'],
   settings: [],
   typicalS: () => 20,
   parts: ({ unit }) => [{ name: 'value', label: 'Reading', unit }],

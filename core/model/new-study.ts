@@ -1,3 +1,4 @@
+import type { Corrections } from './parts.ts';
 import type { Study } from './study.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from './study-format.ts';
 import type { StudyDocument } from './study-document.ts';
@@ -29,6 +30,9 @@ export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'se
     'Started too late or too early',
   ],
 };
+
+/** Readings as they were read. */
+export const NO_CORRECTIONS: Corrections = { unit: null, calibrations: [], tare: null, ambient: null };
 
 /** A study document with nothing in it yet. */
 export const EMPTY: Omit<StudyDocument, 'study'> = {

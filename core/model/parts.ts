@@ -82,6 +82,73 @@ export const Instrument = Type.Object(
   },
   closed,
 );
+const MayBeOff = nullable(
+  Type.Number({ minimum: 0, description: 'what it may be off by to either side, in the unit of the value' }),
+);
+export const Corrections = Type.Object(
+  {
+    unit: nullable(
+      Type.Object(
+        { on: Type.Boolean(), from: Unit },
+        { ...closed, description: 'the numbers were read in this unit, and taken for the measurand’s' },
+      ),
+    ),
+    calibrations: Type.Array(
+      Type.Object(
+        {
+          on: Type.Boolean(),
+          instrument: Type.String({
+            maxLength: 120,
+            description: 'of sessions with this instrument only; empty: of all readings',
+          }),
+          points: Type.Array(Type.Object({ indicated: Type.Number(), is: Type.Number() }, closed), {
+            minItems: 1,
+            maxItems: 2,
+            description: 'what it reads where something else is true: one point shifts, two give a line',
+          }),
+          mayBeOff: MayBeOff,
+        },
+        closed,
+      ),
+      { maxItems: 8 },
+    ),
+    tare: nullable(
+      Type.Object(
+        { on: Type.Boolean(), value: Type.Number() },
+        { ...closed, description: 'taken off each reading: what holds the item' },
+      ),
+    ),
+    ambient: nullable(
+      Type.Object(
+        {
+          on: Type.Boolean(),
+          conditionId: Id,
+          reference: Type.Number({
+            description: 'the value of the condition that readings are referred to, in its unit',
+          }),
+          perUnit: Type.Number({ description: 'by how much a reading follows one unit of the condition' }),
+          estimates: Type.Array(
+            Type.Object(
+              { sessionId: nullable(Id), value: Type.Number(), mayBeOff: Type.Number({ minimum: 0 }) },
+              closed,
+            ),
+            {
+              maxItems: 500,
+              description: 'what the condition is thought to have been in sessions that did not note it',
+            },
+          ),
+        },
+        closed,
+      ),
+    ),
+  },
+  {
+    ...closed,
+    description:
+      'what is set right in the readings, in this order; each can be switched off, and readings stay',
+  },
+);
+export type Corrections = Static<typeof Corrections>;
 export const RuleInForce = Type.Object(
   {
     name: oneOf(RULE_NAMES),
@@ -133,6 +200,7 @@ export const MeasurandFields = {
     description: 'what control items should read, where that is known',
   }),
   instrument: Instrument,
+  corrections: Corrections,
   rule: RuleInForce,
   position: Type.Number(),
 };

@@ -67,6 +67,7 @@ export const WATCHED_FIELDS = [
   'direction',
   'spec',
   'expression',
+  'corrections',
   'claim',
   'blind',
   'looks',

@@ -3,7 +3,7 @@ import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { stepWorked } from './read.ts';
 import { gaveWay } from '../record/record.ts';
-import type { Observation, Use } from './observation.ts';
+import type { Observation, SharedDoubt, Use } from './observation.ts';
 
 /** A measurand that another one is worked out from, with its observations as its own rule left them. */
 export interface Source {
@@ -76,6 +76,23 @@ function carried(
     : { low: Math.min(a, b), high: Math.max(a, b), method: only.interval.method };
 }
 
+/**
+ * What corrections of the sources leave open, carried through what is worked out of them; what two of them share adds up
+ * with its sign.
+ * @param moved by how much the value moves when the source moves by so much
+ * @source GUM, JCGM 100:2008, 5.1.2 and 5.2.2
+ */
+function carriedDoubts(
+  own: readonly Observation[],
+  moved: (source: number, by: number) => number,
+): SharedDoubt[] {
+  const sums = new Map<string, number>();
+  own.forEach(({ doubts = [] }, i) => {
+    for (const { source, u } of doubts) sums.set(source, (sums.get(source) ?? 0) + moved(i, u));
+  });
+  return [...sums].map(([source, sum]) => ({ source, u: Math.abs(sum) }));
+}
+
 /** How an observation stands that was worked out from others. */
 function standing(own: readonly Observation[], sources: readonly Source[], problem: string | undefined): Use {
   if (problem !== undefined) return { is: 'left out', by: 'source', reason: problem };
@@ -135,6 +152,17 @@ export function deriveObservations(
             return 'number' in moved ? moved.number : undefined;
           });
     const [first] = own;
+    const doubts =
+      value === null
+        ? []
+        : carriedDoubts(own, (i, by) => {
+            const identifier = read.find(({ id: sourceId }) => order.get(sourceId) === i)?.identifier;
+            const moved =
+              identifier === undefined
+                ? undefined
+                : work(new Map(values).set(identifier, (values.get(identifier) as number) + by));
+            return moved && 'number' in moved ? moved.number - value : 0;
+          });
     const interval = carried(own, (i, at) => {
       const identifier = read.find(({ id: sourceId }) => order.get(sourceId) === i)?.identifier;
       const bound = identifier === undefined ? undefined : work(new Map(values).set(identifier, at));
@@ -155,6 +183,8 @@ export function deriveObservations(
         value,
         step,
         ...(interval ? { interval } : {}),
+        ...(doubts.length > 0 ? { doubts } : {}),
+        ...(own.some(({ estimated }) => estimated) ? { estimated: true } : {}),
         sources: own.length > 0 ? own.map((source) => source.id) : [itemId],
         use: standing(own, sources, 'problem' in worked ? worked.problem : undefined),
       },

@@ -1,13 +1,13 @@
 import type { ReadingPart } from '../model/parts.ts';
 
-export type LeftOutBy = 'rule' | 'hand' | 'misfire' | 'again' | 'source';
+export type LeftOutBy = 'rule' | 'hand' | 'misfire' | 'again' | 'source' | 'correction';
 
 /** How an observation came to count, or not. */
 export type Use =
   | { is: 'kept'; /** Why it counts whatever the rule says. */ insisted?: string }
   | {
       is: 'left out';
-      /** A rule, the tester's hand, a misfire, being taken again, or a reading that it was worked out from. */
+      /** A rule, the tester's hand, a misfire, being taken again, a reading that it was worked out from, or a correction that cannot be made. */
       by: LeftOutBy;
       reason: string;
       /** What the rule judged by, where it gives a statistic. */
@@ -15,6 +15,12 @@ export type Use =
       limit?: number;
       judged?: 'reading' | 'distance';
     };
+
+/** A standard uncertainty in the unit of the value that all observations with the same source share. */
+export interface SharedDoubt {
+  source: string;
+  u: number;
+}
 
 /** What the analysis sees of a reading: one value of one measurand of an item, and where it comes from. */
 export interface Observation {
@@ -33,6 +39,12 @@ export interface Observation {
   parts: readonly ReadingPart[];
   /** In the measurand's unit; null for a misfire without a number. */
   value: number | null;
+  /** What was read, where the value is that set right. */
+  read?: number;
+  /** What the value may be off by together with others; none where nothing was set right, or it is taken as exact. */
+  doubts?: readonly SharedDoubt[];
+  /** A correction rests on what the tester thinks that the surroundings were. */
+  estimated?: boolean;
   /** Step of the value, in its unit; 0 where none is known. */
   step: number;
   /** Interval of this one value where the form's own statistics give one, and what it is called. */

@@ -1,3 +1,4 @@
+import { NO_CORRECTIONS } from '../model/new-study.ts';
 import { describe, expect, it } from 'vitest';
 import { testStudy } from '../testing-study.ts';
 import { newMeasurand } from './new-parts.ts';
@@ -20,6 +21,7 @@ describe('another unit', () => {
     expect(changed).toEqual({
       unit: 'kg',
       controls: [],
+      corrections: NO_CORRECTIONS,
       margin: { kind: 'absolute', value: 0.005 },
       limits: { low: 0.001, high: 0.05 },
       direction: { kind: 'nearest', target: 0.02 },
@@ -35,6 +37,7 @@ describe('another unit', () => {
     expect(withUnit(measurand('value', { unit: 'g' }), 'dB')).toEqual({
       unit: 'dB',
       controls: [],
+      corrections: NO_CORRECTIONS,
       margin: { kind: 'absolute', value: 0 },
       limits: { low: null, high: null },
       spec: null,

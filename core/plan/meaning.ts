@@ -1,15 +1,17 @@
 import { readingForm } from '../forms/index.ts';
+import { NO_CORRECTIONS } from '../model/new-study.ts';
 import type { FormSettings, Measurand } from '../model/parts.ts';
 import { convert } from '../quantity/units.ts';
 import { newMeasurand, usualDirection } from './new-parts.ts';
 
-type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits' | 'spec' | 'controls'>;
+type Meaning = Pick<Measurand, 'direction' | 'margin' | 'limits' | 'spec' | 'controls' | 'corrections'>;
 
 const NONE: Omit<Meaning, 'direction'> = {
   margin: { kind: 'absolute', value: 0 },
   limits: { low: null, high: null },
   spec: null,
   controls: [],
+  corrections: NO_CORRECTIONS,
 };
 
 /** What a number of the old unit is in the new one; undefined where the units measure different things. */
@@ -55,6 +57,8 @@ export function withUnit(measurand: Measurand, unit: string): Partial<Measurand>
       low: turnSpec(low),
       high: turnSpec(high),
     })),
+    // What sets readings right is told in the unit before, and would have to be looked at again.
+    corrections: NO_CORRECTIONS,
     direction: { ...direction, target: turn(direction.target) },
   };
 }
@@ -92,6 +96,12 @@ export function withForm(measurand: Measurand, name: string): Partial<Measurand>
   };
 }
 
+/** Whether anything is said about setting readings right, in force or not. */
+export const isCorrected = ({
+  corrections: { unit, calibrations, tare, ambient },
+}: Pick<Measurand, 'corrections'>): boolean =>
+  unit !== null || calibrations.length > 0 || tare !== null || ambient !== null;
+
 /** What a tester had said of a measurand and other meanings leave no place for, in words. */
 export function letGo(before: Measurand, changes: Partial<Measurand>): string[] {
   const after = { ...before, ...changes };
@@ -101,6 +111,7 @@ export function letGo(before: Measurand, changes: Partial<Measurand>): string[] 
     ...(said(before.limits) && !said(after.limits) ? ['the plausible limits'] : []),
     ...(before.spec && !after.spec ? ['the spec'] : []),
     ...(before.controls.length > 0 && after.controls.length === 0 ? ['what controls should read'] : []),
+    ...(isCorrected(before) && !isCorrected(after) ? ['the corrections'] : []),
     ...(before.direction.kind !== after.direction.kind ? ['the direction'] : []),
     ...(before.direction.kind === 'nearest' &&
     after.direction.kind === 'nearest' &&

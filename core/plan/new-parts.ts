@@ -1,5 +1,6 @@
 import { readingForm } from '../forms/index.ts';
 import { allSettings } from '../forms/read-parts.ts';
+import { NO_CORRECTIONS } from '../model/new-study.ts';
 import type { Direction, FormSettings, Item, Measurand, Session } from '../model/parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { proposeCode, proposeMark } from './code.ts';
@@ -42,6 +43,7 @@ export function newMeasurand(name: string, position: number, formName = 'value')
       accuracyConstant: null,
       calibratedOn: null,
     },
+    corrections: NO_CORRECTIONS,
     rule: { ...DEFAULT_RULE },
     position,
   };

@@ -77,10 +77,13 @@ export function formatReading(value: number, locale = 'en'): string {
  * @example readingWords({ value: 258.6, parts: [{ text: '4:18.6' }] }, 's') // '4:18.6'
  */
 export function readingWords(
-  { value, parts }: { value: number | null; parts: readonly { text: string }[] },
+  { value, parts, read }: { value: number | null; parts: readonly { text: string }[]; read?: number },
   unit: string,
 ): string {
   if (value === null) return 'no number';
+  // What was set right is no more as it was typed.
+  if (read !== undefined && read !== value)
+    return withUnit(formatReading(Number(value.toPrecision(8))), unit);
   const typed = parts[0]?.text.trim() ?? '';
   return /^\d+(:\d\d){1,2}([.,]\d+)?$/.test(typed) ? typed : withUnit(formatReading(value), unit);
 }

@@ -2,15 +2,16 @@ import { counted, formatPlain, withUnit } from '../quantity/format.ts';
 import { claimWords } from '../plan/claim-words.ts';
 import { ruleWords } from '../screening/words.ts';
 import { looksWords } from '../plan/looks.ts';
-import type { Change, Claim, Direction, Margin, RuleInForce, Spec } from '../model/parts.ts';
+import type { Change, Claim, Corrections, Direction, Margin, RuleInForce, Spec } from '../model/parts.ts';
+import { correctionsInForce } from './correction-words.ts';
 import type { Looks } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
-type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
+type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors' | 'conditions'>;
 
 /** How the value of each watched field is spoken; the claim and the codes have sentences of their own. */
 const SPOKEN: Record<
-  Exclude<Change['field'], 'claim' | 'blind' | 'class' | 'role'>,
+  Exclude<Change['field'], 'claim' | 'blind' | 'class' | 'role' | 'corrections'>,
   (value: unknown, unit: string) => string
 > = {
   margin: (value, unit) => {
@@ -62,6 +63,13 @@ export function changeWords({ field, before, after, measurandId, itemId }: Chang
     return `${item} moved from ${words(old)} to ${words(next)}`;
   }
   const unit = document.measurands.find(({ id }) => id === measurandId)?.unit ?? '';
+  if (field === 'corrections') {
+    const words = (value: unknown) =>
+      correctionsInForce({ corrections: value as Corrections, unit }, document);
+    return words(old) === words(next)
+      ? 'corrections changed that are not in force'
+      : `corrections from ${words(old)} to ${words(next)}`;
+  }
   return `${field} from ${SPOKEN[field](old, unit)} to ${SPOKEN[field](next, unit)}`;
 }
 

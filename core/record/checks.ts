@@ -1,5 +1,6 @@
 import { derivedExpression } from '../expression/derived.ts';
-import { hasReference, readingForm, settingProblems } from '../forms/index.ts';
+import { correctionsOf, hasReference, readingForm, settingProblems } from '../forms/index.ts';
+import type { CorrectionKind } from '../forms/form.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { convert } from '../quantity/units.ts';
 import type { Claim, Decision, Factor, Item, Level, Measurand, Reading, Session } from '../model/parts.ts';
@@ -130,6 +131,79 @@ function checkControls({ controls }: Measurand, { items }: PlanContext): FieldPr
   });
 }
 
+/** The words of each kind of correction, for a form that has no place for it. */
+const CORRECTION_WORDS: Record<CorrectionKind, string> = {
+  unit: 'Another unit',
+  calibrations: 'A calibration',
+  tare: 'A tare',
+  ambient: 'A common ambient',
+};
+
+function checkCorrections(measurand: Measurand, { conditions }: PlanContext): FieldProblem[] {
+  const { corrections, unit: itsUnit, form } = measurand;
+  const { unit, calibrations, tare, ambient } = corrections;
+  const there: Record<CorrectionKind, boolean> = {
+    ...{ unit: unit !== null, calibrations: calibrations.length > 0 },
+    ...{ tare: tare !== null, ambient: ambient !== null },
+  };
+  const allowed = correctionsOf(measurand);
+  const strange = (Object.keys(there) as CorrectionKind[]).find(
+    (kind) => there[kind] && !allowed.includes(kind),
+  );
+  if (strange !== undefined) {
+    const what =
+      measurand.expression === null
+        ? `readings of the form “${readingForm(form)?.label ?? form}”`
+        : 'a measurand that is worked out; set right what it comes from';
+    return [
+      {
+        path: `/corrections/${strange}`,
+        message: `${CORRECTION_WORDS[strange]} cannot be applied to ${what}.`,
+      },
+    ];
+  }
+  const problems: FieldProblem[] = [];
+  if (unit && (unit.from.trim() === '' || convert(1, unit.from, itsUnit) === undefined)) {
+    problems.push({
+      path: '/corrections/unit/from',
+      message: `“${unit.from}” cannot be turned into ${itsUnit || 'no unit'}.`,
+    });
+  }
+  calibrations.forEach(({ instrument, points }, i) => {
+    const path = `/corrections/calibrations/${String(i)}`;
+    const named = asCompared(instrument);
+    if (calibrations.findIndex((other) => asCompared(other.instrument) === named) !== i) {
+      problems.push({
+        path: `${path}/instrument`,
+        message: `There are two calibrations ${named === '' ? 'of all readings' : `of “${instrument}”`}.`,
+      });
+    }
+    const [first, second] = points;
+    if (!first || !second) return;
+    if (first.indicated === second.indicated || first.is === second.is) {
+      problems.push({
+        path: `${path}/points/1`,
+        message: 'Two points that give a line differ in what is indicated, and in what is true.',
+      });
+    }
+  });
+  if (ambient && !byId(conditions).has(ambient.conditionId)) {
+    problems.push({
+      path: '/corrections/ambient/conditionId',
+      message: 'The corrections refer readings to a condition that the study does not have.',
+    });
+  }
+  ambient?.estimates.forEach(({ sessionId }, i) => {
+    if (ambient.estimates.findIndex((other) => other.sessionId === sessionId) !== i) {
+      problems.push({
+        path: `/corrections/ambient/estimates/${String(i)}/sessionId`,
+        message: 'This session is estimated twice.',
+      });
+    }
+  });
+  return problems;
+}
+
 function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProblem[] {
   const { limits, direction, name, expression, onItems } = measurand;
   const problems = checkForm(measurand);
@@ -139,7 +213,11 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
       message: `The lower limit ${String(limits.low)} must be below the upper limit ${String(limits.high)}.`,
     });
   }
-  problems.push(...checkSpec(measurand), ...checkControls(measurand, context));
+  problems.push(
+    ...checkSpec(measurand),
+    ...checkControls(measurand, context),
+    ...checkCorrections(measurand, context),
+  );
   if (direction.kind === 'nearest' && direction.target === null) {
     problems.push({ path: '/direction/target', message: '“Nearest to a target” needs the target.' });
   }

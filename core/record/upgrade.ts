@@ -1,4 +1,4 @@
-import { NEW_STUDY } from '../model/new-study.ts';
+import { NEW_STUDY, NO_CORRECTIONS } from '../model/new-study.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 
 type Fields = Record<string, unknown>;
@@ -131,8 +131,13 @@ function to6(whole: Fields): void {
   each(whole, 'changes', (part) => ({ itemId: null, ...part }));
 }
 
+/** Readings could not be set right. */
+function to7(whole: Fields): void {
+  each(whole, 'measurands', (part) => ({ corrections: NO_CORRECTIONS, ...part }));
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

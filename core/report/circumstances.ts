@@ -33,6 +33,7 @@ const BY: Record<string, string> = {
   misfire: 'misfire',
   again: 'taken again',
   source: 'with what it comes from',
+  correction: 'cannot be set right',
 };
 
 export function leftOut(document: StudyDocument): ReportBlock[] {

@@ -11,6 +11,7 @@ export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule
     ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${screeningRule(rule).label}`] : []),
     ...(by('hand') > 0 ? [`${counted(by('hand'), 'reading')} left out by hand`] : []),
     ...(by('source') > 0 ? [`${counted(by('source'), 'value')} left out with what they come from`] : []),
+    ...(by('correction') > 0 ? [`${counted(by('correction'), 'reading')} that cannot be set right`] : []),
     ...(by('again') > 0 ? [`${counted(by('again'), 'reading')} taken again at the bench`] : []),
     ...(by('misfire') > 0 ? [counted(by('misfire'), 'misfire')] : []),
   ];

@@ -8,6 +8,8 @@ import { capital, counted, decimalsFor, formatNumber, formatPlain, listed } from
 import { pairBetween, placeRange } from '../rank/place.ts';
 import { screeningRule } from '../screening/index.ts';
 import { ruleWords } from '../screening/words.ts';
+import { hasCorrections } from '../observations/correct.ts';
+import { correctionsInForce } from '../record/correction-words.ts';
 import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
 import { figuresOf } from './figures.ts';
 import { leftOutWords } from './left-out-words.ts';
@@ -93,10 +95,10 @@ function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
     ],
     rows: analysis.ranking.map((entry) => {
       const item = items[entry.index];
-      const { summary, placedBy } = analysis.items[entry.index] as (typeof analysis.items)[number];
+      const { summary, placedBy, doubt } = analysis.items[entry.index] as (typeof analysis.items)[number];
       const budget = analysis.exact
         ? undefined
-        : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA);
+        : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA, doubt.ofMean);
       const { by, verdict } = againstLeader(group, leader, entry.index);
       return [
         { text: placeRange(entry) },
@@ -159,6 +161,19 @@ const ORDERS: Record<StudyDocument['study']['runOrder'], string> = {
   'balanced-square': 'in rounds in which each item follows each other equally often',
 };
 
+/** What was set right in the readings of each measurand. */
+const correctedWords = (reported: readonly Reported[], document: StudyDocument): string[] =>
+  reported.flatMap(({ measurand }) =>
+    hasCorrections(measurand)
+      ? [`Readings of ${measurand.name} were set right: ${correctionsInForce(measurand, document)}.`]
+      : [],
+  );
+
+const someDoubt = (reported: readonly Reported[]): boolean =>
+  reported.some((measured) =>
+    classesOf(measured).some(({ analysis }) => analysis.items.some(({ doubt }) => doubt.ofMean > 0)),
+  );
+
 /** The method in plain words with its sources, from what was really used. */
 export function method(
   document: StudyDocument,
@@ -195,7 +210,8 @@ export function method(
         ...(comparedBy.size > 0
           ? [`All that is said of pairs of a measurand holds at once, with ${confidence} % confidence.`]
           : []),
-        'U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings and the stated accuracy of the instrument together.',
+        ...correctedWords(reported, document),
+        `U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings${someDoubt(reported) ? ', what corrections leave open' : ''} and the stated accuracy of the instrument together.`,
         ...(reported.some(({ series }) => series.length > 0)
           ? [
               'The levels of a factor share the chance of an error, so what is said of all of them holds at once.',

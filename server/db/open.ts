@@ -14,6 +14,7 @@ import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
 import * as report from './migrations/0009-report.ts';
 import * as scoring from './migrations/0010-scoring.ts';
 import * as earlierControls from './migrations/0011-earlier-controls.ts';
+import * as corrections from './migrations/0012-corrections.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -29,6 +30,7 @@ const MIGRATIONS = [
   report,
   scoring,
   earlierControls,
+  corrections,
 ];
 
 /** A later version of the program has changed the tables. */

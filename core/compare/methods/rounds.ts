@@ -25,10 +25,12 @@ export const rounds: PairMethod = {
     const k = samples.length;
     const floor = roundingVariance(Math.max(0, ...samples.map(({ step = 0 }) => step)));
     const variance = 2 * Math.max(residual.msResidual, floor);
-    const se = Math.sqrt(variance / rows.length);
+    const doubts = samples.map(({ doubt = 0 }) => doubt ** 2);
     const means = samples.map((_, item) => moments(rows.map((row) => row[item] as number)).mean);
     const pairs = allPairs(k).map(([a, b]): PairDifference => {
       const [left, right] = [means[a] as number, means[b] as number];
+      const fixed = (doubts[a] as number) + (doubts[b] as number);
+      const se = Math.sqrt(variance / rows.length + fixed);
       const tested = byRange(right - left, se, residual.df2, k, alpha);
       return {
         a,
@@ -36,7 +38,7 @@ export const rounds: PairMethod = {
         difference: right - left,
         ...tested,
         variance,
-        fixed: 0,
+        fixed,
         inRounds: true,
         ...(tested.critical === null ? {} : { sum: contrast(left + right, se, tested.critical) }),
       };
@@ -47,7 +49,10 @@ export const rounds: PairMethod = {
         const df = (n - 1) * (k - 1);
         return { critical: df < 2 ? Number.POSITIVE_INFINITY : rangeCritical(alpha, k, df), df };
       },
-      spread: samples.map(() => ({ variance: variance / 2 / rows.length, df: residual.df2 })),
+      spread: doubts.map((doubt) => ({
+        variance: variance / 2 / rows.length + doubt,
+        df: residual.df2,
+      })),
     };
   },
 };

@@ -17,12 +17,16 @@ export const tukey: PairMethod = {
     const locations = samples.map(locate);
     const df = locations.reduce((sum, { n }) => sum + Math.max(0, n - 1), 0);
     const pooled =
-      locations.reduce((sum, { n, varianceOfMean }) => sum + (n > 1 ? (n - 1) * n * varianceOfMean : 0), 0) /
-      df;
+      locations.reduce(
+        (sum, { n, varianceOfMean, doubtVariance }) =>
+          sum + (n > 1 ? (n - 1) * n * (varianceOfMean - doubtVariance) : 0),
+        0,
+      ) / df;
     return {
-      pairs: eachPair({ samples }, (a, b) =>
-        byRange(b.mean - a.mean, Math.sqrt(pooled * (1 / a.n + 1 / b.n)), df, samples.length, alpha),
-      ),
+      pairs: eachPair({ samples }, (a, b) => {
+        const variance = pooled * (1 / a.n + 1 / b.n) + a.doubtVariance + b.doubtVariance;
+        return byRange(b.mean - a.mean, Math.sqrt(variance), df, samples.length, alpha);
+      }),
     };
   },
 };
