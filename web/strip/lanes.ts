@@ -3,6 +3,7 @@ import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import { itemsInOrder } from '../../core/model/in-order.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { settingKey } from '../../core/plan/grid.ts';
+import { correctorOf } from '../../core/observations/correct.ts';
 import { placeRange } from '../../core/rank/place.ts';
 import { recordOf } from '../../core/record/record.ts';
 import { type Figures, figuresOf } from '../../core/report/figures.ts';
@@ -46,12 +47,19 @@ function marksOf(
     }
     return marks;
   }
+  const corrected = correctorOf(document, measurand);
   const uses = new Map(analysis?.readings.map(({ id, use }) => [id, use]));
   for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
     if (value === null || standing.is === 'withdrawn') continue;
     if (settingKey(reading.levels.map(({ levelId }) => levelId)) !== key) continue;
     const use = uses.get(reading.id) ?? standing;
-    push(reading.itemId, reading.id, value, use.is === 'left out', reading.round);
+    push(
+      reading.itemId,
+      reading.id,
+      corrected(value, reading.sessionId),
+      use.is === 'left out',
+      reading.round,
+    );
   }
   return marks;
 }

@@ -3,7 +3,7 @@ import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
-import { Span } from './span.tsx';
+import { Span } from '../../ui/span.tsx';
 
 /** What each control item should read: where it reads something else, its session is in doubt. */
 export function ControlRanges({

@@ -3,7 +3,7 @@ import { readingForm } from '../../../core/forms/index.ts';
 import type { FormSettings as Settings, Measurand } from '../../../core/model/parts.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { Choice } from '../../ui/choice.tsx';
-import { Span } from './span.tsx';
+import { Span } from '../../ui/span.tsx';
 import { tell } from '../../app/tell.ts';
 
 const YES_NO = [

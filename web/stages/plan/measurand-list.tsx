@@ -1,5 +1,5 @@
 import { Plus, Trash2 } from 'lucide-react';
-import styled, { css } from 'styled-components';
+import styled from 'styled-components';
 import { READING_FORMS, readingForm, unitRead } from '../../../core/forms/index.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
@@ -22,18 +22,8 @@ import { MeasuredOn } from './measured-on.tsx';
 import { NewDerived, SavedExpression } from './derived.tsx';
 import { SpecFields } from './spec-fields.tsx';
 import { Settled } from './settled.tsx';
-import { Span } from './span.tsx';
+import { Columns, Span, twelveColumns } from '../../ui/span.tsx';
 import { tell, tellDone, tellFailure } from '../../app/tell.ts';
-
-const columns = css`
-  display: grid;
-  grid-template-columns: repeat(12, minmax(0, 1fr));
-  gap: 12px;
-`;
-
-const Fields = styled.div`
-  ${columns}
-`;
 
 /** What is settled once and seldom looked at again. */
 const Details = styled.details`
@@ -57,7 +47,7 @@ const Details = styled.details`
 `;
 
 const Group = styled.fieldset`
-  ${columns}
+  ${twelveColumns}
   margin: 0;
   padding: 4px 0 18px;
   border: 0;
@@ -253,7 +243,7 @@ function MeasurandFields({
           {derived && 'Rule'}
           <span>{detailWords(measurand)}</span>
         </summary>
-        <Fields>
+        <Columns>
           {!derived && (
             <>
               <Span $columns={3}>
@@ -317,7 +307,7 @@ function MeasurandFields({
             />
           </Span>
           <Settled document={document} measurand={measurand} />
-        </Fields>
+        </Columns>
       </Details>
     </Group>
   );

@@ -3,7 +3,7 @@ import type { Measurand, Spec } from '../../../core/model/parts.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
 import { tell } from '../../app/tell.ts';
 import { Choice } from '../../ui/choice.tsx';
-import { Span } from './span.tsx';
+import { Span } from '../../ui/span.tsx';
 
 const NEW_SPEC: Spec = { kind: 'absolute', low: null, high: null, below: null, share: 95 };
 

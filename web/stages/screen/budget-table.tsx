@@ -11,12 +11,14 @@ const IMPROVE: Record<Budget['largest'], string> = {
   repeatability: 'more readings narrow it',
   resolution: 'a finer instrument narrows it, more readings do not',
   accuracy: 'a better or freshly calibrated instrument narrows it, more readings do not',
+  corrections: 'conditions that are noted, and a calibration that is known better, narrow it',
 };
 
 const PARTS: Record<Budget['largest'], string> = {
   repeatability: 'the spread of the readings',
   resolution: 'the step of the readings',
   accuracy: 'the stated accuracy',
+  corrections: 'what the corrections leave open',
 };
 
 /** What each mean is uncertain by, part by part, and what to improve first. */
@@ -26,13 +28,15 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
     group.analysis.exact || group.analysis.ranksOnly
       ? []
       : group.items.flatMap((item, i) => {
-          const summary = group.analysis.items[i]?.summary;
+          const { summary, doubt } = group.analysis.items[i] ?? {};
           const budget =
-            summary && uncertaintyBudget(summary, measurand.instrument, group.analysis.step, ALPHA);
+            summary &&
+            uncertaintyBudget(summary, measurand.instrument, group.analysis.step, ALPHA, doubt?.ofMean);
           return budget ? [{ item, budget }] : [];
         }),
   );
   if (rows.length === 0) return null;
+  const corrected = rows.some(({ budget }) => budget.corrections > 0);
   const largest = [...new Set(rows.map(({ budget }) => budget.largest))];
   const smallest = Math.min(...rows.map(({ budget }) => budget.combined).filter((size) => size > 0));
   const decimals = Number.isFinite(smallest) ? decimalsFor(smallest) + 1 : 0;
@@ -56,7 +60,11 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
             <thead>
               <tr>
                 <th scope="col">Item</th>
-                {['spread', 'step', 'stated accuracy', 'together', 'U'].map((head) => (
+                {[
+                  ...['spread', 'step', 'stated accuracy'],
+                  ...(corrected ? ['corrections'] : []),
+                  ...['together', 'U'],
+                ].map((head) => (
                   <FigureHead key={head}>{head}</FigureHead>
                 ))}
                 <th scope="col">improve first</th>
@@ -69,6 +77,7 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
                   <td className="figure">{figure(budget.repeatability)}</td>
                   <td className="figure">{figure(budget.resolution)}</td>
                   <td className="figure">{figure(budget.accuracy)}</td>
+                  {corrected && <td className="figure">{figure(budget.corrections)}</td>}
                   <td className="figure">{figure(budget.combined)}</td>
                   <td className="figure">
                     {withUnit(formatNumber(budget.expanded, decimalsFor(budget.expanded)), measurand.unit)}
@@ -82,8 +91,9 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
       </TakeTable>
       <p style={{ marginTop: 8, maxWidth: '72ch' }}>
         The spread counts by s/√n, the step {formatPlain(analysis.classes[0]?.analysis.step ?? 0)} by a/√12,
-        the stated accuracy as a rectangle by its half-width/√3 (GUM, JCGM 100:2008). Between items read by
-        the same instrument its accuracy largely cancels, so the verdicts go by the spread.
+        the stated accuracy{corrected && ' and what corrections leave open'} as a rectangle by its
+        half-width/√3 (GUM, JCGM 100:2008). Between items read by the same instrument its accuracy largely
+        cancels, so the verdicts go by the spread.
       </p>
     </Fold>
   );

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item } from '../../../core/model/parts.ts';
-import { counted, readingWords } from '../../../core/quantity/format.ts';
+import { counted, formatReading, readingWords } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemName } from '../../ui/name.tsx';
 import { Row } from '../../ui/page.tsx';
@@ -29,11 +29,18 @@ const compare: Record<Order, (a: Observation, b: Observation, rank: ReadonlyMap<
     value: (a, b) => (a.value ?? Number.NEGATIVE_INFINITY) - (b.value ?? Number.NEGATIVE_INFINITY),
   };
 
-const standing = ({ use }: Observation): string => {
-  if (use.is === 'kept') return use.insisted ? 'counts, kept by hand' : 'counts';
+const standing = ({ use, estimated }: Observation): string => {
+  if (use.is === 'kept') {
+    return [
+      'counts',
+      ...(use.insisted ? ['kept by hand'] : []),
+      ...(estimated ? ['ambient estimated'] : []),
+    ].join(', ');
+  }
   if (use.by === 'misfire') return `misfire: ${use.reason}`;
   if (use.by === 'again') return 'taken again';
   if (use.by === 'source') return `left out ${use.reason}`;
+  if (use.by === 'correction') return `cannot be set right: ${use.reason}`;
   return use.by === 'hand' ? `left out: ${use.reason}` : `left out by ${use.reason}`;
 };
 
@@ -50,6 +57,7 @@ export function ReadingTable({
   const [order, setOrder] = useState<Order>('run');
   const [shown, setShown] = useState(PAGE);
   const rank = new Map([...items.keys()].map((id, i) => [id, i]));
+  const corrected = readings.some(({ read }) => read !== undefined);
   const rows = [...readings].sort((a, b) => compare[order](a, b, rank));
   return (
     <>
@@ -73,7 +81,11 @@ export function ReadingTable({
             <tr>
               <th scope="col">Item</th>
               <FigureHead>Round</FigureHead>
-              <FigureHead>Reading{unit && `, ${unit}`}</FigureHead>
+              {corrected && <FigureHead>as read</FigureHead>}
+              <FigureHead>
+                {corrected ? 'set right' : 'Reading'}
+                {unit && `, ${unit}`}
+              </FigureHead>
               <th scope="col">Where it stands</th>
               <th scope="col">
                 <span hidden>Change</span>
@@ -93,6 +105,11 @@ export function ReadingTable({
                 >
                   <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
                   <td className="figure">{reading.round}</td>
+                  {corrected && (
+                    <td className="figure">
+                      {reading.value === null ? '–' : formatReading(reading.read ?? reading.value)}
+                    </td>
+                  )}
                   <td className="figure">{reading.value === null ? '–' : readingWords(reading, '')}</td>
                   <td>{standing(reading)}</td>
                   <td className="figure">
@@ -107,7 +124,7 @@ export function ReadingTable({
                       >
                         Leave out…
                       </Button>
-                    ) : use.by === 'rule' ? (
+                    ) : use.by === 'rule' || use.by === 'correction' ? (
                       <Button
                         size="small"
                         tone="quiet"

@@ -50,6 +50,7 @@ export function ScreenNotes({
     if (use.by === 'again') return 'It was taken again at the bench.';
     if (use.by === 'hand') return `Left out by hand: ${use.reason}.`;
     if (use.by === 'source') return `Left out ${use.reason}.`;
+    if (use.by === 'correction') return `It cannot be set right: ${use.reason}.`;
     if (use.statistic === undefined || use.limit === undefined) return `Left out by the rule: ${use.reason}.`;
     const judged = use.judged === 'distance' ? ', by its distance from the median of its round' : '';
     return `Left out by ${use.reason}${judged}: ${rule.statisticName} = ${formatNumber(use.statistic, 2)} over ${formatNumber(use.limit, 2)}.`;
@@ -86,6 +87,7 @@ export function ScreenNotes({
         </>
       );
     }
+    if (use.by === 'correction') return 'Estimate it under Corrections, or switch that correction off.';
     if (use.by === 'rule') {
       // A rule that always takes the extremes would take another one in its place.
       return rule.alwaysCuts ? null : (
@@ -117,7 +119,10 @@ export function ScreenNotes({
       title={title(reading)}
       actions={actions(reading)}
     >
-      {why(reading)} {intervalWords(reading)}Recorded {clockTime(reading.takenAt)}
+      {why(reading)} {intervalWords(reading)}
+      {reading.read !== undefined &&
+        `Read as ${withUnit(formatReading(reading.read), measurand.unit)}${reading.estimated ? ', and set right by an estimate' : ''}. `}
+      Recorded {clockTime(reading.takenAt)}
       {reading.note && `, “${reading.note}”`}.
     </Note>
   );
@@ -131,7 +136,10 @@ export function ScreenNotes({
       ? 'This study keeps the way that it was judged in. Today a rule shares its level among all samples of a study and judges readings in rounds by their distance from the median of the round, which names fewer false winners and finds misreads through a drift.'
       : undefined;
   const chosen = readings.find(({ id }) => id === chosenId);
-  const out = readings.filter(({ use, id }) => use.is === 'left out' && id !== chosenId);
+  const uncorrected = readings.filter(({ use }) => use.is === 'left out' && use.by === 'correction');
+  const out = readings.filter(
+    (reading) => reading.use.is === 'left out' && reading.id !== chosenId && !uncorrected.includes(reading),
+  );
   const groups = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])];
   const notApplied = groups.flatMap(({ analysis: { items: analysed } }) =>
     analysed.filter(({ notScreened, n }) => notScreened !== undefined && n > 0),
@@ -151,6 +159,14 @@ export function ScreenNotes({
             Let go
           </Button>
         </div>
+      )}
+      {uncorrected.length > 0 && (
+        <Note
+          tone="attention"
+          title={`${counted(uncorrected.length, 'reading')} cannot be set right, and ${uncorrected.length === 1 ? 'is' : 'are'} left out`}
+        >
+          {why(uncorrected[0] as Observation)} Estimate it under Corrections, or switch that correction off.
+        </Note>
       )}
       {out.slice(0, MOST_NOTES).map(note)}
       {out.length > MOST_NOTES && <p>And {counted(out.length - MOST_NOTES, 'more')}, in the table below.</p>}

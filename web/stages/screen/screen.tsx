@@ -26,6 +26,7 @@ import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
 import { AgreementSection } from './agreement.tsx';
 import { BudgetTable } from './budget-table.tsx';
+import { Corrections } from './corrections.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
@@ -48,6 +49,10 @@ const Findings = styled.div`
   }
 `;
 
+/** What cannot be set right is in no mean, with or without screening. */
+const isUncorrected = (use: SettingAnalysis['readings'][number]['use']) =>
+  use.is === 'left out' && use.by === 'correction';
+
 /** What screening does to the means, in one sentence. */
 function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const out = analysis.readings.filter(({ use }) => use.is === 'left out' && !gaveWay(use));
@@ -60,7 +65,7 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
     group.items.flatMap((item, i) => {
       const all = analysis.readings.flatMap(({ itemId, value, use }) =>
-        itemId === item.id && value !== null && !gaveWay(use) ? [value] : [],
+        itemId === item.id && value !== null && !gaveWay(use) && !isUncorrected(use) ? [value] : [],
       );
       const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
       const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);
@@ -231,6 +236,7 @@ export function Screen() {
       )}
       {analysis && (
         <>
+          <Corrections document={document} measurand={measurand} analysis={analysis} />
           {(here.length > 0 || elsewhere > 0) && (
             <Section aria-labelledby="findings">
               <h2 id="findings">

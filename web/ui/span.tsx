@@ -1,6 +1,17 @@
-import styled from 'styled-components';
+import styled, { css } from 'styled-components';
 
-/** A field of a measurand, so many of twelve columns wide. */
+export const twelveColumns = css`
+  display: grid;
+  grid-template-columns: repeat(12, minmax(0, 1fr));
+  gap: 12px;
+`;
+
+/** Fields side by side. */
+export const Columns = styled.div`
+  ${twelveColumns}
+`;
+
+/** A field, so many of twelve columns wide. */
 export const Span = styled.div<{ $columns: number }>`
   grid-column: span ${({ $columns }) => $columns};
   min-width: 0;
