@@ -21,6 +21,7 @@ const LAYERS = [
   'distributions',
   'summary',
   'error',
+  'precision',
   'forms',
   'expression',
   'screening',

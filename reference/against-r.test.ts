@@ -6,6 +6,7 @@ import { lineInterval } from '../core/compare/line-interval.ts';
 import { leastSquares } from '../core/compare/trend.ts';
 import { twoWay } from '../core/compare/two-way.ts';
 import { ALPHA } from '../core/model/alpha.ts';
+import { varianceComponents } from '../core/precision/variance-components.ts';
 import { type SeededRandom, seededRandom } from '../core/random/seeded.ts';
 import { DEFAULT_RULE } from '../core/screening/rule.ts';
 import { summarise } from '../core/summary/summary.ts';
@@ -157,6 +158,37 @@ describe('a line', () => {
       const band = line?.spread && lineInterval(line, line.spread, value);
       near(band?.[0], rows[i]?.[1], 1e-7);
       near(band?.[1], rows[i]?.[2], 1e-7);
+    });
+  });
+});
+
+describe('variance components', () => {
+  it.each(SEEDS)('are those of lme4, crossed and unbalanced, seed %d', (seed) => {
+    const random = seededRandom(seed);
+    const off = Array.from({ length: 12 }, () => 0.6 * random.normal());
+    const read = Array.from({ length: 60 }, (_, i) => ({
+      ...{ item: i % 4, operator: random.below(3), session: random.below(6) },
+      noise: random.normal(),
+    })).map(({ item, operator, session, noise }) => ({
+      ...{ item, operator, session },
+      y: Number((10 + item + (off[operator] ?? 0) + (off[3 + session] ?? 0) + 0.3 * noise).toFixed(3)),
+    }));
+    const column = (of: (one: (typeof read)[number]) => number) => vector(read.map(of));
+    const rows = askR(`suppressMessages(library(lme4))
+      d <- data.frame(y = ${column(({ y }) => y)}, i = factor(${column(({ item }) => item)}),
+        o = factor(${column(({ operator }) => operator)}), s = factor(${column(({ session }) => session)}))
+      m <- suppressMessages(lmer(y ~ i + (1 | o) + (1 | s), d))
+      v <- as.data.frame(VarCorr(m)); say(c(v$vcov[v$grp == "o"], v$vcov[v$grp == "s"], sigma(m)^2))`);
+    const found = varianceComponents(
+      read.map(({ y }) => y),
+      read.map(({ item }) => item),
+      [
+        { groups: read.map(({ operator }) => operator), count: 3 },
+        { groups: read.map(({ session }) => session), count: 6 },
+      ],
+    );
+    [...(found?.between ?? []), found?.residual].forEach((variance, i) => {
+      near(variance, rows[0]?.[i], 2e-3);
     });
   });
 });

@@ -91,11 +91,11 @@ export function ensureChromium() {
 export function ensureR() {
   const there = () =>
     place('Rscript') !== '' &&
-    spawnSync('Rscript', ['-e', 'library(multcomp)'], { encoding: 'utf8' }).status === 0;
+    spawnSync('Rscript', ['-e', 'library(multcomp); library(lme4)'], { encoding: 'utf8' }).status === 0;
   if (there()) return;
   timed('r', 'Installing R', () => {
     run(...apt('update'));
-    run(...install('r-base-core', 'r-cran-multcomp'));
+    run(...install('r-base-core', 'r-cran-multcomp', 'r-cran-lme4'));
   });
 }
 

@@ -1,4 +1,5 @@
 import { analyseStudy } from '../analysis/analyse-study.ts';
+import { precisionOf } from '../analysis/precision.ts';
 import { inspectStudy } from '../analysis/inspect-study.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { checkClaims } from '../claims/check.ts';
@@ -11,6 +12,7 @@ import { claimWords } from '../plan/claim-words.ts';
 import { capital, counted, formatPlain, withUnit } from '../quantity/format.ts';
 import { changeWords, isLate } from '../record/change-words.ts';
 import { screeningRule } from '../screening/index.ts';
+import { precisionSentences } from './precision.ts';
 import type { ReportBlock, ReportCell } from './report.ts';
 import type { ComposeOptions } from './reported.ts';
 
@@ -121,6 +123,12 @@ export const sessions = (document: StudyDocument, { when }: ComposeOptions): Rep
             .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1))
             .map((session) => sessionWords(document, session, when)),
         },
+        ...measurandsInOrder(document).flatMap(({ id, name, unit, expression }): ReportBlock[] => {
+          const precision = expression === null ? precisionOf(document, id) : undefined;
+          return precision
+            ? [{ kind: 'text', text: `${name}. ${precisionSentences(precision, unit).join(' ')}` }]
+            : [];
+        }),
       ];
 
 /** What was settled before the first reading and what after, and where the work left the plan. */
