@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import { v7 } from 'uuid';
 import { checkClaims } from '../../core/claims/check.ts';
 import { agreementOf } from '../../core/analysis/agree.ts';
+import { precisionOf } from '../../core/analysis/precision.ts';
 import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
 import {
   type Delimiter,
@@ -184,6 +185,7 @@ const analysis = {
   checkClaims: about(checkClaims),
   inspectStudy: about(inspectStudy),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),
+  precisionOf: about((...asked: Parameters<typeof precisionOf>) => precisionOf(...asked) ?? null),
   compareSchools: about(compareSchools),
   priceSchool,
   pooledSpread: about(pooledSpread),

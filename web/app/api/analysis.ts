@@ -288,6 +288,19 @@ export function useAgreement(document: StudyDocument, measurandId: string | unde
   });
 }
 
+/** What of a measurand's spread comes from whom and what; null where one hand read it in one session. */
+export function usePrecision(document: StudyDocument, measurandId: string | undefined) {
+  return useQuery({
+    queryKey: ['precision', document.study.id, measurandId, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.precisionOf(ticket, number, measurandId as string),
+      ),
+    enabled: measurandId !== undefined,
+    ...settings,
+  });
+}
+
 /** What is noticed in the readings of a study. */
 export function useFindings(document: StudyDocument) {
   return useQuery({

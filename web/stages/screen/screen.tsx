@@ -10,7 +10,7 @@ import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NextStage } from '../../app/next-stage.tsx';
-import { useAgreement, useAnalysis, useFindings } from '../../app/api/analysis.ts';
+import { useAgreement, useAnalysis, useFindings, usePrecision } from '../../app/api/analysis.ts';
 import { Finding } from '../../app/findings.tsx';
 import { patchPart, recordParts } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
@@ -28,6 +28,7 @@ import { AgreementSection } from './agreement.tsx';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
+import { PrecisionTable } from './precision-table.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
@@ -91,6 +92,7 @@ export function Screen() {
   const [several, setSeveral] = useState(false);
   const [view, setView] = useState<'items' | 'order'>('items');
   const { data: findings = [] } = useFindings(document);
+  const { data: precision } = usePrecision(document, measurand?.id);
   const { data: agreement } = useAgreement(document, measurand?.id);
   const lanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
@@ -268,6 +270,7 @@ export function Screen() {
             <h2 id="summary">Summary of what counts</h2>
             <SummaryTable analysis={analysis} />
             <BudgetTable analysis={analysis} />
+            {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
           </Section>
           {agreement && (
             <Section aria-labelledby="agreement">
