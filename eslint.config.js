@@ -37,6 +37,7 @@ const LAYERS = [
   'claims',
   'report',
   'formats',
+  'methods',
 ];
 
 const STATISTICS_DOOR = ['^lib-r-math\\.js$', 'Distributions come through core/distributions.'];

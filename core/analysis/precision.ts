@@ -120,10 +120,10 @@ function isShared(
   { groups, count }: Grouping,
   withinRounds: boolean,
 ): boolean {
-  const ofRound = new Map<string, number>();
+  const ofRound = new Map<string, number | undefined>();
   const whole = observations.every(({ setting, round, sharesRound }, i) => {
     const key = `${setting}/${String(round)}`;
-    const known = ofRound.get(key) ?? (groups[i]);
+    const known = ofRound.get(key) ?? groups[i];
     ofRound.set(key, known);
     return sharesRound && known === groups[i];
   });

@@ -12,7 +12,7 @@ const priced = (name: RuleName, change: Partial<PriceDesign> = {}) =>
     ),
   ].at(-1);
 
-// The table of docs/methods.md, six items of eight readings each: our simulation there, ± 2 here.
+// The table of docs/checks.md, six items of eight readings each: our simulation there, ± 2 here.
 describe('the price of a school', () => {
   it.each<[RuleName, number, number]>([
     ['none', 0, 0.034],

@@ -74,7 +74,7 @@ export function priceDesign(
  * Simulates studies of equal items of a design and judges them by a school, a few at a time, so that others can have
  * their turn in between. Readings are normal, rounded to the step; the same seed gives the same prices.
  * @yields what is known so far, the last time from all studies
- * @source our simulation; docs/methods.md
+ * @source our simulation; docs/checks.md
  */
 export function* schoolPrice(
   { counts, samples: shared, inRounds, step }: PriceDesign,

@@ -123,7 +123,7 @@ function screenOne(
  * study loses a reading in one case of twenty, whatever its size. Where items of a setting share rounds, a reading can
  * be judged by its distance from the median of its round, so that what drifts between rounds hides no misread.
  * @returns one screening per sample, in order; indices are of the sample's readings
- * @source level of each: Šidák (1967); distances within rounds and steps: our simulation, docs/methods.md
+ * @source level of each: Šidák (1967); distances within rounds and steps: our simulation, docs/checks.md
  */
 export function screenSamples(
   samples: readonly SampleToScreen[],

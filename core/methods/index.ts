@@ -1,0 +1,17 @@
+import { comparisonMethods } from './comparison.ts';
+import type { MethodGroup } from './method-entry.ts';
+import { planningMethods, scoringMethods } from './planning.ts';
+import { errorMethods, relationMethods } from './relations.ts';
+import { screeningMethods } from './screening.ts';
+import { summaryMethods } from './summaries.ts';
+
+/** Every method, in the order of the work. */
+export const METHODS: readonly MethodGroup[] = [
+  screeningMethods,
+  summaryMethods,
+  errorMethods,
+  comparisonMethods,
+  relationMethods,
+  scoringMethods,
+  planningMethods,
+];
