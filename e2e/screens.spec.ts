@@ -7,6 +7,7 @@ const SCREENS = [
   '/',
   '/design',
   '/interface',
+  '/methods',
   'plan',
   'bench',
   'screen',

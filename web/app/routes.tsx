@@ -21,6 +21,10 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('../stages/design/design.tsx')).Design }),
           },
           {
+            path: 'methods',
+            lazy: async () => ({ Component: (await import('../stages/methods/methods.tsx')).Methods }),
+          },
+          {
             path: 'interface',
             lazy: async () => ({ Component: (await import('../stages/interface/interface.tsx')).Interface }),
           },

@@ -3,6 +3,7 @@ import type { PairMethodName } from '../../../core/compare/method-names.ts';
 import { METHODS, pairMethod } from '../../../core/compare/methods.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { answer } from '../../../core/report/answer.ts';
+import { MethodLink } from '../../app/method-link.tsx';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Note } from '../../ui/note.tsx';
@@ -56,7 +57,8 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
         );
         return (
           <p key={group.name} style={{ marginTop: 8 }}>
-            {label}. {because} {method && assumes} {remarks.map(({ text }) => text).join(' ')}
+            {label}. {because} {method && assumes} {remarks.map(({ text }) => text).join(' ')}{' '}
+            <MethodLink name={group.analysis.method} />
           </p>
         );
       })}

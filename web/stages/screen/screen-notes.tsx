@@ -13,6 +13,7 @@ import { ruleWords } from '../../../core/screening/words.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
+import { MethodLink } from '../../app/method-link.tsx';
 import { clockTime } from '../../ui/when.ts';
 
 export interface ScreenNotesProps {
@@ -186,7 +187,8 @@ export function ScreenNotes({
         <Aside>
           <h3>Rule in force</h3>
           <p>
-            {ruleWords(measurand.rule)}. {rule.does} {rule.suits}
+            {ruleWords(measurand.rule)}. {rule.does} {rule.suits}{' '}
+            {!rule.keepsAll && <MethodLink name={rule.name} />}
           </p>
           {ruleToday && (
             <>

@@ -384,7 +384,8 @@ export function Studies() {
           <p>
             All studies with their photos in one file, as they are at this moment; you may go on meanwhile. It
             is brought back into an empty folder by <code>npm run restore</code>. Programs find everything at{' '}
-            <Link to="/interface">their interface</Link>.
+            <Link to="/interface">their interface</Link>. How readings are judged stands under{' '}
+            <Link to="/methods">the methods</Link>.
           </p>
         </Whole>
       )}
