@@ -243,7 +243,7 @@ describe('corrections in words', () => {
     expect(correctionsInForce(measurand, document)).not.toContain('tare');
     expect(correctionsInForce(water, document)).toBe('none');
     const [, tare] = correctionLayers(measurand, document);
-    expect(tare?.switched(true).tare).toEqual({ on: true, value: 12 });
+    expect(tare?.switched(measurand.corrections, true).tare).toEqual({ on: true, value: 12 });
   });
 });
 

@@ -11,7 +11,7 @@ export interface CorrectionLayer {
   on: boolean;
   words: string;
   /** The corrections as they are with this one switched. */
-  switched: (on: boolean) => Corrections;
+  switched: (now: Corrections, on: boolean) => Corrections;
 }
 
 const plain = (value: number): string => formatPlain(Number(value.toPrecision(8)));
@@ -46,16 +46,16 @@ export function correctionLayers(
           {
             ...{ key: 'unit', on: unit.on },
             words: `numbers read in ${unit.from}, turned into ${itsUnit || 'no unit'}`,
-            switched: (on: boolean) => ({ ...corrections, unit: { ...unit, on } }),
+            switched: (now: Corrections, on: boolean) => ({ ...now, unit: now.unit && { ...now.unit, on } }),
           },
         ]
       : []),
     ...calibrations.map((calibration, place) => ({
       ...{ key: `calibration ${calibration.instrument}`, on: calibration.on },
       words: calibrationWords(calibration, itsUnit),
-      switched: (on: boolean) => ({
-        ...corrections,
-        calibrations: calibrations.map((other, i) => (i === place ? { ...other, on } : other)),
+      switched: (now: Corrections, on: boolean) => ({
+        ...now,
+        calibrations: now.calibrations.map((other, i) => (i === place ? { ...other, on } : other)),
       }),
     })),
     ...(tare
@@ -63,7 +63,7 @@ export function correctionLayers(
           {
             ...{ key: 'tare', on: tare.on },
             words: `tare of ${withUnit(plain(tare.value), itsUnit)} taken off`,
-            switched: (on: boolean) => ({ ...corrections, tare: { ...tare, on } }),
+            switched: (now: Corrections, on: boolean) => ({ ...now, tare: now.tare && { ...now.tare, on } }),
           },
         ]
       : []),
@@ -72,7 +72,10 @@ export function correctionLayers(
           {
             ...{ key: 'ambient', on: ambient.on },
             words: ambientWords(ambient, itsUnit, condition),
-            switched: (on: boolean) => ({ ...corrections, ambient: { ...ambient, on } }),
+            switched: (now: Corrections, on: boolean) => ({
+              ...now,
+              ambient: now.ambient && { ...now.ambient, on },
+            }),
           },
         ]
       : []),

@@ -15,6 +15,7 @@ import {
   documentOptions,
   newInstant,
   newRecordId,
+  patchInTurn,
   patchPart,
   patchStudy,
   queryClient,
@@ -81,6 +82,25 @@ describe('an edit by version', () => {
     await patchPart('items', item, { name: 'Amabel' });
     expect(sent.map(({ body }) => body.version)).toEqual([1, 5]);
     expect(cached().items[0]).toMatchObject({ name: 'Amabel', code: 'AX', version: 6 });
+  });
+  it('waits for the one before it, and is made of what that left', async () => {
+    const { item, cached } = opened();
+    const attribute = (name: string) => ({ name, value: 1, unit: '' });
+    answers = [
+      { status: 200, body: { ...item, attributes: [attribute('Mass')], version: 2 } },
+      { status: 500, body: { detail: 'No.' } },
+      {
+        status: 200,
+        body: { ...item, attributes: [attribute('Mass'), attribute('Price')], version: 3 },
+      },
+    ];
+    const add = (name: string) =>
+      patchInTurn('items', item, (now) => ({ attributes: [...now.attributes, attribute(name)] }));
+    const [first, refused, last] = await Promise.allSettled([add('Mass'), add('Length'), add('Price')]);
+    expect([first.status, refused.status, last.status]).toEqual(['fulfilled', 'rejected', 'fulfilled']);
+    expect(sent.map(({ body }) => body.version)).toEqual([1, 2, 2]);
+    expect(sent[2]?.body.attributes).toEqual([attribute('Mass'), attribute('Price')]);
+    expect(cached().items[0]?.attributes).toHaveLength(2);
   });
   it('is a conflict when the same field was changed, and shows theirs', async () => {
     const { item, cached } = opened();

@@ -5,7 +5,7 @@ import type { Item, Measurand } from '../../../core/model/parts.ts';
 import { decimalsFor, formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { isTemperature } from '../../../core/quantity/units.ts';
 import { specLimits } from '../../../core/summary/spec.ts';
-import { markColour, markOutline } from '../../strip/marks.ts';
+import { markColour, markOutline } from '../../../core/model/marks.ts';
 import { ItemName } from '../../ui/name.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';

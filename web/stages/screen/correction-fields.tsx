@@ -6,7 +6,7 @@ import type { Corrections, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { notedValues, sessionsWithout } from '../../../core/observations/correct.ts';
 import { moments } from '../../../core/summary/moments.ts';
-import { patchPart } from '../../app/api/studies.ts';
+import { patchInTurn } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { tell } from '../../app/tell.ts';
 import { Button } from '../../ui/button.tsx';
@@ -17,7 +17,8 @@ import { dayAndTime } from '../../ui/when.ts';
 
 type Calibration = Corrections['calibrations'][number];
 type Ambient = NonNullable<Corrections['ambient']>;
-type Save = (changes: Partial<Corrections>) => Promise<unknown>;
+/** Changes the corrections as they are by then. */
+type Save = (change: (now: Corrections) => Partial<Corrections>) => Promise<unknown>;
 
 const Group = styled.fieldset`
   margin: 0 0 20px;
@@ -53,7 +54,7 @@ function CalibrationFields({
   calibration: Calibration;
   unit: string;
   instruments: readonly string[];
-  save: (changes: Partial<Calibration>) => Promise<unknown>;
+  save: (change: (now: Calibration) => Partial<Calibration>) => Promise<unknown>;
   remove: () => void;
 }) {
   const { instrument, points, mayBeOff } = calibration;
@@ -73,7 +74,7 @@ function CalibrationFields({
               ...named.map((name) => ({ value: name, label: `Sessions with ${name}` })),
             ]}
             onChange={(chosen) => {
-              tell(save({ instrument: chosen }));
+              tell(save(() => ({ instrument: chosen })));
             }}
           />
         </Span>
@@ -85,7 +86,9 @@ function CalibrationFields({
           unit={unit}
           required
           save={(indicated) =>
-            save({ points: [{ ...first, indicated: indicated ?? 0 }, ...points.slice(1)] })
+            save(({ points: [now, ...rest] }) => ({
+              points: [{ ...(now ?? first), indicated: indicated ?? 0 }, ...rest],
+            }))
           }
         />
       </Span>
@@ -95,7 +98,9 @@ function CalibrationFields({
           saved={first.is}
           unit={unit}
           required
-          save={(is) => save({ points: [{ ...first, is: is ?? 0 }, ...points.slice(1)] })}
+          save={(is) =>
+            save(({ points: [now, ...rest] }) => ({ points: [{ ...(now ?? first), is: is ?? 0 }, ...rest] }))
+          }
         />
       </Span>
       <Span $columns={3}>
@@ -108,9 +113,9 @@ function CalibrationFields({
             value === first.indicated ? 'The second point differs from the first.' : undefined
           }
           save={(indicated) =>
-            save({
-              points: indicated === null ? [first] : [first, { indicated, is: second?.is ?? indicated }],
-            })
+            save(({ points: [now = first, other] }) => ({
+              points: indicated === null ? [now] : [now, { indicated, is: other?.is ?? indicated }],
+            }))
           }
         />
       </Span>
@@ -121,7 +126,11 @@ function CalibrationFields({
           unit={unit}
           placeholder="–"
           isDisabled={!second}
-          save={(is) => save({ points: second && is !== null ? [first, { ...second, is }] : [first] })}
+          save={(is) =>
+            save(({ points: [now = first, other] }) => ({
+              points: other && is !== null ? [now, { ...other, is }] : [now],
+            }))
+          }
         />
       </Span>
       <Span $columns={4}>
@@ -131,7 +140,7 @@ function CalibrationFields({
           unit={unit}
           placeholder="–"
           check={notNegative}
-          save={(value) => save({ mayBeOff: value })}
+          save={(value) => save(() => ({ mayBeOff: value }))}
         />
         <IconButton label={`Remove the calibration${about}`} onPress={remove}>
           <Trash2 size={18} aria-hidden />
@@ -167,13 +176,15 @@ function Calibrations({
           calibration={calibration}
           unit={unit}
           instruments={instruments}
-          save={(changes) =>
-            save({
-              calibrations: calibrations.map((other, i) => (i === place ? { ...other, ...changes } : other)),
-            })
+          save={(change) =>
+            save((now) => ({
+              calibrations: now.calibrations.map((other, i) =>
+                i === place ? { ...other, ...change(other) } : other,
+              ),
+            }))
           }
           remove={() => {
-            tell(save({ calibrations: calibrations.filter((_, i) => i !== place) }));
+            tell(save((now) => ({ calibrations: now.calibrations.filter((_, i) => i !== place) })));
           }}
         />
       ))}
@@ -183,7 +194,7 @@ function Calibrations({
             size="small"
             onPress={() => {
               const added = { on: true, instrument: free, points: [{ indicated: 0, is: 0 }], mayBeOff: null };
-              tell(save({ calibrations: [...calibrations, added] }));
+              tell(save((now) => ({ calibrations: [...now.calibrations, added] })));
             }}
           >
             <Plus size={16} aria-hidden /> Add a calibration
@@ -218,11 +229,13 @@ function Estimates({
   return missing.map((sessionId) => {
     const estimate = ambient.estimates.find((known) => known.sessionId === sessionId);
     const where = sessionId === null ? 'Outside sessions' : dayAndTime(started.get(sessionId) ?? 0);
-    const change = (value: number | null, mayBeOff: number) => {
-      const others = ambient.estimates.filter((known) => known.sessionId !== sessionId);
-      const estimates = value === null ? others : [...others, { sessionId, value, mayBeOff }];
-      return save({ ambient: { ...ambient, estimates } });
-    };
+    const change = (value: number | null, mayBeOff: number) =>
+      save(({ ambient: now }) => {
+        const held = now ?? ambient;
+        const others = held.estimates.filter((known) => known.sessionId !== sessionId);
+        const estimates = value === null ? others : [...others, { sessionId, value, mayBeOff }];
+        return { ambient: { ...held, estimates } };
+      });
     return (
       <Columns key={sessionId ?? 'none'} role="group" aria-label={`${condition.quantity}, ${where}`}>
         <Span $columns={5}>
@@ -263,10 +276,10 @@ function CommonAmbient({
   const conditions = conditionsInOrder(document);
   const condition = conditions.find(({ id }) => id === ambient?.conditionId);
   const choose = (conditionId: string) => {
-    if (conditionId === NOTHING) return save({ ambient: null });
+    if (conditionId === NOTHING) return save(() => ({ ambient: null }));
     const noted = notedValues(document, conditionId);
     const reference = noted.length > 0 ? Number(moments(noted).mean.toPrecision(2)) : 0;
-    return save({ ambient: { on: true, conditionId, reference, perUnit: 1, estimates: [] } });
+    return save(() => ({ ambient: { on: true, conditionId, reference, perUnit: 1, estimates: [] } }));
   };
   return (
     <Group>
@@ -299,7 +312,11 @@ function CommonAmbient({
                   saved={ambient.reference}
                   unit={condition.unit}
                   required
-                  save={(reference) => save({ ambient: { ...ambient, reference: reference ?? 0 } })}
+                  save={(reference) =>
+                    save(({ ambient: now }) => ({
+                      ambient: { ...(now ?? ambient), reference: reference ?? 0 },
+                    }))
+                  }
                 />
               </Span>
               <Span $columns={5}>
@@ -307,7 +324,9 @@ function CommonAmbient({
                   label={`For each ${condition.unit || 'unit'} a reading moves by`}
                   saved={ambient.perUnit}
                   required
-                  save={(perUnit) => save({ ambient: { ...ambient, perUnit: perUnit ?? 0 } })}
+                  save={(perUnit) =>
+                    save(({ ambient: now }) => ({ ambient: { ...(now ?? ambient), perUnit: perUnit ?? 0 } }))
+                  }
                 />
               </Span>
             </>
@@ -323,8 +342,10 @@ function CommonAmbient({
 export function CorrectionFields({ document, measurand }: { document: StudyDocument; measurand: Measurand }) {
   const { corrections, unit } = measurand;
   const allowed = correctionsOf(measurand);
-  const save: Save = (changes) =>
-    patchPart('measurands', measurand, { corrections: { ...corrections, ...changes } });
+  const save: Save = (change) =>
+    patchInTurn('measurands', measurand, ({ corrections: now }) => ({
+      corrections: { ...now, ...change(now) },
+    }));
   const simple = allowed.includes('unit') || allowed.includes('tare');
   return (
     <>
@@ -339,10 +360,9 @@ export function CorrectionFields({ document, measurand }: { document: StudyDocum
                   saved={corrections.unit?.from ?? ''}
                   placeholder={unit || 'the unit of the plan'}
                   save={(text) =>
-                    save({
-                      unit:
-                        text.trim() === '' ? null : { on: corrections.unit?.on ?? true, from: text.trim() },
-                    })
+                    save((now) => ({
+                      unit: text.trim() === '' ? null : { on: now.unit?.on ?? true, from: text.trim() },
+                    }))
                   }
                 />
               </Span>
@@ -355,7 +375,7 @@ export function CorrectionFields({ document, measurand }: { document: StudyDocum
                   unit={unit}
                   placeholder="none"
                   save={(value) =>
-                    save({ tare: value === null ? null : { on: corrections.tare?.on ?? true, value } })
+                    save(({ tare }) => ({ tare: value === null ? null : { on: tare?.on ?? true, value } }))
                   }
                 />
               </Span>

@@ -7,7 +7,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { decimalsFor, formatNumber, withUnit } from '../../../core/quantity/format.ts';
 import { correctionLayers } from '../../../core/record/correction-words.ts';
 import { moments } from '../../../core/summary/moments.ts';
-import { patchPart } from '../../app/api/studies.ts';
+import { patchInTurn } from '../../app/api/studies.ts';
 import { tell } from '../../app/tell.ts';
 import { CheckBox } from '../../ui/check-box.tsx';
 import { Fold } from '../../ui/fold.tsx';
@@ -65,7 +65,11 @@ export function Corrections({
               key={key}
               isSelected={on}
               onChange={(chosen) => {
-                tell(patchPart('measurands', measurand, { corrections: switched(chosen) }));
+                tell(
+                  patchInTurn('measurands', measurand, (now) => ({
+                    corrections: switched(now.corrections, chosen),
+                  })),
+                );
               }}
             >
               <bdi>{words}</bdi>

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import type { Item } from '../../../core/model/parts.ts';
-import { markColour, markOutline } from '../../strip/marks.ts';
+import { markColour, markOutline } from '../../../core/model/marks.ts';
 
 const WIDTH = 260;
 const HEIGHT = 26;
