@@ -38,11 +38,12 @@ table{border-collapse:collapse;width:100%;margin:6px 0 16px;font-size:15px}
 caption{text-align:left;font-weight:680;padding-bottom:4px}
 th,td{padding:5px 8px;text-align:left;vertical-align:baseline}
 th{font-size:13px;color:var(--quiet)}
+tbody th{font-size:15px;font-weight:600;color:var(--ink)}
 tbody tr{border-top:1px solid var(--rule)}
 .pairs{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(380px,100%),1fr));gap:20px 32px;align-items:start}
 .pairs>div{min-width:0;break-inside:avoid}
 .figure{text-align:right;white-space:nowrap;font-variant-numeric:tabular-nums}
-td svg{vertical-align:-2px;margin-right:6px}
+td svg,th svg{vertical-align:-2px;margin-right:6px}
 img{max-width:100%}
 footer{margin-top:40px;font-size:14px;color:var(--quiet)}
 a{color:var(--fern)}

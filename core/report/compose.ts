@@ -6,7 +6,7 @@ import { type ComposedReport, type ReportBlock, type ReportPartName, partsInOrde
 import { type ComposeOptions, isRanked, reportedOf, sentences } from './reported.ts';
 import { overall } from './overall.ts';
 import { earlierTests } from './since.ts';
-import { method, others, pictures, tables } from './results.ts';
+import { method, others, pictures, readIn, tables } from './results.ts';
 
 const HEADINGS: Record<ReportPartName, string> = {
   answer: 'The answer',
@@ -54,7 +54,7 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
     provenance: [
       {
         kind: 'text',
-        text: `Brackenridge ${options.program}, study format ${String(STUDY_FORMAT_VERSION)}. Run order from seed ${String(study.seed)}; every draw comes from it, so that the same study gives the same figures.`,
+        text: `Brackenridge ${options.program}, study format ${String(STUDY_FORMAT_VERSION)}. ${readIn(document) ? 'Every' : `Run order from seed ${String(study.seed)}; every`} draw comes from ${readIn(document) ? `seed ${String(study.seed)}` : 'it'}, so that the same study gives the same figures.`,
       },
     ],
   };

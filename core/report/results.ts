@@ -174,6 +174,10 @@ const someDoubt = (reported: readonly Reported[]): boolean =>
     classesOf(measured).some(({ analysis }) => analysis.items.some(({ doubt }) => doubt.ofMean > 0)),
   );
 
+/** Whether every reading came from a table. */
+export const readIn = ({ readings }: Pick<StudyDocument, 'readings'>): boolean =>
+  readings.length > 0 && readings.every(({ source }) => source === 'import');
+
 /** The method in plain words with its sources, from what was really used. */
 export function method(
   document: StudyDocument,
@@ -182,7 +186,8 @@ export function method(
 ): ReportBlock[] {
   const { study, readings } = document;
   const inForce = reported.filter(({ setting }) => setting.ruled).map(({ measurand }) => measurand.rule);
-  const rules = [...new Set(inForce.map(ruleWords))];
+  const judging = inForce.filter(({ name }) => !screeningRule(name).keepsAll);
+  const rules = [...new Set(judging.map(ruleWords))];
   const sources = new Set(inForce.flatMap(({ name }) => screeningRule(name).source ?? []));
   const comparedBy = new Map<string, Set<string>>();
   for (const measured of reported.filter(({ measurand }) => isRanked(measurand))) {
@@ -200,10 +205,15 @@ export function method(
     {
       kind: 'text',
       text: [
-        `${capital(counted(readings.length, 'reading'))} were taken ${ORDERS[study.runOrder]} (seed ${String(study.seed)}).`,
+        // In which order the readings of a table were taken, nobody knows.
+        readIn(document)
+          ? `${capital(counted(readings.length, 'reading'))} were read in from a table.`
+          : `${capital(counted(readings.length, 'reading'))} were taken ${ORDERS[study.runOrder]} (seed ${String(study.seed)}).`,
         ...(rules.length > 0
           ? [`Readings were judged by ${listed(rules)}; what was left out is kept in the record.`]
-          : []),
+          : inForce.length > 0
+            ? ['No rule judged the readings.']
+            : []),
         ...[...comparedBy].map(([words, names]) =>
           comparedBy.size === 1 ? `Pairs ${words}` : `Pairs of ${listed([...names])} ${words}`,
         ),

@@ -1,7 +1,7 @@
 import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { type ValueAxis, spreadLabels, valueAxis } from './axis.ts';
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
 /** One item by two figures. */

@@ -10,7 +10,7 @@ import {
   nearestMark,
   placeMarks,
 } from './layout.ts';
-import { MARKS } from './marks.ts';
+import { MARKS } from '../../core/model/marks.ts';
 
 const lane = (values: number[], out: number[] = [], interval: [number, number] | null = null): StripLane => ({
   id: 'a',

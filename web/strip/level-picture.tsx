@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { spreadLabels, valueAxis } from './axis.ts';
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
 /** One item at one level. */

@@ -1,4 +1,4 @@
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 
 /** An item's mark as a small picture, solid or hollow. */
 export function MarkSign({

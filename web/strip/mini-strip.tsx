@@ -1,7 +1,7 @@
 import styled from 'styled-components';
 import type { StudyPreview } from '../../core/analysis/preview.ts';
 import { fullDomain, keptDomain, type StripLane } from './layout.ts';
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 
 const Picture = styled.svg`
   display: block;

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { InOrder } from '../../core/analysis/in-order.ts';
 import { formatReading, withUnit } from '../../core/quantity/format.ts';
-import { MARKS, markOutline } from './marks.ts';
+import { MARKS, markOutline } from '../../core/model/marks.ts';
 import { useThemeChange } from './use-theme-change.ts';
 
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController);

@@ -1,7 +1,7 @@
 import { useId } from 'react';
 import { scaleLinear } from 'd3-scale';
 import { useWidth } from '../ui/use-width.ts';
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
 /** One item with what each measurand gives to its score. */

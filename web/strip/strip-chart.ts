@@ -9,7 +9,7 @@ import {
   type StripLane,
   placeMarks,
 } from './layout.ts';
-import { MARKS, markOutline } from './marks.ts';
+import { MARKS, markOutline } from '../../core/model/marks.ts';
 
 Chart.register(LinearScale, PointElement, ScatterController);
 

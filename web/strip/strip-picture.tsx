@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { FOOT, MARK_RADIUS, type StripBand, type StripLane, keptDomain, placeMarks } from './layout.ts';
-import { markColour, markOutline } from './marks.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
 const LANE = 46;

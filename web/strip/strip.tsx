@@ -25,7 +25,7 @@ import {
   nearestMark,
 } from './layout.ts';
 import { MarkSign } from './mark-sign.tsx';
-import { markShape } from './marks.ts';
+import { markShape } from '../../core/model/marks.ts';
 import { AXIS_HEIGHT, StripChart } from './strip-chart.ts';
 import { useThemeChange } from './use-theme-change.ts';
 

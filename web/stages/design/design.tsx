@@ -2,7 +2,7 @@ import { Pencil, Plus } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import styled from 'styled-components';
 import type { StripLane } from '../../strip/layout.ts';
-import { MARKS, markShape } from '../../strip/marks.ts';
+import { MARKS, markShape } from '../../../core/model/marks.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Strip } from '../../strip/strip.tsx';
 import { Button } from '../../ui/button.tsx';

@@ -27,7 +27,7 @@ import { problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, itemsNow, patchPart } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { newItem } from '../../../core/plan/new-parts.ts';
-import { MARKS } from '../../strip/marks.ts';
+import { MARKS } from '../../../core/model/marks.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';

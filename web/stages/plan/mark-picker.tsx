@@ -1,6 +1,6 @@
 import { Button, Dialog, DialogTrigger, ListBox, ListBoxItem } from 'react-aria-components';
 import styled from 'styled-components';
-import { MARKS } from '../../strip/marks.ts';
+import { MARKS } from '../../../core/model/marks.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Sheetlet } from '../../ui/choice.tsx';
 import { focusRing } from '../../ui/tokens.ts';

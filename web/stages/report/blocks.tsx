@@ -1,16 +1,12 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import type { ReportBlock, ReportPicture } from '../../../core/report/report.ts';
-import { orderOver } from '../../../core/report/over-levels.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
 import { ReportTableView } from '../../app/report-table.tsx';
 import { TakePicture } from '../../app/take.tsx';
-import { leaderBand, stripLanes } from '../../strip/lanes.ts';
-import { OverPicture } from '../../strip/over-picture.tsx';
-import { StripPicture } from '../../strip/strip-picture.tsx';
+import { ReportLevels, ReportStrip } from '../../strip/report-pictures.tsx';
 
 const Lead = styled.p`
   font-size: var(--size-25);
@@ -66,50 +62,30 @@ interface PictureProps<Of extends ReportPicture['of']> {
 }
 
 function StripBlock({ document, picture, caption, pairAlpha }: PictureProps<'strip'>) {
-  const { measurandId, settingKey, className } = picture;
+  const { measurandId, settingKey } = picture;
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   // The same question as the ranking asks, so that both say the same.
   const { data: analysis } = useAnalysis(document, measurandId, settingKey, { method: undefined, pairAlpha });
-  const lanes = useMemo(() => {
-    const group = analysis?.classes.find(({ name }) => name === className);
-    if (!measurand || !group) return [];
-    const ranked = group.analysis.ranking.flatMap(({ index }) => group.items[index] ?? []);
-    const order = [...ranked, ...group.items.filter((item) => !ranked.includes(item))];
-    return stripLanes(document, measurand, settingKey, analysis, {
-      order,
-      places: ranked.length > 0,
-      sizes: true,
-    });
-  }, [document, measurand, settingKey, className, analysis]);
-  if (!measurand || lanes.length === 0) return <p>Drawing…</p>;
+  if (!measurand || !analysis) return <p>Drawing…</p>;
   return (
     <TakePicture what={measurand.name}>
-      <StripPicture
-        label={measurand.name}
-        unit={measurand.unit}
-        lanes={lanes}
-        band={leaderBand(analysis, className, (margin) =>
-          withUnit(formatPlain(Number(margin.toPrecision(3))), measurand.unit),
-        )}
-        caption={caption}
-      />
+      <ReportStrip document={document} picture={picture} caption={caption} analysis={analysis} />
     </TakePicture>
   );
 }
 
 function LevelsBlock({ document, picture, caption, pairAlpha }: PictureProps<'levels'>) {
-  const { measurandId, factorId, seriesKey, className } = picture;
+  const { measurandId, factorId, seriesKey } = picture;
   const { data: over } = useOverLevels(
     document,
     measurandId,
     useMemo(() => ({ factorId, key: seriesKey }), [factorId, seriesKey]),
     { pairAlpha },
   );
-  const group = over?.classes.find(({ name }) => name === className);
-  if (!over || !group) return <p>{caption}</p>;
+  if (!over) return <p>{caption}</p>;
   return (
     <TakePicture what={`${over.measurand.name} over ${over.factor.name}`}>
-      <OverPicture over={over} group={group} order={orderOver(group)} />
+      <ReportLevels picture={picture} over={over} />
     </TakePicture>
   );
 }
@@ -159,9 +135,14 @@ export function Block({
     );
   }
   const { picture, caption } = block;
-  return picture.of === 'strip' ? (
-    <StripBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
-  ) : (
-    <LevelsBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+  return (
+    // By this the file to hand on finds the picture.
+    <div data-picture={JSON.stringify(picture)}>
+      {picture.of === 'strip' ? (
+        <StripBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+      ) : (
+        <LevelsBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+      )}
+    </div>
   );
 }

@@ -283,9 +283,10 @@ export function Report() {
             <Button
               isDisabled={!report}
               onPress={() => {
-                if (!article.current) return;
+                if (!article.current || !report) return;
+                const last = longDay(lastReading(document));
                 tell(
-                  savedReport(article.current, document).then((file) => {
+                  savedReport(report, article.current, document, last).then((file) => {
                     download(file, `${fileName(study.title)}.html`);
                   }),
                 );

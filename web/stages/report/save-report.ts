@@ -1,4 +1,6 @@
 import { reportFile } from '../../../core/formats/report-file.ts';
+import { reportArticle } from '../../../core/formats/report-html.ts';
+import type { ComposedReport } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { API } from '../../app/api/client.ts';
 import { LIGHT_COLOURS } from '../../ui/tokens.ts';
@@ -27,19 +29,42 @@ async function fetched(address: string): Promise<Response> {
   return response;
 }
 
-/** The report as it is on the page, as one file that needs no server, no script and no network. */
-export async function savedReport(article: HTMLElement, { study, readings }: StudyDocument): Promise<Blob> {
-  const copy = article.cloneNode(true) as HTMLElement;
-  for (const element of copy.querySelectorAll('[data-unprinted]')) element.remove();
-  for (const element of copy.querySelectorAll('[tabindex],[role=region]')) {
-    element.removeAttribute('tabindex');
-    element.removeAttribute('role');
+/** The pictures as they are drawn on the page, without what is for the hand. */
+function picturesOn(page: HTMLElement): Map<string, string> {
+  return new Map(
+    [...page.querySelectorAll<HTMLElement>('[data-picture]')].flatMap((place): [string, string][] => {
+      const figure = place.querySelector('figure')?.cloneNode(true) as HTMLElement | undefined;
+      if (!figure) return [];
+      for (const element of figure.querySelectorAll('[data-unprinted]')) element.remove();
+      for (const element of figure.querySelectorAll('[id]')) element.removeAttribute('id');
+      return [[place.dataset.picture ?? '', figure.outerHTML]];
+    }),
+  );
+}
+
+/**
+ * The report as one file that needs no server, no script and no network.
+ * @param page where its pictures are drawn
+ */
+export async function savedReport(
+  report: ComposedReport,
+  page: HTMLElement,
+  { study, readings }: StudyDocument,
+  lastReading: string,
+): Promise<Blob> {
+  const pictures = picturesOn(page);
+  const files = report.parts.flatMap(({ blocks }) =>
+    blocks.flatMap((block) => (block.kind === 'photos' ? block.photos.map(({ file }) => file) : [])),
+  );
+  const photos = new Map<string, string>();
+  for (const file of study.report.hidden.includes('photos') ? [] : files) {
+    photos.set(file, await asDataUrl(await (await fetched(`${API}/photos/${file}`)).blob()));
   }
-  for (const element of copy.querySelectorAll('[id]')) element.removeAttribute('id');
-  for (const image of copy.querySelectorAll('img')) {
-    image.src = await asDataUrl(await (await fetched(image.src)).blob());
-  }
-  const html = copy.innerHTML;
+  const html = reportArticle(report, study.report, {
+    picture: (picture) => pictures.get(JSON.stringify(picture)),
+    photo: (file) => photos.get(file) ?? '',
+    lastReading,
+  });
   const carried =
     readings.length > MOST_CARRIED
       ? undefined
