@@ -17,5 +17,5 @@ export default defineConfig({
       },
     },
   },
-  ssr: { noExternal: ['lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
+  ssr: { noExternal: ['styled-components', 'lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
 });

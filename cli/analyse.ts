@@ -23,11 +23,13 @@ try {
   const readings = readReadings(readFile(options.file), options);
   const resolution = options.analysis.resolution ?? stepWritten(readings);
   const analysis = analyse(readings, { ...options.analysis, resolution });
-  process.stdout.write(
-    options.json
-      ? `${JSON.stringify(jsonDocument(readings, options, analysis), null, 1)}\n`
-      : `${table(readings, options, analysis)}\n`,
-  );
+  const printed = options.json
+    ? JSON.stringify(jsonDocument(readings, options, analysis), null, 1)
+    : table(readings, options, analysis);
+  // What draws pictures is loaded where a report is asked for.
+  if (options.report !== undefined)
+    (await import('./report.ts')).writeReport(readings, options, options.report);
+  process.stdout.write(`${printed}\n`);
 } catch (error) {
   if (!(error instanceof FileProblem || error instanceof RangeError)) throw error;
   process.stderr.write(`${error.message}\n`);

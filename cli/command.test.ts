@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -35,6 +35,19 @@ describe('the built command', () => {
       'findings',
       'notes',
     ]);
+  });
+  it('writes a report beside what it prints, and nothing at all where that fails', () => {
+    const contents = 'item,value\nAma,3.5\nAma,3.6\nBel,4.5\nBel,4.6\n';
+    const page = path.join(folder, 'readings.html');
+    const written = command(contents, '--report', page);
+    expect([written.status, written.stderr]).toEqual([0, '']);
+    expect(written.stdout).toContain('Bel');
+    const html = readFileSync(page, 'utf8');
+    expect(html).toContain('<h2><bdi>The answer</bdi></h2>');
+    expect(html).toContain('role="img"');
+    const refused = command(contents, '--report', path.join(folder, 'none', 'x.html'));
+    expect([refused.status, refused.stdout]).toEqual([2, '']);
+    expect(refused.stderr).toContain('cannot be written');
   });
   it('prints a table for people without --json', () => {
     const { status, stdout } = command('item;value\nAma;3,5\nAma;3,6\nBel;4,5\nBel;4,6\n');

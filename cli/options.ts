@@ -19,6 +19,8 @@ export interface CommandOptions {
   factors: readonly string[];
   /** Item that the others are compared with; undefined: none. */
   baseline: string | undefined;
+  /** File that the report is written to; undefined: none is. */
+  report: string | undefined;
   analysis: AnalysisOptions;
 }
 
@@ -95,6 +97,12 @@ function methodOf(text: string | undefined): PairMethodName | undefined {
   return method;
 }
 
+function reportOf(file: string | undefined): string | undefined {
+  if (file?.trim() === '')
+    throw new FileProblem('The option --report takes the file to write, as in --report fans.html.');
+  return file;
+}
+
 /** Ties a negative number to the option before it, which would else look like an option of its own. */
 function withNegativeNumbers(args: readonly string[]): string[] {
   const tied: string[] = [];
@@ -135,6 +143,7 @@ export function commandOptions(args: readonly string[]): CommandOptions {
         reference: text,
         factor: { type: 'string', multiple: true },
         baseline: text,
+        report: text,
         decibel: { type: 'boolean' },
       },
     });
@@ -164,6 +173,7 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     reference: values.reference,
     factors,
     baseline: values.baseline,
+    report: reportOf(values.report),
     analysis: {
       better: betterOf(values.better ?? 'higher'),
       rule: { ...ruleOf(values.rule ?? 'none'), level: levelOf(values['alpha-per'] ?? 'study') },

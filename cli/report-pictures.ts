@@ -1,0 +1,26 @@
+import { createElement } from 'react';
+import { renderToStaticMarkup } from 'react-dom/server';
+import { analyseStudy } from '../core/analysis/analyse-study.ts';
+import { atSetting } from '../core/analysis/at-setting.ts';
+import { overLevels } from '../core/analysis/over-levels.ts';
+import type { ReportPieces } from '../core/formats/report-html.ts';
+import type { StudyDocument } from '../core/model/study-document.ts';
+import { ReportLevels, ReportStrip } from '../web/strip/report-pictures.tsx';
+
+/** The pictures of a report, drawn as the pages draw them. */
+export const picturesOf =
+  (document: StudyDocument): ReportPieces['picture'] =>
+  (picture, caption) => {
+    const { measurandId } = picture;
+    const drawn =
+      picture.of === 'strip'
+        ? createElement(ReportStrip, {
+            ...{ document, picture, caption },
+            analysis: atSetting(analyseStudy(document, measurandId, { resamples: 0 }), picture.settingKey),
+          })
+        : createElement(ReportLevels, {
+            picture,
+            over: overLevels(document, measurandId, picture.factorId, picture.seriesKey) ?? undefined,
+          });
+    return renderToStaticMarkup(drawn) || undefined;
+  };
