@@ -136,14 +136,19 @@ export default tseslint.config(
     ),
   },
   // Nothing is shared between two stages: what two of them need lives in app, strip or ui.
-  ...['studies', 'plan', 'bench', 'screen', 'rank', 'report', 'design'].map((stage) => ({
-    files: [`web/stages/${stage}/**`],
-    rules: noImports(
-      [`\\.\\./(studies|plan|bench|screen|rank|report|design)/`, 'A stage takes nothing from another stage.'],
-      ['/server/', 'Pages speak to the server through its API.'],
-      STATISTICS_DOOR,
-    ),
-  })),
+  ...['studies', 'plan', 'bench', 'screen', 'rank', 'report', 'design', 'interface', 'methods'].map(
+    (stage) => ({
+      files: [`web/stages/${stage}/**`],
+      rules: noImports(
+        [
+          `\\.\\./(studies|plan|bench|screen|rank|report|design|interface|methods)/`,
+          'A stage takes nothing from another stage.',
+        ],
+        ['/server/', 'Pages speak to the server through its API.'],
+        STATISTICS_DOOR,
+      ),
+    }),
+  ),
   {
     files: ['scripts/**/*.mjs', '*.js'],
     languageOptions: {
