@@ -1,10 +1,13 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import { type BenchServer, type Page, expect, graveViolations, test } from './bench-server.ts';
 
 test.use({ demo: true });
+
+const started = promisify(execFile);
 
 async function open(page: Page, server: BenchServer, title = 'Desk fans') {
   const { id } = await server.study(title);
@@ -205,7 +208,7 @@ for (const [format, titles] of [
         await expect(page.getByText('Drawing…')).toHaveCount(0);
         const pdf = path.join(folder, 'report.pdf');
         await page.pdf({ path: pdf, format });
-        const text = execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' });
+        const { stdout: text } = await started('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' });
         for (const heading of await parts(page)) expect(text).toContain(heading);
         const pages = text.split('\f').filter((sheet) => sheet.trim() !== '');
         pages.forEach((sheet, i) => {
