@@ -5,6 +5,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { conditionValue } from '../observations/derive.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { convert, isTemperature } from '../quantity/units.ts';
+import { correctionsInForce } from '../record/correction-words.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { isRankedBySize, readingsOf } from './analyse-study.ts';
 import { type ScreenedReadings, keptOf } from './compare-screened.ts';
@@ -32,6 +33,8 @@ export interface OccasionMeasurand {
   unit: string;
   /** The quantity that the ambient temperature was read as; undefined where the values are no temperatures. */
   ambient: string | undefined;
+  /** What is set right in the values, in words; “none” where nothing is. */
+  corrections: string;
   /** Step of the values, in their unit. */
   step: number;
   settings: OccasionSetting[];
@@ -133,6 +136,7 @@ export function occasionOf(document: StudyDocument, sessionId?: string): Occasio
           {
             ...{ id, name, unit, step: screened.step, settings: read },
             ambient: ambientOf(document, measurand, isRankedBySize(measurand))?.quantity,
+            corrections: correctionsInForce(measurand, document),
           },
         ];
   });

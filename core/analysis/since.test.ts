@@ -176,6 +176,29 @@ describe('the vacuum flasks', () => {
       'Quarn reads lower than then; Orrin, Velt 1, Tamsel and Bresk have not changed appreciably.',
     );
   });
+  it('say where one test was set right and the other was not', () => {
+    const tared = {
+      ...again,
+      measurands: again.measurands.map((measurand) =>
+        measurand.name === 'Water after 8 h'
+          ? { ...measurand, corrections: { ...measurand.corrections, tare: { on: true, value: 2 } } }
+          : measurand,
+      ),
+    };
+    const since = sinceEarlier(
+      tared,
+      tared.measurands.find(({ name }) => name === 'Water after 8 h')?.id ?? '',
+      occasionOf(tared),
+      [{ occasion: occasionOf(flasks), matches: [] }],
+      { settingKey: '', lessAmbient: false },
+    ) as SinceEarlier;
+    const note = sinceNotes(since, 0).find(({ title }) => title === 'The tests were not set right alike');
+    expect(note?.text.replaceAll('\u202f', ' ')).toContain('Then: none. Now: tare of 2 °C taken off.');
+    expect(since.changes[0]?.[0]?.difference).toBeCloseTo(
+      (found('Water after 8 h').changes[0]?.[0]?.difference ?? 0) - 2,
+      9,
+    );
+  });
   it('have no value less the ambient, since it was not read one night', () => {
     expect(found('Water after 8 h', true).tests[0]?.problem).toBe(
       'The ambient temperature is not known for both tests.',

@@ -45,6 +45,8 @@ export interface TestHeld {
   problem: string | undefined;
   /** By what quantity the ambient was read, where it was and the values are temperatures. */
   ambient: string | undefined;
+  /** What is set right in its values, in words. */
+  corrections: string;
   /** Item by item: mean and interval of it alone; null where it was not read. */
   means: ({ mean: number; interval: readonly [number, number] | null; n: number } | null)[];
 }
@@ -270,7 +272,10 @@ function testThen(occasion: Occasion, matches: EarlierTest['matches'], asked: As
   const about = { studyId, title, startedAt, sessionId };
   const then = foundIn(occasion, asked.measurand, asked.setting, asked.alone);
   if (typeof then === 'string') {
-    return { ...about, problem: then, ambient: undefined, step: 0, locations: items.map(() => null) };
+    return {
+      ...{ ...about, problem: then, ambient: undefined, corrections: 'none' },
+      ...{ step: 0, locations: items.map(() => null) },
+    };
   }
   const { factor, zero } = then;
   const locations = items.map((item) => {
@@ -286,7 +291,8 @@ function testThen(occasion: Occasion, matches: EarlierTest['matches'], asked: As
   return {
     ...about,
     problem: locations.some((location, i) => location && now[i]) ? undefined : why,
-    ...{ ambient: then.measurand.ambient, step: factor * then.measurand.step, locations },
+    ...{ ambient: then.measurand.ambient, corrections: then.measurand.corrections },
+    ...{ step: factor * then.measurand.step, locations },
   };
 }
 
@@ -375,7 +381,8 @@ export function sinceEarlier(
     {
       ...{ studyId: now.studyId, title: now.title, startedAt: now.startedAt, sessionId: now.sessionId },
       problem: undefined,
-      ...{ ambient: present.ambient, means: locationNow.map(meanOf) },
+      ...{ ambient: present.ambient, corrections: present.corrections },
+      ...{ means: locationNow.map(meanOf) },
     },
   ];
   return {

@@ -128,6 +128,13 @@ export function sinceNotes(since: SinceEarlier, test: number): PlainNote[] {
       text: `Of such items 95 % would change by ${reach(agreement.limits, figure)} ${measurand.unit} (limits of agreement, from ${counted(agreement.n, 'item')} only).${ranks === undefined ? '' : ` The order of the means agrees with a rank correlation of ${formatNumber(ranks, 2)}.`}`,
     });
   }
+  if (held.corrections !== now.corrections) {
+    notes.push({
+      tone: 'attention',
+      title: 'The tests were not set right alike',
+      text: `Then: ${held.corrections}. Now: ${now.corrections}. What these differ by is in every change.`,
+    });
+  }
   if (held.ambient !== undefined || now.ambient !== undefined) {
     notes.push({
       tone: 'plain',
