@@ -25,6 +25,15 @@ export const Table = styled.table`
     color: inherit;
     font-weight: 560;
     vertical-align: middle;
+    /* A long name takes lines of its own, so that some figure is seen beside it on any page. */
+    max-width: max(14ch, min(40ch, 42vw));
+    overflow-wrap: break-word;
+    bdi {
+      white-space: normal;
+    }
+  }
+  tbody th:has(bdi) {
+    min-width: min(20ch, 28vw);
   }
   td {
     padding: 6px 8px;
