@@ -33,7 +33,7 @@ export const Table = styled.table`
     }
   }
   tbody th:has(bdi) {
-    min-width: min(20ch, 28vw);
+    min-width: min(15ch, 28vw);
   }
   td {
     padding: 6px 8px;
