@@ -233,3 +233,28 @@ for (const [format, titles] of [
     }
   });
 }
+
+test('the strip is taken from the ranking and from the screening, though it is painted', async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.study();
+  for (const [stage, what, told] of [
+    ['rank', 'Air speed at one metre', 'Calvessa 2 3.443, place 1'],
+    ['screen', 'Air speed at one metre, all readings', 'Calvessa 2 3.443'],
+  ] as const) {
+    await page.goto(`${server.address}/study/${id}/${stage}`);
+    await expect(page.getByText('3.443').first()).toBeVisible();
+    await page.getByRole('button', { name: `Take the picture: ${what}`, exact: true }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: 'Save as SVG' }).click(),
+    ]);
+    const svg = readFileSync(await file.path(), 'utf8');
+    expect(svg).toContain('every reading, 2 readings left out by');
+    expect(svg).toContain('<path');
+    expect(svg).not.toContain('var(--');
+    // What was drawn to be taken is gone again.
+    await expect(page.locator(`svg[aria-label*="${told}"]`)).toHaveCount(0);
+  }
+});

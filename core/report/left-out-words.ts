@@ -1,3 +1,4 @@
+import type { SettingAnalysis } from '../analysis/analyse-study.ts';
 import { counted, listed } from '../quantity/format.ts';
 import { screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
@@ -16,4 +17,20 @@ export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule
     ...(by('misfire') > 0 ? [counted(by('misfire'), 'misfire')] : []),
   ];
   return parts.length === 0 ? 'every reading counts' : listed(parts);
+}
+
+/** The words under the strip of a measurand: what it shows, and what bars and hollow marks are. */
+export function stripCaption(
+  { measurand: { name, unit, rule }, setting, readings }: SettingAnalysis,
+  {
+    ranksOnly,
+    placed = true,
+  }: { ranksOnly: boolean; /** Whether lanes end with places. */ placed?: boolean },
+): string {
+  const where = `${name}${unit && ` in ${unit}`}${setting.words && ` at ${setting.words}`}`;
+  return `${where}: every reading, ${leftOutWords(readings, rule.name)}. ${
+    ranksOnly
+      ? `Marks in an order${placed ? '; the last column is the place' : ''}.`
+      : 'Bars are 95 % intervals of the means; what was left out is hollow.'
+  }`;
 }

@@ -12,14 +12,13 @@ import { hasCorrections } from '../observations/correct.ts';
 import { correctionsInForce } from '../record/correction-words.ts';
 import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
 import { figuresOf } from './figures.ts';
-import { leftOutWords } from './left-out-words.ts';
+import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { type Reported, classesOf, isRanked, sentences } from './reported.ts';
 
 /** The pictures of a measurand: over the levels of a factor, else the strip of every class. */
 export function pictures({ measurand, setting, series }: Reported): ReportBlock[] {
-  const { name, unit } = measurand;
   if (series.some(({ over }) => !over.ranksOnly)) {
     return series.flatMap(({ over, key }) =>
       over.classes.map(({ name: className }): ReportBlock => ({
@@ -35,11 +34,7 @@ export function pictures({ measurand, setting, series }: Reported): ReportBlock[
   return setting.classes.map(({ name: className, analysis }) => ({
     kind: 'picture',
     picture: { of: 'strip', measurandId: measurand.id, settingKey: setting.setting.key, className },
-    caption: `${name}${unit && ` in ${unit}`}${setting.setting.words && ` at ${setting.setting.words}`}: every reading, ${leftOutWords(setting.readings, measurand.rule.name)}. ${
-      analysis.ranksOnly
-        ? 'Marks in an order; the last column is the place.'
-        : 'Bars are 95 % intervals of the means; what was left out is hollow.'
-    }`,
+    caption: stripCaption(setting, analysis),
   }));
 }
 

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { Menu } from '../ui/menu.tsx';
 import { toast } from '../ui/toast.tsx';
@@ -83,54 +83,104 @@ export function TakeTable({ what, children }: { what: string; children: ReactNod
   );
 }
 
+type PictureKind = 'svg' | 'png';
+
+/** Saves the drawing inside an element, with its caption; light, or as it is on the screen. */
+async function savePicture(
+  place: HTMLElement | null,
+  what: string,
+  kind: PictureKind,
+  light: boolean,
+): Promise<void> {
+  const svg = place?.querySelector<SVGSVGElement>('svg[role=img]');
+  if (!svg) throw new Error('There is no picture yet.');
+  const made = pictureFile(svg, place?.querySelector('figcaption')?.textContent ?? what, light);
+  const blob = kind === 'svg' ? new Blob([made.text], { type: 'image/svg+xml' }) : await pngFile(made);
+  download(blob, `${fileName(what)}.${kind}`);
+}
+
+function PictureMenu({
+  what,
+  onTake,
+}: {
+  what: string;
+  onTake: (kind: PictureKind, light: boolean) => void;
+}) {
+  const action = (id: string, label: string, kind: PictureKind, light: boolean) => ({
+    ...{ id, label },
+    onAction: () => {
+      onTake(kind, light);
+    },
+  });
+  return (
+    <Menu
+      label={`Take the picture: ${what}`}
+      actions={[
+        action('svg', 'Save as SVG', 'svg', true),
+        action('png', 'Save as PNG', 'png', true),
+        action('shown', 'Save as PNG, as shown', 'png', false),
+      ]}
+    />
+  );
+}
+
 /** A picture that can be taken: as SVG or PNG, light or as it is on the screen. */
 export function TakePicture({ what, children }: { what: string; children: ReactNode }) {
   const frame = useRef<HTMLDivElement>(null);
-  const picture = (light: boolean) => {
-    const svg = frame.current?.querySelector<SVGSVGElement>('svg[role=img]');
-    if (!svg) throw new Error('There is no picture yet.');
-    return pictureFile(svg, frame.current?.querySelector('figcaption')?.textContent ?? what, light);
-  };
-  const save = (kind: 'svg' | 'png', light: boolean) => {
-    tell(
-      (async () => {
-        const made = picture(light);
-        const blob = kind === 'svg' ? new Blob([made.text], { type: 'image/svg+xml' }) : await pngFile(made);
-        download(blob, `${fileName(what)}.${kind}`);
-      })(),
-    );
-  };
   return (
     <Frame ref={frame}>
       <Corner data-unprinted $foot>
-        <Menu
-          label={`Take the picture: ${what}`}
-          actions={[
-            {
-              id: 'svg',
-              label: 'Save as SVG',
-              onAction: () => {
-                save('svg', true);
-              },
-            },
-            {
-              id: 'png',
-              label: 'Save as PNG',
-              onAction: () => {
-                save('png', true);
-              },
-            },
-            {
-              id: 'shown',
-              label: 'Save as PNG, as shown',
-              onAction: () => {
-                save('png', false);
-              },
-            },
-          ]}
+        <PictureMenu
+          what={what}
+          onTake={(kind, light) => {
+            tell(savePicture(frame.current, what, kind, light));
+          }}
         />
       </Corner>
       {children}
     </Frame>
+  );
+}
+
+/** Out of sight, and laid out all the same. */
+const Aside = styled.div`
+  position: absolute;
+  left: -9999px;
+  top: 0;
+  width: 860px;
+`;
+
+/** What a picture that is painted on the screen is taken by: its drawing, made when it is wanted. */
+export function TakeDrawing({ what, draw }: { what: string; draw: () => Promise<ReactNode> }) {
+  const place = useRef<HTMLDivElement>(null);
+  const [wanted, setWanted] = useState<{ kind: PictureKind; light: boolean; drawn: ReactNode }>();
+  const take = useEffectEvent(({ kind, light }: { kind: PictureKind; light: boolean }) => {
+    tell(
+      savePicture(place.current, what, kind, light).finally(() => {
+        setWanted(undefined);
+      }),
+    );
+  });
+  useEffect(() => {
+    if (wanted) take(wanted);
+  }, [wanted]);
+  return (
+    <span data-unprinted>
+      <PictureMenu
+        what={what}
+        onTake={(kind, light) => {
+          tell(
+            draw().then((drawn) => {
+              setWanted({ kind, light, drawn });
+            }),
+          );
+        }}
+      />
+      {wanted && (
+        <Aside ref={place} inert aria-hidden>
+          {wanted.drawn}
+        </Aside>
+      )}
+    </span>
   );
 }

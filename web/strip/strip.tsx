@@ -2,6 +2,7 @@ import {
   type CSSProperties,
   type KeyboardEvent,
   type PointerEvent,
+  type ReactNode,
   memo,
   useEffect,
   useId,
@@ -42,6 +43,8 @@ export interface StripProps {
   pointedId?: string | undefined;
   /** Called with the id of the reading that was chosen by click, tap or Enter. */
   onChoose?: (id: string) => void;
+  /** What stands at its foot besides. */
+  foot?: ReactNode;
 }
 
 const Frame = styled.div`
@@ -255,7 +258,7 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
  * Keys, once it has the focus: ← → from mark to mark in value order, ↑ ↓ to the next lane, Home and End, Enter
  * chooses, Escape leaves. A table holds the same for readers.
  */
-export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, onChoose }: StripProps) {
+export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, onChoose, foot }: StripProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<StripChart>(undefined);
   const [active, setActive] = useState<PlacedMark>();
@@ -415,6 +418,7 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
             {whole ? 'Zoom to the readings that count' : 'Show the far readings in place'}
           </Button>
         )}
+        {foot}
       </Foot>
     </Frame>
   );

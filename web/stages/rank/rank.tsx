@@ -8,7 +8,7 @@ import type { Item } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
-import { leftOutWords } from '../../../core/report/left-out-words.ts';
+import { leftOutWords, stripCaption } from '../../../core/report/left-out-words.ts';
 import { NextStage } from '../../app/next-stage.tsx';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import type { LookState } from '../../../core/bench/look-state.ts';
@@ -16,7 +16,7 @@ import { NoReadings } from '../../app/no-readings.tsx';
 import { type StudyView, useStudyView } from '../../app/study-view.tsx';
 import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, shifted, stripLanes } from '../../strip/lanes.ts';
-import { Strip } from '../../strip/strip.tsx';
+import { TakenStrip } from '../../app/taken-strip.tsx';
 import { Fold } from '../../ui/fold.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Bias } from './bias.tsx';
@@ -112,7 +112,9 @@ function ClassRanking({
             ? ' Only the order of the marks decides, not their mean; the last column is the place.'
             : ' Bars are 95 % intervals of the means; the last column is the place.'}
       </PageHead>
-      <Strip
+      <TakenStrip
+        what={`${measurand.name}${named && group.name ? `, ${group.name}` : ''}`}
+        caption={stripCaption(analysis, group.analysis)}
         label={`${measurand.name}: items in order of place`}
         unit={measurand.unit}
         lanes={lanes}
@@ -269,7 +271,9 @@ function AtSetting({ view, look }: { view: StudyView; look: LookState }) {
       {analysis?.controls && (
         <Section aria-labelledby="controls">
           <h2 id="controls">Controls, measured and not ranked</h2>
-          <Strip
+          <TakenStrip
+            what={`${measurand.name}, controls`}
+            caption={stripCaption(analysis, { ...analysis.controls.analysis, placed: false })}
             label={`${measurand.name}: control items`}
             unit={measurand.unit}
             lanes={stripLanes(document, measurand, settingKey, analysis, {

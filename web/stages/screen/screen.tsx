@@ -6,6 +6,7 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
 import { gaveWay } from '../../../core/record/record.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
+import { stripCaption } from '../../../core/report/left-out-words.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
 import { moments } from '../../../core/summary/moments.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
@@ -18,7 +19,7 @@ import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { settingFigures, stripLanes } from '../../strip/lanes.ts';
 import { OrderPicture } from '../../strip/order-picture.tsx';
-import { Strip } from '../../strip/strip.tsx';
+import { TakenStrip } from '../../app/taken-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
@@ -228,7 +229,16 @@ export function Screen() {
       {shownInOrder ? (
         <OrderPicture label={measurand.name} unit={measurand.unit} order={shownInOrder} marks={marks} />
       ) : (
-        <Strip
+        <TakenStrip
+          what={[measurand.name, setting, 'all readings'].filter(Boolean).join(', ')}
+          caption={
+            analysis
+              ? stripCaption(analysis, {
+                  ranksOnly: analysis.classes.some(({ analysis: { ranksOnly } }) => ranksOnly),
+                  placed: false,
+                })
+              : ''
+          }
           label={`${measurand.name}: all readings by item`}
           unit={measurand.unit}
           lanes={lanes}
