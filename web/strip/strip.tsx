@@ -163,8 +163,10 @@ const BandLabel = styled.div`
 const Foot = styled.div`
   display: flex;
   flex-wrap: wrap;
-  justify-content: space-between;
   gap: 8px;
+  > :first-child {
+    margin-right: auto;
+  }
   margin-top: 4px;
   font-size: var(--size-13);
   color: var(--quiet);
