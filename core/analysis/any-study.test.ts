@@ -7,7 +7,7 @@ import { composeReport } from '../report/compose.ts';
 import { answerOverLevels } from '../report/over-levels.ts';
 import { testStudy, withLevels } from '../testing-study.ts';
 import { analyseStudy, compareSchools } from './analyse-study.ts';
-import { atSetting } from './at-setting.ts';
+import { atSetting, groupsOf } from './at-setting.ts';
 import { overLevels } from './over-levels.ts';
 
 const NAMES = ['Ama', 'Bel', 'Cor', 'Dun'];
@@ -77,7 +77,7 @@ describe('any study', () => {
       fc.property(study, (given) => {
         const { document, measurand } = made(given);
         const { classes, controls } = atSetting(analyseStudy(document, measurand.id, { resamples: 50 }));
-        for (const { items, analysis } of [...classes, ...(controls ? [controls] : [])]) {
+        for (const { items, analysis } of groupsOf({ classes, controls })) {
           expect(badNumbers(analysis)).toEqual([]);
           for (const { place, placeLow, placeHigh } of analysis.ranking) {
             expect(place).toBeGreaterThanOrEqual(placeLow);

@@ -3,7 +3,7 @@ import { itemsInOrder } from '../model/in-order.ts';
 import { measurandsRead, planSize } from '../plan/grid.ts';
 import { runQueue } from '../bench/queue.ts';
 import { analyseStudy } from './analyse-study.ts';
-import { atSetting } from './at-setting.ts';
+import { atSetting, groupsOf } from './at-setting.ts';
 
 /** What the list of studies shows of one: counts, and a small strip of the first measurand. */
 export interface StudyPreview {
@@ -27,7 +27,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
   const analysed = measurand && atSetting(analyseStudy(document, measurand.id, { resamples: 0 }));
   const index = new Map(items.map(({ id }, i) => [id, i]));
   const means = new Map<string, number | null>();
-  for (const group of [...(analysed?.classes ?? []), ...(analysed?.controls ? [analysed.controls] : [])]) {
+  for (const group of analysed ? groupsOf(analysed) : []) {
     group.items.forEach(({ id }, i) => means.set(id, group.analysis.items[i]?.summary.mean ?? null));
   }
   const marks = (analysed?.readings ?? []).flatMap(({ itemId, value, use }) =>

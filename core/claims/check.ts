@@ -6,7 +6,7 @@ import {
   type SettingAnalysis,
   analyseStudy,
 } from '../analysis/analyse-study.ts';
-import { atSetting } from '../analysis/at-setting.ts';
+import { atSetting, groupsOf } from '../analysis/at-setting.ts';
 import { type Better, betterOf, merit } from '../compare/better.ts';
 import { leastSquares, spearman } from '../compare/trend.ts';
 import { tQuantileUpper } from '../distributions/index.ts';
@@ -96,7 +96,7 @@ const summaryOf = (classes: readonly ClassAnalysis[], itemId: string) => {
 };
 
 function checkFigure(claim: Claim, { classes, controls, measurand }: SettingAnalysis): Checked {
-  const summary = summaryOf([...classes, ...(controls ? [controls] : [])], claim.itemId as string);
+  const summary = summaryOf(groupsOf({ classes, controls }), claim.itemId as string);
   const { unit, instrument, margin } = measurand;
   const claimed = claim.unit === '' ? claim.value : convert(claim.value as number, claim.unit, unit);
   if (summary?.mean == null || claimed === null || claimed === undefined) return none;

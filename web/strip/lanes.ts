@@ -1,3 +1,4 @@
+import { groupsOf } from '../../core/analysis/at-setting.ts';
 import type { Item, Measurand } from '../../core/model/parts.ts';
 import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import { itemsInOrder } from '../../core/model/in-order.ts';
@@ -11,7 +12,7 @@ import type { StripBand, StripLane, StripMark } from './layout.ts';
 
 /** How the figures of a measurand are printed: as suits all its classes together. */
 export const settingFigures = ({ classes, controls }: SettingAnalysis): Figures => {
-  const groups = [...classes, ...(controls ? [controls] : [])];
+  const groups = groupsOf({ classes, controls });
   return figuresOf({
     items: groups.flatMap(({ analysis }) => analysis.items),
     step: groups[0]?.analysis.step ?? 0,
@@ -93,7 +94,7 @@ export function stripLanes(
     bySize && sizes ? Math.abs(value - target) : value,
   );
   const figures = known && settingFigures(known);
-  const groups = [...(known?.classes ?? []), ...(known?.controls ? [known.controls] : [])];
+  const groups = known ? groupsOf(known) : [];
   return (order ?? itemsInOrder(document)).map((item) => {
     const group = groups.find(({ items }) => items.some(({ id }) => id === item.id));
     const index = group?.items.findIndex(({ id }) => id === item.id) ?? -1;

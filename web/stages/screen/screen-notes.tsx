@@ -1,3 +1,4 @@
+import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item, RuleInForce } from '../../../core/model/parts.ts';
@@ -141,7 +142,7 @@ export function ScreenNotes({
   const out = readings.filter(
     (reading) => reading.use.is === 'left out' && reading.id !== chosenId && !uncorrected.includes(reading),
   );
-  const groups = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])];
+  const groups = groupsOf(analysis);
   const notApplied = groups.flatMap(({ analysis: { items: analysed } }) =>
     analysed.filter(({ notScreened, n }) => notScreened !== undefined && n > 0),
   );

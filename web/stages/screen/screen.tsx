@@ -1,3 +1,4 @@
+import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
@@ -58,13 +59,13 @@ const isUncorrected = (use: SettingAnalysis['readings'][number]['use']) =>
 /** What screening does to the means, in one sentence. */
 function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const out = analysis.readings.filter(({ use }) => use.is === 'left out' && !gaveWay(use));
-  const odd = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])]
+  const odd = groupsOf(analysis)
     .map((group) => standsOutSentence(group.analysis))
     .filter((sentence) => sentence !== '')
     .join(' ');
   if (out.length === 0) return `Every reading counts. ${odd}`.trim();
   const { decimals } = settingFigures(analysis);
-  const moved = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
+  const moved = groupsOf(analysis).flatMap((group) =>
     group.items.flatMap((item, i) => {
       const all = analysis.readings.flatMap(({ itemId, value, use }) =>
         itemId === item.id && value !== null && !gaveWay(use) && !isUncorrected(use) ? [value] : [],
