@@ -1,6 +1,7 @@
-import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
+import { type CSSProperties, type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { Menu } from '../ui/menu.tsx';
+import { Scroll } from '../ui/table.tsx';
 import { toast } from '../ui/toast.tsx';
 import { PRINT } from '../ui/tokens.ts';
 import { asHtml, asMarkdown, asTabs, cellsOf, download, fileName, pictureFile, pngFile } from './pieces.ts';
@@ -30,8 +31,16 @@ const Corner = styled.div<{ $foot?: boolean }>`
   }
 `;
 
-/** A table that can be taken: as cells for a spreadsheet, as Markdown, as HTML. */
-export function TakeTable({ what, children }: { what: string; children: ReactNode }) {
+/** A table that can be moved sideways, and taken: as cells for a spreadsheet, as Markdown, as HTML. */
+export function TakeTable({
+  what,
+  style,
+  children,
+}: {
+  what: string;
+  style?: CSSProperties;
+  children: ReactNode;
+}) {
   const frame = useRef<HTMLDivElement>(null);
   const copy = (kind: 'cells' | 'markdown' | 'html') => {
     const table = frame.current?.querySelector('table');
@@ -78,7 +87,9 @@ export function TakeTable({ what, children }: { what: string; children: ReactNod
           ]}
         />
       </Corner>
-      {children}
+      <Scroll aria-label={what} style={style}>
+        {children}
+      </Scroll>
     </Frame>
   );
 }

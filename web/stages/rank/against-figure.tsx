@@ -6,7 +6,7 @@ import { counted, formatNumber, listed } from '../../../core/quantity/format.ts'
 import { useAssociations } from '../../app/api/analysis.ts';
 import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { AgainstPicture } from '../../strip/against-picture.tsx';
-import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Table } from '../../ui/table.tsx';
 import { type AgainstProps, unbeatenOf } from './unbeaten.ts';
 
 const axisName = ({ name, unit }: Pick<ItemFigure, 'name' | 'unit'>): string =>
@@ -70,40 +70,38 @@ function WhatGoesWith({ items, name, found }: AgainstProps & { found: readonly A
   return (
     <div style={{ marginTop: 22 }}>
       <TakeTable what={`What ${name} goes with`}>
-        <Scroll aria-label={`What ${name} goes with`}>
-          <Table>
-            <caption>Does it explain the result?</caption>
-            <thead>
-              <tr>
-                <th scope="col">Attribute</th>
-                <FigureHead>Items</FigureHead>
-                <FigureHead>Correlation r</FigureHead>
-                <FigureHead>95 % interval</FigureHead>
-                <FigureHead>By ranks</FigureHead>
-                <th scope="col">What it says</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found.map((association) => {
-                const { figure, n, correlation, spearman } = association;
-                return (
-                  <tr key={figure.key}>
-                    <th scope="row">{figure.name}</th>
-                    <td className="figure">{n}</td>
-                    <td className="figure">{formatNumber(correlation.r, 2)}</td>
-                    <td className="figure">
-                      {correlation.interval
-                        ? `${formatNumber(correlation.interval[0], 2)} to ${formatNumber(correlation.interval[1], 2)}`
-                        : '–'}
-                    </td>
-                    <td className="figure">{spearman === undefined ? '–' : formatNumber(spearman, 2)}</td>
-                    <td>{associationWords(association, items)}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </Table>
-        </Scroll>
+        <Table>
+          <caption>Does it explain the result?</caption>
+          <thead>
+            <tr>
+              <th scope="col">Attribute</th>
+              <FigureHead>Items</FigureHead>
+              <FigureHead>Correlation r</FigureHead>
+              <FigureHead>95 % interval</FigureHead>
+              <FigureHead>By ranks</FigureHead>
+              <th scope="col">What it says</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.map((association) => {
+              const { figure, n, correlation, spearman } = association;
+              return (
+                <tr key={figure.key}>
+                  <th scope="row">{figure.name}</th>
+                  <td className="figure">{n}</td>
+                  <td className="figure">{formatNumber(correlation.r, 2)}</td>
+                  <td className="figure">
+                    {correlation.interval
+                      ? `${formatNumber(correlation.interval[0], 2)} to ${formatNumber(correlation.interval[1], 2)}`
+                      : '–'}
+                  </td>
+                  <td className="figure">{spearman === undefined ? '–' : formatNumber(spearman, 2)}</td>
+                  <td>{associationWords(association, items)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
       </TakeTable>
       <p style={{ marginTop: 8, color: 'var(--quiet)', fontSize: 'var(--size-13)', maxWidth: '86ch' }}>
         {most < FEW &&

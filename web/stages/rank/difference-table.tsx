@@ -9,7 +9,7 @@ import { usePairsAgainst } from '../../app/api/analysis.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { ItemHead } from '../../ui/name.tsx';
-import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Table } from '../../ui/table.tsx';
 
 const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
 const range = (interval: readonly [number, number] | null, figure: (value: number) => string): string =>
@@ -57,8 +57,8 @@ export function DifferenceTable({
   if (references.every(({ differences }) => !differences.some(Boolean))) return null;
   const percents = references.some(({ differences }) => differences.some((found) => found?.percent != null));
   return (
-    <TakeTable what="Differences">
-      <Scroll aria-label="Differences">
+    <>
+      <TakeTable what="Differences">
         <Table>
           <caption>
             By how much each differs{unit && `, ${unit}`}
@@ -90,7 +90,7 @@ export function DifferenceTable({
             ))}
           </tbody>
         </Table>
-      </Scroll>
+      </TakeTable>
       <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
         Small: the intervals, which hold for all pairs at once
         {family === 'all-pairs' ? '' : `, those from the baseline for these alone. ${FAMILIES[family].words}`}
@@ -106,7 +106,7 @@ export function DifferenceTable({
           />
         </div>
       )}
-    </TakeTable>
+    </>
   );
 }
 

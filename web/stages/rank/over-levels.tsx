@@ -9,7 +9,7 @@ import { OverPicture } from '../../strip/over-picture.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { PageHead, Section } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Table } from '../../ui/table.tsx';
 import { better } from './words.ts';
 
 /** A class of items over the levels: the answer, the picture, and what each item changes by. */
@@ -45,7 +45,7 @@ export function ClassOver({
           <OverPicture over={over} group={group} order={order} />
         </TakePicture>
       )}
-      <TakeTable what="Items by level">
+      <TakeTable what="Items by level" style={{ marginTop: 18 }}>
         <LevelTable over={over} group={group} order={order} />
       </TakeTable>
       {!over.ranksOnly && group.changes.some((changes) => changes.length > 0) && (
@@ -80,46 +80,42 @@ function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: Ta
   const { result } = levelFigures(group);
   const ranked = measurand.direction.kind !== 'unranked';
   return (
-    <Scroll aria-label="Items by level" style={{ marginTop: 18 }}>
-      <Table>
-        <caption>
-          {ranksOnly
-            ? 'Place'
-            : `Mean${measurand.unit && `, ${measurand.unit}`}${ranked ? ', and place' : ''}`}{' '}
-          at each level
-        </caption>
-        <thead>
-          <tr>
-            <th scope="col">Item</th>
-            {levels.map(({ id, name }) => (
-              <FigureHead key={id}>{name}</FigureHead>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {order.map((item) => {
-            const { id, name, mark } = group.items[item] as Item;
-            return (
-              <tr key={id}>
-                <ItemHead name={name} mark={mark} />
-                {group.levels.map((level, i) => (
-                  <td key={levels[i]?.id} className="figure">
-                    {ranksOnly ? (
-                      <b>{placeAt(group, i, item)}</b>
-                    ) : (
-                      <>
-                        {result(level?.analysis.items[item]?.placedBy)}
-                        {ranked && <Place>{placeAt(group, i, item)}</Place>}
-                      </>
-                    )}
-                  </td>
-                ))}
-              </tr>
-            );
-          })}
-        </tbody>
-      </Table>
-    </Scroll>
+    <Table>
+      <caption>
+        {ranksOnly ? 'Place' : `Mean${measurand.unit && `, ${measurand.unit}`}${ranked ? ', and place' : ''}`}{' '}
+        at each level
+      </caption>
+      <thead>
+        <tr>
+          <th scope="col">Item</th>
+          {levels.map(({ id, name }) => (
+            <FigureHead key={id}>{name}</FigureHead>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {order.map((item) => {
+          const { id, name, mark } = group.items[item] as Item;
+          return (
+            <tr key={id}>
+              <ItemHead name={name} mark={mark} />
+              {group.levels.map((level, i) => (
+                <td key={levels[i]?.id} className="figure">
+                  {ranksOnly ? (
+                    <b>{placeAt(group, i, item)}</b>
+                  ) : (
+                    <>
+                      {result(level?.analysis.items[item]?.placedBy)}
+                      {ranked && <Place>{placeAt(group, i, item)}</Place>}
+                    </>
+                  )}
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </Table>
   );
 }
 
@@ -190,57 +186,53 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
           onChange={setFrom}
         />
       )}
-      <TakeTable what="Changes by level">
-        <Scroll aria-label="Changes by level" style={{ marginTop: 12 }}>
-          <Table>
-            <caption>
-              Change{measurand.unit && `, ${measurand.unit}`}, with an interval that holds with all others at
-              once
-            </caption>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                {steps.map(([start, end]) => (
-                  <FigureHead key={`${String(start)}/${String(end)}`}>
-                    {levels[start]?.name} to {levels[end]?.name}
-                  </FigureHead>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {order.map((item) => {
-                const { id, name, mark } = group.items[item] as Item;
-                return (
-                  <tr key={id}>
-                    <ItemHead name={name} mark={mark} />
-                    {steps.map((step) => {
-                      const change = found(item, step);
-                      return (
-                        <td key={step.join('/')} className="figure">
-                          {change ? (
-                            <>
-                              <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
-                                {signed(change.difference, decimals)}
-                                {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
-                              </Change>
-                              <Small>
-                                {changeWords(change, marginAt(change.from), (value) =>
-                                  signed(value, decimals),
-                                )}
-                              </Small>
-                            </>
-                          ) : (
-                            '–'
-                          )}
-                        </td>
-                      );
-                    })}
-                  </tr>
-                );
-              })}
-            </tbody>
-          </Table>
-        </Scroll>
+      <TakeTable what="Changes by level" style={{ marginTop: 12 }}>
+        <Table>
+          <caption>
+            Change{measurand.unit && `, ${measurand.unit}`}, with an interval that holds with all others at
+            once
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              {steps.map(([start, end]) => (
+                <FigureHead key={`${String(start)}/${String(end)}`}>
+                  {levels[start]?.name} to {levels[end]?.name}
+                </FigureHead>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {order.map((item) => {
+              const { id, name, mark } = group.items[item] as Item;
+              return (
+                <tr key={id}>
+                  <ItemHead name={name} mark={mark} />
+                  {steps.map((step) => {
+                    const change = found(item, step);
+                    return (
+                      <td key={step.join('/')} className="figure">
+                        {change ? (
+                          <>
+                            <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
+                              {signed(change.difference, decimals)}
+                              {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
+                            </Change>
+                            <Small>
+                              {changeWords(change, marginAt(change.from), (value) => signed(value, decimals))}
+                            </Small>
+                          </>
+                        ) : (
+                          '–'
+                        )}
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
       </TakeTable>
     </>
   );

@@ -3,7 +3,7 @@ import type { Item } from '../../../core/model/parts.ts';
 import { formatChance, formatNumber } from '../../../core/quantity/format.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { ItemHead } from '../../ui/name.tsx';
-import { Scroll, Table } from '../../ui/table.tsx';
+import { Table } from '../../ui/table.tsx';
 
 const Shares = styled(Table)`
   && td {
@@ -58,8 +58,8 @@ export function PlaceShares({
   const places =
     entries.length > MOST_PLACES ? `each of the first ${String(MOST_PLACES)} places` : 'each place';
   return (
-    <TakeTable what="How often each place">
-      <Scroll aria-label="How often each place">
+    <>
+      <TakeTable what="How often each place">
         <Shares>
           <caption>
             How often {places}, in {formatNumber(draws, 0)} draws
@@ -94,11 +94,11 @@ export function PlaceShares({
             ))}
           </tbody>
         </Shares>
-      </Scroll>
+      </TakeTable>
       <Legend>
         A share is of one place alone. To be called ahead asks for more, since all that is said of pairs holds
         at once.
       </Legend>
-    </TakeTable>
+    </>
   );
 }

@@ -1,3 +1,4 @@
+import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -6,7 +7,7 @@ import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemHead } from '../../ui/name.tsx';
-import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { FigureHead, Table } from '../../ui/table.tsx';
 
 const Verdict = styled.small`
   display: block;
@@ -18,7 +19,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
   const [all, setAll] = useState(false);
   const { measurand } = analysis;
   const { result, spread } = settingFigures(analysis);
-  const rows = [...analysis.classes, ...(analysis.controls ? [analysis.controls] : [])].flatMap((group) =>
+  const rows = groupsOf(analysis).flatMap((group) =>
     group.items.map((item, i) => ({
       item,
       own: group.analysis.items[i],
@@ -29,74 +30,72 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
   return (
     <>
       <TakeTable what="Summary per item">
-        <Scroll aria-label="Summary per item">
-          <Table>
-            <caption>Per item{measurand.unit && `, in ${measurand.unit}`}</caption>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <FigureHead>readings</FigureHead>
-                <FigureHead>count</FigureHead>
-                <FigureHead>
-                  {analysis.bySize ? 'mean size' : 'mean'}
-                  {measurand.unit && `, ${measurand.unit}`}
-                </FigureHead>
-                {analysis.bySize && <FigureHead>bias</FigureHead>}
-                <FigureHead>95 % interval</FigureHead>
-                <FigureHead>SD</FigureHead>
-                <FigureHead>CV</FigureHead>
-                {all && <FigureHead>SE</FigureHead>}
-                <FigureHead>median</FigureHead>
-                {all && <FigureHead>MAD</FigureHead>}
-                {all && <FigureHead>quartiles</FigureHead>}
-                <FigureHead>lowest, highest</FigureHead>
-                {measurand.spec && <FigureHead>within spec</FigureHead>}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map(({ item, own, bias, kept }) => {
-                const summary = own?.summary;
-                return (
-                  <tr key={item.id}>
-                    <ItemHead name={item.name} mark={item.mark} />
-                    <td className="figure">{own?.n ?? 0}</td>
-                    <td className="figure">{summary?.n ?? 0}</td>
-                    <td className="figure">{result(summary?.mean)}</td>
-                    {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
+        <Table>
+          <caption>Per item{measurand.unit && `, in ${measurand.unit}`}</caption>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <FigureHead>readings</FigureHead>
+              <FigureHead>count</FigureHead>
+              <FigureHead>
+                {analysis.bySize ? 'mean size' : 'mean'}
+                {measurand.unit && `, ${measurand.unit}`}
+              </FigureHead>
+              {analysis.bySize && <FigureHead>bias</FigureHead>}
+              <FigureHead>95 % interval</FigureHead>
+              <FigureHead>SD</FigureHead>
+              <FigureHead>CV</FigureHead>
+              {all && <FigureHead>SE</FigureHead>}
+              <FigureHead>median</FigureHead>
+              {all && <FigureHead>MAD</FigureHead>}
+              {all && <FigureHead>quartiles</FigureHead>}
+              <FigureHead>lowest, highest</FigureHead>
+              {measurand.spec && <FigureHead>within spec</FigureHead>}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ item, own, bias, kept }) => {
+              const summary = own?.summary;
+              return (
+                <tr key={item.id}>
+                  <ItemHead name={item.name} mark={item.mark} />
+                  <td className="figure">{own?.n ?? 0}</td>
+                  <td className="figure">{summary?.n ?? 0}</td>
+                  <td className="figure">{result(summary?.mean)}</td>
+                  {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
+                  <td className="figure">
+                    {summary?.interval
+                      ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
+                      : '–'}
+                  </td>
+                  <td className="figure">{spread(summary?.sd)}</td>
+                  <td className="figure">
+                    {summary?.cv == null
+                      ? '–'
+                      : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
+                  </td>
+                  {all && <td className="figure">{spread(summary?.se)}</td>}
+                  <td className="figure">{result(summary?.median)}</td>
+                  {all && <td className="figure">{spread(summary?.mad)}</td>}
+                  {all && (
                     <td className="figure">
-                      {summary?.interval
-                        ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
-                        : '–'}
+                      {summary?.q1 == null ? '–' : `${result(summary.q1)}, ${result(summary.q3)}`}
                     </td>
-                    <td className="figure">{spread(summary?.sd)}</td>
+                  )}
+                  <td className="figure">
+                    {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
+                  </td>
+                  {measurand.spec && (
                     <td className="figure">
-                      {summary?.cv == null
-                        ? '–'
-                        : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
+                      {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
+                      {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
                     </td>
-                    {all && <td className="figure">{spread(summary?.se)}</td>}
-                    <td className="figure">{result(summary?.median)}</td>
-                    {all && <td className="figure">{spread(summary?.mad)}</td>}
-                    {all && (
-                      <td className="figure">
-                        {summary?.q1 == null ? '–' : `${result(summary.q1)}, ${result(summary.q3)}`}
-                      </td>
-                    )}
-                    <td className="figure">
-                      {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
-                    </td>
-                    {measurand.spec && (
-                      <td className="figure">
-                        {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
-                        {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
-                      </td>
-                    )}
-                  </tr>
-                );
-              })}
-            </tbody>
-          </Table>
-        </Scroll>
+                  )}
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
       </TakeTable>
       <Button
         size="small"

@@ -14,7 +14,7 @@ import { ScorePicture } from '../../../strip/score-picture.tsx';
 import { ItemHead } from '../../../ui/name.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Aside, PageHead, Section } from '../../../ui/page.tsx';
-import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
+import { FigureHead, Table } from '../../../ui/table.tsx';
 import { Against } from '../against.tsx';
 import { Flips } from '../flips.tsx';
 import { PlaceShares } from '../place-shares.tsx';
@@ -199,48 +199,46 @@ function ScoreTable({
   placeOf: (index: number) => string;
 }) {
   return (
-    <TakeTable what="Scores">
-      <Scroll aria-label="Scores" style={{ marginTop: 18 }}>
-        <Table>
-          <caption>Score, and what each measurand gives to it</caption>
-          <thead>
-            <tr>
-              <th scope="col">Item</th>
-              {scores.weighed.map(({ id, name }) => (
-                <FigureHead key={id}>{name}</FigureHead>
-              ))}
-              <FigureHead>Score</FigureHead>
-              <FigureHead>Place</FigureHead>
-            </tr>
-          </thead>
-          <tbody>
-            {order.map((index) => {
-              const { id, name, mark } = scores.basis.items[index] as Item;
-              const score = scores.scores[index];
-              return (
-                <tr key={id} data-out={score === null ? true : undefined}>
-                  <ItemHead name={name} mark={mark} />
-                  {scores.weighed.map((measurand, i) => {
-                    const part = scores.given[index]?.[i];
-                    const lacks = scores.missing[index]?.includes(measurand.name);
-                    return (
-                      <td key={measurand.id} className="figure">
-                        {part == null ? (lacks ? 'missing' : '–') : scoreWords(part, scoring)}
-                      </td>
-                    );
-                  })}
-                  <td className="figure">
-                    <b>{score == null ? '–' : scoreWords(score, scoring)}</b>
-                  </td>
-                  <td className="figure">
-                    <b>{placeOf(index)}</b>
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </Table>
-      </Scroll>
+    <TakeTable what="Scores" style={{ marginTop: 18 }}>
+      <Table>
+        <caption>Score, and what each measurand gives to it</caption>
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            {scores.weighed.map(({ id, name }) => (
+              <FigureHead key={id}>{name}</FigureHead>
+            ))}
+            <FigureHead>Score</FigureHead>
+            <FigureHead>Place</FigureHead>
+          </tr>
+        </thead>
+        <tbody>
+          {order.map((index) => {
+            const { id, name, mark } = scores.basis.items[index] as Item;
+            const score = scores.scores[index];
+            return (
+              <tr key={id} data-out={score === null ? true : undefined}>
+                <ItemHead name={name} mark={mark} />
+                {scores.weighed.map((measurand, i) => {
+                  const part = scores.given[index]?.[i];
+                  const lacks = scores.missing[index]?.includes(measurand.name);
+                  return (
+                    <td key={measurand.id} className="figure">
+                      {part == null ? (lacks ? 'missing' : '–') : scoreWords(part, scoring)}
+                    </td>
+                  );
+                })}
+                <td className="figure">
+                  <b>{score == null ? '–' : scoreWords(score, scoring)}</b>
+                </td>
+                <td className="figure">
+                  <b>{placeOf(index)}</b>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
     </TakeTable>
   );
 }
