@@ -38,8 +38,8 @@ export interface StudyPrecision {
 
 /** Two readings of one normal quantity differ by more than this many SDs in one case of twenty. */
 const LIMIT = 2.8;
-/** Beyond this, sums of squares say no more, and take long. */
-const MOST_GROUPS = 200;
+/** More groups than this take seconds to tell apart, and nobody reads with so many. */
+const MOST_GROUPS = 100;
 
 /** Groups of readings by a key, numbered in the order in which they come. */
 function groupsBy(keys: readonly string[]): Grouping {

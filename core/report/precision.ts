@@ -1,5 +1,6 @@
 import type { PrecisionPart, PrecisionSource, StudyPrecision } from '../analysis/precision.ts';
 import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
+import type { ReportCell, ReportTable } from './report.ts';
 
 const PLURALS: Record<PrecisionSource, string> = {
   operator: 'operators',
@@ -9,7 +10,7 @@ const PLURALS: Record<PrecisionSource, string> = {
 };
 
 /** Of whom a part is: “operators”, “operators or sessions” where the readings do not tell them apart. */
-export const partWords = ({ sources }: Pick<PrecisionPart, 'sources'>): string =>
+const partWords = ({ sources }: Pick<PrecisionPart, 'sources'>): string =>
   sources.map((source) => PLURALS[source]).join(' or ');
 
 const ADVICE: Record<PrecisionSource, string> = {
@@ -25,15 +26,36 @@ const FEW_GROUPS = 5;
 /** A smaller share of the variance is not worth a word. */
 const SMALL = 0.1;
 
-/** Decimals that suit the SDs of a study. */
-export const precisionDecimals = ({ repeat }: StudyPrecision): number => decimalsFor(repeat.sd) + 1;
+const share = (part: number): string => `${formatNumber(100 * part, 0)}\u202f%`;
+
+/** What of the spread comes from whom and what. */
+export function precisionTable(precision: StudyPrecision, unit: string): ReportTable {
+  const { parts, repeat, reproduced, limits, n } = precision;
+  const decimals = decimalsFor(repeat.sd) + 1;
+  const limit = (value: number) => withUnit(formatNumber(value, decimals), unit);
+  const row = (name: string, groups: string, sd: number, part: number): ReportCell[] => [
+    { text: capital(name) },
+    { text: groups },
+    { text: sd === 0 ? 'none seen' : formatNumber(sd, decimals) },
+    { text: share(part) },
+  ];
+  return {
+    caption: `Single readings of one item${unit && `, ${unit}`}: repeatability limit ${limit(limits.repeatability)}, reproducibility limit ${limit(limits.reproducibility)}`,
+    figures: [1, 2, 3],
+    head: ['Spread', 'how many', 'SD', 'of the variance'],
+    rows: [
+      ...parts.map((part) => row(`between ${partWords(part)}`, String(part.groups), part.sd, part.share)),
+      row('between repeats', String(n), repeat.sd, repeat.share),
+      row('all together', '', reproduced, 1),
+    ],
+  };
+}
 
 /** What the spread comes from, what follows, and what to improve, in plain sentences. */
 export function precisionSentences(precision: StudyPrecision, unit: string): string[] {
   const { parts, repeat, limits, items, shared } = precision;
   const decimals = decimalsFor(repeat.sd);
   const figure = (value: number) => withUnit(formatNumber(value, decimals), unit);
-  const share = (value: number) => `${formatNumber(100 * value, 0)}\u202f%`;
   const seen = parts.filter((part) => part.share >= SMALL).sort((a, b) => b.share - a.share);
   const [largest] = seen;
   const beyondItems = parts.filter(
