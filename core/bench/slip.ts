@@ -33,9 +33,18 @@ export interface SlipContext {
 /** This many readings in a row may be equal before it is asked about. */
 const SAME_LIMIT = 5;
 /** Farther than this many typical deviations from the item's other readings is asked about. */
-const FAR = 8;
+export const FAR = 8;
+/** What makes the median deviation of normal readings their SD. */
+export const AS_SD = 1.4826;
 /** A guess fits when it comes within this many typical deviations. */
 const NEAR = 4;
+
+/** The least and the largest of however many numbers. */
+const rangeOf = (values: readonly number[]): [number, number] =>
+  values.reduce<[number, number]>(
+    ([low, high], value) => [Math.min(low, value), Math.max(high, value)],
+    [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
+  );
 
 /** Centre and typical deviation of the readings to hold a new one against; at least three are needed. */
 function yardstick(context: SlipContext): { centre: number; scale: number; own: boolean } | undefined {
@@ -45,7 +54,7 @@ function yardstick(context: SlipContext): { centre: number; scale: number; own: 
   const ascending = sorted(readings);
   const centre = median(ascending);
   const floor = Math.max(2 * (context.resolution ?? 0), 0.01 * Math.abs(centre));
-  return { centre, scale: Math.max(1.4826 * medianAbsoluteDeviation(ascending), floor), own };
+  return { centre, scale: Math.max(AS_SD * medianAbsoluteDeviation(ascending), floor), own };
 }
 
 /**
@@ -117,7 +126,7 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
     const fits = (guess: number) =>
       plausible(guess) && Math.abs(guess - reference.centre) <= NEAR * reference.scale;
     // A moved decimal point shows by tens, so it need only land among the readings of all items.
-    const [lowest, highest] = [Math.min(...context.all), Math.max(...context.all)];
+    const [lowest, highest] = rangeOf(context.all);
     const among = (guess: number) => plausible(guess) && guess >= lowest && guess <= highest;
     const shifts = [10, 100, 1000, 0.1, 0.01, 0.001].map((power) => Number((value * power).toPrecision(12)));
     const shifted = shifts.find(fits) ?? shifts.find(among);
