@@ -90,7 +90,7 @@ function carriedDoubts(
   own.forEach(({ doubts = [] }, i) => {
     for (const { source, u } of doubts) sums.set(source, (sums.get(source) ?? 0) + moved(i, u));
   });
-  return [...sums].map(([source, sum]) => ({ source, u: Math.abs(sum) }));
+  return [...sums].map(([source, u]) => ({ source, u }));
 }
 
 /** How an observation stands that was worked out from others. */

@@ -16,7 +16,10 @@ export type Use =
       judged?: 'reading' | 'distance';
     };
 
-/** A standard uncertainty in the unit of the value that all observations with the same source share. */
+/**
+ * A standard uncertainty in the unit of the value that all observations with the same source share; negative where the
+ * value falls when the source is higher.
+ */
 export interface SharedDoubt {
   source: string;
   u: number;

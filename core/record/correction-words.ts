@@ -50,12 +50,14 @@ export function correctionLayers(
           },
         ]
       : []),
-    ...calibrations.map((calibration, place) => ({
+    ...calibrations.map((calibration) => ({
       ...{ key: `calibration ${calibration.instrument}`, on: calibration.on },
       words: calibrationWords(calibration, itsUnit),
       switched: (now: Corrections, on: boolean) => ({
         ...now,
-        calibrations: now.calibrations.map((other, i) => (i === place ? { ...other, on } : other)),
+        calibrations: now.calibrations.map((other) =>
+          other.instrument === calibration.instrument ? { ...other, on } : other,
+        ),
       }),
     })),
     ...(tare

@@ -17,6 +17,7 @@ import { dayAndTime } from '../../ui/when.ts';
 
 type Calibration = Corrections['calibrations'][number];
 type Ambient = NonNullable<Corrections['ambient']>;
+type Estimate = Ambient['estimates'][number];
 /** Changes the corrections as they are by then. */
 type Save = (change: (now: Corrections) => Partial<Corrections>) => Promise<unknown>;
 
@@ -170,7 +171,7 @@ function Calibrations({
     <Group>
       <legend>Calibration</legend>
       <p>What the instrument read at a known value; a second one gives a line.</p>
-      {calibrations.map((calibration, place) => (
+      {calibrations.map((calibration) => (
         <CalibrationFields
           key={calibration.instrument}
           calibration={calibration}
@@ -178,13 +179,19 @@ function Calibrations({
           instruments={instruments}
           save={(change) =>
             save((now) => ({
-              calibrations: now.calibrations.map((other, i) =>
-                i === place ? { ...other, ...change(other) } : other,
+              calibrations: now.calibrations.map((other) =>
+                other.instrument === calibration.instrument ? { ...other, ...change(other) } : other,
               ),
             }))
           }
           remove={() => {
-            tell(save((now) => ({ calibrations: now.calibrations.filter((_, i) => i !== place) })));
+            tell(
+              save((now) => ({
+                calibrations: now.calibrations.filter(
+                  ({ instrument }) => instrument !== calibration.instrument,
+                ),
+              })),
+            );
           }}
         />
       ))}
@@ -229,11 +236,12 @@ function Estimates({
   return missing.map((sessionId) => {
     const estimate = ambient.estimates.find((known) => known.sessionId === sessionId);
     const where = sessionId === null ? 'Outside sessions' : dayAndTime(started.get(sessionId) ?? 0);
-    const change = (value: number | null, mayBeOff: number) =>
+    const change = (made: (known: Estimate | undefined) => Omit<Estimate, 'sessionId'> | undefined) =>
       save(({ ambient: now }) => {
         const held = now ?? ambient;
         const others = held.estimates.filter((known) => known.sessionId !== sessionId);
-        const estimates = value === null ? others : [...others, { sessionId, value, mayBeOff }];
+        const changed = made(held.estimates.find((known) => known.sessionId === sessionId));
+        const estimates = changed ? [...others, { ...changed, sessionId }] : others;
         return { ambient: { ...held, estimates } };
       });
     return (
@@ -244,7 +252,9 @@ function Estimates({
             saved={estimate?.value ?? null}
             unit={condition.unit}
             placeholder="What it is likely to have been"
-            save={(value) => change(value, estimate?.mayBeOff ?? usual)}
+            save={(value) =>
+              change((known) => (value === null ? undefined : { value, mayBeOff: known?.mayBeOff ?? usual }))
+            }
           />
         </Span>
         <Span $columns={3}>
@@ -255,7 +265,7 @@ function Estimates({
             isDisabled={!estimate}
             required
             check={notNegative}
-            save={(mayBeOff) => change(estimate?.value ?? null, mayBeOff ?? usual)}
+            save={(mayBeOff) => change((known) => known && { ...known, mayBeOff: mayBeOff ?? usual })}
           />
         </Span>
       </Columns>
