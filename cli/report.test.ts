@@ -9,7 +9,9 @@ import { analyse } from '../core/analysis/analyse.ts';
 import { analyseStudy } from '../core/analysis/analyse-study.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
 import { studyInReport } from '../core/formats/report-file.ts';
+import { StudyDocument as StudyDocumentSchema } from '../core/model/study-document.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { schemaProblems } from '../server/validate.ts';
 import { composeReport } from '../core/report/compose.ts';
 import plantGrowth from '../core/reference/plant-growth.json' with { type: 'json' };
 import { commandOptions } from './options.ts';
@@ -120,6 +122,27 @@ describe('the report of a file', () => {
   it.each([fans, aerators])('is sound HTML for a whole study: $study.title', async (study) => {
     expect(await complaints(reportOfFile(study as unknown as StudyDocument, '1.2.3'))).toEqual([]);
   });
+  it('holds a study that the server takes, whatever was read', () => {
+    const odd = '-0.0000012 1e21 .5 -3 12345678.9012 0'.split(' ');
+    const many = Array.from({ length: 10500 }, (_, i) => `A,${String(i % 7)}`);
+    for (const [text, ...args] of [
+      [plants, '--seed', '4294967295'],
+      [LEVELS, '--factor', 'pressure', '--margin', '5%'],
+      [`item,value\n${odd.map((value) => `A,${value}\nB,${value}`).join('\n')}\n`, '--better', 'nearest=2'],
+      [`item,value\n${many.join('\n')}\n`, '--rule', 'fences=2'],
+    ] as [string, ...string[]][]) {
+      const { document } = made(text, ...args);
+      expect(schemaProblems(StudyDocumentSchema, document)).toEqual([]);
+      expect(documentProblems(document)).toEqual([]);
+    }
+  });
+  it('carries no study that would be too large to open', () => {
+    const { html } = made(
+      `item,value\n${Array.from({ length: 30001 }, (_, i) => `${i % 2 ? 'A' : 'B'},${String(i % 9)}`).join('\n')}\n`,
+    );
+    expect(studyInReport(html)).toBeUndefined();
+    expect(html.length).toBeLessThan(500000);
+  });
   it('is written where it is asked for, or says why not', () => {
     const file = path.join(folder, 'plants.csv');
     writeFileSync(file, plants);
@@ -139,5 +162,11 @@ describe('the report of a file', () => {
       write('x.html', '--alpha', '0.1');
     }).toThrow('leave out --alpha');
     expect(() => commandOptions([file, '--report', ' '])).toThrow('takes the file to write');
+    const options = commandOptions([file, '--report', 'x.html', '--decibel']);
+    const refused = (text: string) => () => {
+      writeReport(readReadings(text, options), options, 'x.html');
+    };
+    expect(refused(`item,value\n${'x'.repeat(130)},3\n`)).toThrow('has more than 120 characters');
+    expect(refused('item,value\nA,3000\n')).toThrow('between −300 and 300 dB');
   });
 });

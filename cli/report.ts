@@ -5,9 +5,12 @@ import { version } from '../package.json' with { type: 'json' };
 import type { AnalysisOptions } from '../core/analysis/analyse.ts';
 import { FileProblem } from '../core/formats/csv-read.ts';
 import { reportArticle } from '../core/formats/report-html.ts';
-import { reportFile } from '../core/formats/report-file.ts';
+import { MOST_CARRIED, reportFile } from '../core/formats/report-file.ts';
+import { documentProblems } from '../core/formats/study-json.ts';
 import { studyToCsv } from '../core/formats/study-csv.ts';
 import { readingForm } from '../core/forms/index.ts';
+import { ALPHA } from '../core/model/alpha.ts';
+import { NAME_LIMIT } from '../core/model/limits.ts';
 import { EMPTY, NEW_STUDY } from '../core/model/new-study.ts';
 import type { Direction, Factor, Item, Level, Measurand, Reading } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
@@ -19,11 +22,27 @@ import type { CommandOptions } from './options.ts';
 import type { FileReadings } from './readings.ts';
 import { picturesOf } from './report-pictures.ts';
 
+/** A study counts no further. */
+const [MOST_ROUNDS, MOST_PLANNED] = [10000, 500];
+
 /** What a report has no word for; it goes by the same defaults as the pages. */
 function refuse({ analysis }: CommandOptions): void {
   const problem = (what: string) => new FileProblem(`A report ${what}.`);
   if (analysis.method !== undefined) throw problem('compares as suits the readings: leave out --method');
-  if (analysis.alpha !== 0.05) throw problem('goes by a level of 0.05: leave out --alpha');
+  if (analysis.alpha !== ALPHA) throw problem(`goes by a level of ${String(ALPHA)}: leave out --alpha`);
+}
+
+/** What is too long for a study, which the readings of any file may be. */
+function tooLong({ items, levels, factors, measurands, readings }: StudyDocument): { message: string }[] {
+  const long = [...items, ...levels, ...factors, ...measurands].find(({ name }) => name.length > NAME_LIMIT);
+  return [
+    ...(long
+      ? [{ message: `“${long.name.slice(0, 40)}…” has more than ${String(NAME_LIMIT)} characters.` }]
+      : []),
+    ...(readings.some(({ round }) => round > MOST_ROUNDS)
+      ? [{ message: `there are more than ${String(MOST_ROUNDS)} rounds.` }]
+      : []),
+  ];
 }
 
 const directionOf = ({ better }: AnalysisOptions): Direction =>
@@ -83,7 +102,8 @@ export function studyOfFile(
     ofItem.values.map((value, i): Reading => ({
       ...part(),
       ...{ itemId: items[item]?.id ?? '', measurandId: measurand.id, sessionId: null },
-      round: (ofItem.rounds?.[i] ?? i) + 1,
+      // Without rounds the number says nothing, but a study has no higher one.
+      round: (ofItem.rounds?.[i] ?? i % MOST_ROUNDS) + 1,
       place: ofItem.lines[i] ?? 0,
       levels: factors.map(({ id: factorId }, factor) => ({
         factorId,
@@ -98,13 +118,15 @@ export function studyOfFile(
       ...{ source: 'import', takenAt },
     })),
   );
-  const rounds = Math.max(1, ...made.map(({ round }) => round));
+  const rounds = made.reduce((most, { round }) => Math.max(most, round), 1);
   const inRounds = readings.some((ofItem) => ofItem.rounds !== undefined);
   return {
     ...EMPTY,
     study: {
       ...{ id: studyId, version: 1, createdAt: takenAt, updatedAt: takenAt },
-      ...{ ...NEW_STUDY, title, question: '', rounds, seed: options.analysis.seed },
+      // A plan has no more rounds than that; what was read may.
+      ...{ ...NEW_STUDY, title, question: '', rounds: Math.min(rounds, MOST_PLANNED) },
+      seed: options.analysis.seed,
       runOrder: inRounds ? 'shuffled-rounds' : 'full-shuffle',
       // A file says nothing of a plan, nor of who held to it.
       report: { ...NEW_STUDY.report, hidden: ['plan'] },
@@ -117,6 +139,7 @@ export function studyOfFile(
 
 /** The report of a file as one page of HTML, with the study inside it. */
 export function reportOfFile(document: StudyDocument, program: string): string {
+  const carried = document.readings.length <= MOST_CARRIED;
   const report = composeReport(document, { soFar: false, program, when: (instant) => instant.slice(0, 10) });
   const article = reportArticle(report, document.study.report, {
     picture: picturesOf(document),
@@ -127,7 +150,7 @@ export function reportOfFile(document: StudyDocument, program: string): string {
     title: report.title,
     article,
     colours: LIGHT_COLOURS,
-    study: { json: JSON.stringify(document), csv: studyToCsv(document) },
+    study: carried ? { json: JSON.stringify(document), csv: studyToCsv(document) } : undefined,
   });
 }
 
@@ -136,7 +159,10 @@ export function writeReport(readings: readonly FileReadings[], options: CommandO
   refuse(options);
   const title = path.basename(options.file, path.extname(options.file));
   const takenAt = statSync(options.file).mtime.toISOString();
-  const html = reportOfFile(studyOfFile(readings, options, title, takenAt), version);
+  const study = studyOfFile(readings, options, title, takenAt);
+  const [problem] = [...tooLong(study), ...documentProblems(study)];
+  if (problem) throw new FileProblem(`A report cannot be made of this file: ${problem.message}`);
+  const html = reportOfFile(study, version);
   try {
     writeFileSync(file, html);
   } catch (error) {

@@ -1,6 +1,9 @@
 import { htmlText } from './cells.ts';
 import { STUDY_FORMAT } from '../model/study-format.ts';
 
+/** Larger studies are exported by themselves: a page of many megabytes opens nowhere. */
+export const MOST_CARRIED = 30000;
+
 /** What a report file is made of. */
 export interface ReportFile {
   title: string;
@@ -77,7 +80,7 @@ ${
   study && csv
     ? `<footer><p><a href="${csv}" download="readings.csv">The readings as CSV</a>. The whole study is inside this file: Brackenridge imports it again.</p></footer>
 ${OPENING}${study.json.replace(/</g, '\\u003c')}${CLOSING}`
-    : '<footer><p>The study is too large to be carried in this file; it is exported by itself.</p></footer>'
+    : '<footer><p>The study is too large to be carried in this file.</p></footer>'
 }
 </body>
 </html>
