@@ -59,7 +59,7 @@ export function TakeTable({
   };
   return (
     <Frame ref={frame}>
-      <Corner data-unprinted>
+      <Corner>
         <Menu
           label={`Take the table: ${what}`}
           actions={[
@@ -140,7 +140,7 @@ export function TakePicture({ what, children }: { what: string; children: ReactN
   const frame = useRef<HTMLDivElement>(null);
   return (
     <Frame ref={frame}>
-      <Corner data-unprinted $foot>
+      <Corner $foot>
         <PictureMenu
           what={what}
           onTake={(kind, light) => {
@@ -176,7 +176,7 @@ export function TakeDrawing({ what, draw }: { what: string; draw: () => Promise<
     if (wanted) take(wanted);
   }, [wanted]);
   return (
-    <span data-unprinted>
+    <div>
       <PictureMenu
         what={what}
         onTake={(kind, light) => {
@@ -192,6 +192,6 @@ export function TakeDrawing({ what, draw }: { what: string; draw: () => Promise<
           {wanted.drawn}
         </Aside>
       )}
-    </span>
+    </div>
   );
 }

@@ -66,7 +66,7 @@ export function OwnWords({
   return (
     <Words>
       {editing && (words !== undefined || open) ? (
-        <Unprinted data-unprinted>
+        <Unprinted>
           <SavedText
             label={`Your words under “${heading}”`}
             saved={words?.text ?? ''}
@@ -78,7 +78,7 @@ export function OwnWords({
         </Unprinted>
       ) : null}
       {editing && !words && !open && (
-        <Unprinted data-unprinted>
+        <Unprinted>
           <Button
             size="small"
             tone="quiet"
@@ -96,7 +96,7 @@ export function OwnWords({
         </Told>
       )}
       {outdated.length > 0 && (
-        <Unprinted data-unprinted>
+        <Unprinted>
           <Note
             tone="attention"
             title={`${listed(outdated)} ${outdated.length === 1 ? 'is' : 'are'} not in the report any more`}

@@ -54,7 +54,7 @@ export function PartTools({
     change(study, { order }, `“${heading}” was moved ${by === 1 ? 'down' : 'up'}.`);
   };
   return (
-    <Tools data-unprinted>
+    <Tools>
       <IconButton
         label={`Move “${heading}” up`}
         isDisabled={place <= 0}

@@ -1,12 +1,9 @@
-import { reportFile } from '../../../core/formats/report-file.ts';
+import { MOST_CARRIED, reportFile } from '../../../core/formats/report-file.ts';
 import { reportArticle } from '../../../core/formats/report-html.ts';
 import type { ComposedReport } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { API } from '../../app/api/client.ts';
 import { LIGHT_COLOURS } from '../../ui/tokens.ts';
-
-/** Larger studies are exported by themselves: a page of many megabytes opens nowhere. */
-const MOST_CARRIED = 30000;
 
 const asDataUrl = (blob: Blob): Promise<string> =>
   new Promise((resolve, reject) => {
@@ -29,18 +26,14 @@ async function fetched(address: string): Promise<Response> {
   return response;
 }
 
-/** The pictures as they are drawn on the page, without what is for the hand. */
-function picturesOn(page: HTMLElement): Map<string, string> {
-  return new Map(
+/** The pictures as they are drawn on the page. */
+const picturesOn = (page: HTMLElement): Map<string, string> =>
+  new Map(
     [...page.querySelectorAll<HTMLElement>('[data-picture]')].flatMap((place): [string, string][] => {
-      const figure = place.querySelector('figure')?.cloneNode(true) as HTMLElement | undefined;
-      if (!figure) return [];
-      for (const element of figure.querySelectorAll('[data-unprinted]')) element.remove();
-      for (const element of figure.querySelectorAll('[id]')) element.removeAttribute('id');
-      return [[place.dataset.picture ?? '', figure.outerHTML]];
+      const figure = place.querySelector('figure');
+      return figure ? [[place.dataset.picture ?? '', figure.outerHTML]] : [];
     }),
   );
-}
 
 /**
  * The report as one file that needs no server, no script and no network.
