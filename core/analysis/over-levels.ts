@@ -260,7 +260,7 @@ export const hasPercent = (
   !isTemperature(unit) &&
   !(expression === null && (readingForm(form)?.rankedBySize ?? false));
 
-/** The changes, and what leads back to the level before the baseline told forwards as well: it is a step too. */
+/** The changes, and what leads back to the level before the baseline forwards as well: it is a step too. */
 const bothWays = (changes: readonly (PairDifference | undefined)[]): PairDifference[] =>
   changes.flatMap((pair) => {
     if (!pair) return [];

@@ -52,7 +52,7 @@ function groupsBy(keys: readonly string[]): Grouping {
   return { groups, count: numbers.size };
 }
 
-/** Whether some cell was read in two groups: else what groups differ by cannot be told from what cells do. */
+/** Whether some cell was read in two groups: else what groups differ by looks like what cells differ by. */
 function variesWithin(cells: readonly number[], keys: readonly string[]): boolean {
   const first = new Map<number, string>();
   return cells.some((cell, i) => {
@@ -76,7 +76,7 @@ function groupings(
     ['instrument', observations.map((one) => sessionOf(one)?.instrument.trim() ?? '')],
     ['session', observations.map(({ sessionId }) => sessionId ?? '')],
   ];
-  // Whoever is not named cannot be told from the others.
+  // Whoever is not named may be any of the others.
   const cells = groupsBy(observations.map(({ setting, itemId }) => `${setting}/${itemId}`)).groups;
   const named = candidates.filter(([, keys]) => keys.every((key) => key !== '') && variesWithin(cells, keys));
   const found: { sources: PrecisionSource[]; grouping: Grouping }[] = [];

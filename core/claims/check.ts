@@ -223,10 +223,10 @@ function checkAlongFactor(
   );
 }
 
-/** More settings than this are told by their outcome, not one by one. */
+/** More settings than this are counted by their outcome, not named one by one. */
 const MOST_TOLD = 4;
 
-/** A claim that was held against each setting, told as one. */
+/** A claim that was held against each setting, as one. */
 function overSettings(checks: readonly { words: string; checked: Checked }[]): Checked {
   const known = checks.filter(({ checked }) => checked.outcome !== 'no readings');
   const [first] = known;

@@ -182,7 +182,7 @@ export function changeVerdict({
   };
 }
 
-/** A pair told the other way round. */
+/** A pair the other way round. */
 export const turnedRound = (pair: PairDifference): PairDifference => ({
   ...pair,
   ...{ a: pair.b, b: pair.a, difference: -pair.difference },

@@ -104,7 +104,7 @@ function eachQuotedRow(body: string, newline: string, delimiter: string, take: T
 /**
  * Reads comma, semicolon or tab separated text, row by row.
  * @param text with a header row; lines before it that begin with # are comments
- * @param onHeader is told the columns before the first row
+ * @param onHeader hears the columns before the first row
  * @param onRow is given the fields of one row and the line on which it begins
  * @throws FileProblem for an empty text, a ragged line, a broken quote, or a column named twice
  */

@@ -223,7 +223,7 @@ function levelNamed(factor: Factor, levels: readonly Level[], text: string): Lev
 
 /**
  * Makes readings of a table. A row with anything wrong gives none, and says what and where; nothing is guessed at.
- * @param onProgress told the share that is done, now and then
+ * @param onProgress hears the share that is done, now and then
  */
 export function readReadingsTable(
   document: StudyDocument,

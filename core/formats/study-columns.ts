@@ -144,7 +144,7 @@ export function guessStudyMatching(table: ReadingsTable): StudyMatching {
 /** A date that ends with the year. */
 export const OTHER_DATE = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?!\d)/;
 
-/** What comes first in dates that end with the year; undefined where that cannot be told. */
+/** What comes first in dates that end with the year; undefined where that is not clear. */
 function datesOf(cells: readonly string[]): StudyMatching['dates'] {
   const parts = cells.flatMap((cell) => {
     const found = OTHER_DATE.exec(cell);

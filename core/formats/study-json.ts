@@ -47,7 +47,7 @@ export type CopyExtent = 'plan' | 'everything';
 const PLAN_PARTS = new Set(['items', 'measurands', 'factors', 'levels', 'claims', 'conditions']);
 
 /**
- * A copy of a study under new ids. Order is kept, so that the copy's run order is made from its own seed anew.
+ * A copy of a study under new ids. Order is kept, so that the copy's run order is made again from its own seed.
  * @param newId makes an id; called in the order of the document
  */
 export function copyStudy(

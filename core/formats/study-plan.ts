@@ -152,7 +152,7 @@ export function planOf(table: ReadingsTable, matching: StudyMatching, notices: s
   };
 }
 
-/** Names that stand twice in a plan, signs and case aside: a cell could not be told to go to one of them. */
+/** Names that stand twice in a plan, signs and case aside: nobody could say to which of them a cell goes. */
 export function repeated({ items = [], measurands, factors = [] }: PlanPattern): string | undefined {
   const lists = [
     { word: 'item', parts: items, same: (name: string) => name.trim().toLowerCase() },

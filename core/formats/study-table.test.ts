@@ -72,7 +72,7 @@ describe('a table with a row for each reading', () => {
 });
 
 describe('a row with more cells than the head, or fewer', () => {
-  it('gives nothing, and is told with its line', () => {
+  it('gives nothing, and is named with its line', () => {
     const { problems, document } = read('item,v\nA,1\nB,2,3\nC\nD,4\n');
     expect(problems).toEqual([
       { line: 3, column: '', message: '3 cells, where the header has 2.' },
@@ -156,7 +156,7 @@ describe('columns that make no study', () => {
     const { matching } = read('a,b,c\n1,2,3\n');
     expect(studyMatchingProblem({ ...matching, roles })).toBe(why);
   });
-  it('are told where they would be far too many items, or the same twice', () => {
+  it('are named where they would be far too many items, or the same twice', () => {
     const many = `item,v\n${Array.from({ length: 501 }, (_, i) => `i${String(i)},1`).join('\n')}\n`;
     expect(read(many).refused).toBe('“item” would make 501 items. Does this column hold something else?');
     expect(read('item,Speed (m/s),speed [km/h]\nA,1,2\n').refused).toBe(

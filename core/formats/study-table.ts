@@ -184,7 +184,7 @@ function conditionsRead(
 /**
  * Makes a study of a table: items, measurands, factors, attributes and conditions as its columns show them, and a reading of every
  * cell that can be read. What cannot be read is said, line by line, and its row gives nothing.
- * @param onProgress told the share that is done, now and then
+ * @param onProgress hears the share that is done, now and then
  */
 export function studyFromTable(
   table: ReadingsTable,

@@ -100,8 +100,7 @@ export const comparisonMethods: MethodGroup = {
       says: 'Marks given in the same rounds are ranked round by round.',
       formula: 'differences of rank sums against all shuffles within rounds',
       source: 'Friedman 1937; Nemenyi 1963',
-      misleads:
-        'With few rounds, when it cannot tell anything: four rounds of two items have only 16 shuffles.',
+      misleads: 'With few rounds, which settle nothing: four rounds of two items have only 16 shuffles.',
       example: {
         given: '22 runners by three ways around first base (Hollander and Wolfe 1973)',
         gives: 'Friedman’s χ² = 11.143.',
@@ -151,7 +150,7 @@ export const comparisonMethods: MethodGroup = {
     {
       name: 'how-often-first',
       label: 'How often first',
-      says: 'Draws every item’s mean anew from what is known of it, 10,000 times, and counts places.',
+      says: 'Draws every item’s mean again from what is known of it, 10,000 times, and counts places.',
       formula: 'x̄ + SE·t in each draw; share of the draws in each place',
       source: 'Goldstein and Spiegelhalter 1996, Journal of the Royal Statistical Society A 159',
       misleads:

@@ -1,4 +1,4 @@
-/** A method in plain words, as the page of the methods and docs/methods.md tell it. */
+/** A method in plain words, as the page of the methods and docs/methods.md say it. */
 export interface MethodEntry {
   /** What it is called in addresses: lower case, with hyphens. */
   name: string;

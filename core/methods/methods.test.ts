@@ -124,7 +124,7 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
     return [20 * normalUpper((58 - (mean as number)) / (sd as number))];
   },
   peirce: () => {
-    // Nine zeros and one apart by R(10, 1) are just at the limit: the limit itself is told with what is left out.
+    // The limit for one doubtful reading stands with the one that is left out.
     return [judged('peirce', [1, 2, 1, 2, 1, 2, 1, 2, 1.5, 9])[1] as number];
   },
   'drop-extremes': () => [trimmed.mean as number, trimmed.se as number],
@@ -300,15 +300,15 @@ describe('the methods in words', () => {
     );
     for (const figure of example.figures) expect(example.gives).toContain(figure);
   });
-  it('are told once each, with nothing left out', () => {
+  it('stand there once each, with nothing missing', () => {
     const names = entries.map(({ name }) => name);
     expect(new Set(names).size).toBe(names.length);
     const rules = SCREENING_RULES.filter(({ keepsAll }) => !keepsAll).map(({ name }) => name);
     for (const name of [...rules, ...PAIR_METHODS, ...SCORING_WORDS.map((words) => words.name)])
       expect(names).toContain(name);
     for (const name of PAIR_METHODS) {
-      const entry = entries.find((told) => told.name === name);
-      // One source is told of one method, wherever.
+      const entry = entries.find((written) => written.name === name);
+      // One method has one source, wherever it is named.
       for (const year of pairMethod(name).source.match(/\d{4}/g) ?? []) expect(entry?.source).toContain(year);
     }
   });

@@ -99,7 +99,7 @@ export const relationMethods: MethodGroup = {
       says: 'Whether items differ, levels differ, and whether the order of the items depends on the level.',
       formula: 'analysis of variance, sums of squares of type II where cells are uneven',
       source: 'Fisher 1935; Yates 1934',
-      misleads: 'Without repeats in a cell, where interaction cannot be told from spread.',
+      misleads: 'Without repeats in a cell, where interaction looks like spread.',
       example: {
         given: 'cells (1, 2), (3, 4) of the one item and (2, 3), (8, 9) of the other',
         gives: 'Interaction: F = 16.0 with 1 and 4 degrees of freedom.',

@@ -60,13 +60,13 @@ export const Reorder = Type.Object(
     place: Type.Integer({
       minimum: 0,
       maximum: 10000000,
-      description: 'the first place that is put in order anew',
+      description: 'the first place that is put in order again',
     }),
     kind: oneOf(ORDER_KINDS),
     seed: Type.Integer({ minimum: 0, maximum: 4294967295 }),
     madeAt: Instant,
   },
-  { ...closed, description: 'the runs to come, put in order anew' },
+  { ...closed, description: 'the runs to come, put in order again' },
 );
 export type Reorder = Static<typeof Reorder>;
 

@@ -21,7 +21,7 @@ function turned(value: number, from: string, to: string): number | undefined {
 }
 
 /**
- * What goes with another unit of a measurand: margin, limits, spec and target told in it where one can be turned into
+ * What goes with another unit of a measurand: margin, limits, spec and target turned into it where one can be turned into
  * the other, and nothing of them, nor the direction, where they meant something else. A unit that is said for the first
  * time is that of the numbers which are there.
  */
@@ -57,7 +57,7 @@ export function withUnit(measurand: Measurand, unit: string): Partial<Measurand>
       low: turnSpec(low),
       high: turnSpec(high),
     })),
-    // What sets readings right is told in the unit before, and would have to be looked at again.
+    // What sets readings right is in the unit before, and would have to be looked at again.
     corrections: NO_CORRECTIONS,
     direction: { ...direction, target: turn(direction.target) },
   };

@@ -20,7 +20,7 @@ export interface OrderInput {
   seed: number;
   /** Levels of an irreversible factor, in order: all runs of an earlier one come before those of a later one. */
   phases?: readonly string[];
-  /** The runs to come, put in order anew. */
+  /** The runs to come, put in order again. */
   reorders?: readonly Pick<Reorder, 'place' | 'kind' | 'seed'>[];
 }
 
