@@ -1,5 +1,6 @@
 import { NO_CORRECTIONS } from '../model/new-study.ts';
 import { describe, expect, it } from 'vitest';
+import { checkPart } from '../record/checks.ts';
 import { testStudy } from '../testing-study.ts';
 import { newMeasurand } from './new-parts.ts';
 import { letGo, withForm, withSettings, withUnit } from './meaning.ts';
@@ -62,6 +63,37 @@ describe('another unit', () => {
       'the direction',
     ]);
     expect(letGo(before, withUnit(before, 'kg'))).toEqual([]);
+  });
+});
+
+describe('corrections', () => {
+  const tare = { on: true, value: 12 };
+  const calibrations = [{ on: true, instrument: '', points: [{ indicated: 94.3, is: 94 }], mayBeOff: null }];
+  const before = measurand('value', {
+    unit: 'dB',
+    corrections: { ...NO_CORRECTIONS, tare, calibrations },
+  });
+  it('are let go of with another unit, since they are said in the one before', () => {
+    const heavy = { ...before, unit: 'g' };
+    const changed = withUnit(heavy, 'kg');
+    expect(changed.corrections).toEqual(NO_CORRECTIONS);
+    expect(letGo(heavy, changed)).toEqual(['the corrections']);
+  });
+  it('stay where another form allows for them, and go where it does not', () => {
+    const level = withForm(before, 'level');
+    expect(level.corrections).toEqual({ ...NO_CORRECTIONS, calibrations });
+    expect(letGo(before, level)).toContain('the corrections');
+    expect(withForm(before, 'ramp')).not.toHaveProperty('corrections');
+    expect(withForm(before, 'count').corrections).toEqual(NO_CORRECTIONS);
+    // The server takes what is left.
+    for (const form of ['level', 'ramp', 'count', 'score', 'grid']) {
+      const after = { ...before, ...withForm(before, form) };
+      const { document } = testStudy(['Ama']);
+      const problems = checkPart('measurands', after, document).filter(({ path }) =>
+        /corrections/.test(path),
+      );
+      expect(problems).toEqual([]);
+    }
   });
 });
 

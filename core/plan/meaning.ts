@@ -1,6 +1,6 @@
 import { readingForm } from '../forms/index.ts';
 import { NO_CORRECTIONS } from '../model/new-study.ts';
-import type { FormSettings, Measurand } from '../model/parts.ts';
+import type { Corrections, FormSettings, Measurand } from '../model/parts.ts';
 import { convert } from '../quantity/units.ts';
 import { newMeasurand, usualDirection } from './new-parts.ts';
 
@@ -77,6 +77,19 @@ export function withSettings(measurand: Measurand, settings: FormSettings): Part
   return { settings, unit, ...NONE, direction: usualDirection(measurand.form, settings) };
 }
 
+/** The corrections that readings of a form allow for. */
+function correctionsFor(form: string, corrections: Corrections): Corrections {
+  const allowed = readingForm(form)?.corrects ?? [];
+  const { unit, calibrations, tare, ambient } = corrections;
+  const kept: Corrections = {
+    unit: allowed.includes('unit') ? unit : null,
+    calibrations: allowed.includes('calibrations') ? calibrations : [],
+    tare: allowed.includes('tare') ? tare : null,
+    ambient: allowed.includes('ambient') ? ambient : null,
+  };
+  return correctionCount(kept) === correctionCount(corrections) ? corrections : kept;
+}
+
 /**
  * What goes with another reading form: its settings and what it takes; its unit and direction, where the tester had not
  * chosen another direction than the form before brought along for the same quantity.
@@ -87,7 +100,9 @@ export function withForm(measurand: Measurand, name: string): Partial<Measurand>
   const before = usualDirection(measurand.form, measurand.settings);
   const chosen = before.kind !== measurand.direction.kind || before.target !== measurand.direction.target;
   const sameQuantity = measurand.unit === '' || turned(1, measurand.unit, told) !== undefined;
+  const kept = correctionsFor(form, measurand.corrections);
   return {
+    ...(kept === measurand.corrections ? {} : { corrections: kept }),
     ...withUnit(measurand, told),
     form,
     settings,
@@ -96,11 +111,9 @@ export function withForm(measurand: Measurand, name: string): Partial<Measurand>
   };
 }
 
-/** Whether anything is said about setting readings right, in force or not. */
-export const isCorrected = ({
-  corrections: { unit, calibrations, tare, ambient },
-}: Pick<Measurand, 'corrections'>): boolean =>
-  unit !== null || calibrations.length > 0 || tare !== null || ambient !== null;
+/** How many corrections there are, in force or not. */
+const correctionCount = ({ unit, calibrations, tare, ambient }: Corrections): number =>
+  calibrations.length + [unit, tare, ambient].filter((correction) => correction !== null).length;
 
 /** What a tester had said of a measurand and other meanings leave no place for, in words. */
 export function letGo(before: Measurand, changes: Partial<Measurand>): string[] {
@@ -111,7 +124,7 @@ export function letGo(before: Measurand, changes: Partial<Measurand>): string[] 
     ...(said(before.limits) && !said(after.limits) ? ['the plausible limits'] : []),
     ...(before.spec && !after.spec ? ['the spec'] : []),
     ...(before.controls.length > 0 && after.controls.length === 0 ? ['what controls should read'] : []),
-    ...(isCorrected(before) && !isCorrected(after) ? ['the corrections'] : []),
+    ...(correctionCount(before.corrections) > correctionCount(after.corrections) ? ['the corrections'] : []),
     ...(before.direction.kind !== after.direction.kind ? ['the direction'] : []),
     ...(before.direction.kind === 'nearest' &&
     after.direction.kind === 'nearest' &&
