@@ -43,6 +43,39 @@ describe('editing by version', () => {
     const copy = (await server.send('GET', `/studies/${copyId}/document`)).body as unknown as StudyDocument;
     expect(copy.study.scoring.weights).toEqual([{ measurandId: copy.measurands[0]?.id, weight: 0.4 }]);
   });
+  it('keeps a condition that readings are referred to, and writes down what is set right late', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const at = `/studies/${studyId}`;
+    const condition = {
+      ...{ id: v7(), quantity: 'Air temperature', unit: '°C', required: false },
+      ...{ tolerableDrift: null, limits: { low: null, high: null }, position: 1 },
+    };
+    await server.send('POST', `${at}/conditions`, condition);
+    await server.send('POST', `${at}/readings`, server.readingFields(itemId, measurandId, '3.1'));
+    const ambient = { on: true, conditionId: condition.id, reference: 20, perUnit: 1, estimates: [] };
+    const corrections = { unit: null, calibrations: [], tare: null, ambient };
+    const patched = await server.send('PATCH', `${at}/measurands/${measurandId}`, {
+      version: 1,
+      corrections,
+    });
+    expect([patched.status, patched.body.corrections]).toEqual([200, corrections]);
+    const gone = await server.send('DELETE', `${at}/conditions/${condition.id}?version=1`);
+    expect(gone.status).toBe(422);
+    expect(JSON.stringify(gone.body)).toContain('a condition that the study does not have');
+    const changes = (await server.send('GET', `${at}/changes`)).body as unknown as Change[];
+    expect(changes).toMatchObject([{ field: 'corrections', readingsThen: 1, measurandId }]);
+    const document = (await server.send('GET', `${at}/document`)).body as unknown as StudyDocument;
+    expect(changeWords(changes[0] as Change, document).replaceAll('\u202f', ' ')).toMatch(
+      /^corrections from none to referred to Air temperature of 20 °C/,
+    );
+    const wrong = await server.send('PATCH', `${at}/measurands/${measurandId}`, {
+      version: 2,
+      corrections: { ...corrections, tare: { on: true, value: 'heavy' } },
+    });
+    expect(errorsOf(wrong.body)).toEqual([
+      { path: '/corrections/tare/value', message: '“value” must be a number.' },
+    ]);
+  });
   it('lets one of two edits at the same moment through', async () => {
     const studyId = await server.newStudy();
     const edits = await Promise.all(
