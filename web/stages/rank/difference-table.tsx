@@ -57,7 +57,7 @@ export function DifferenceTable({
   if (references.every(({ differences }) => !differences.some(Boolean))) return null;
   const percents = references.some(({ differences }) => differences.some((found) => found?.percent != null));
   return (
-    <>
+    <div>
       <TakeTable what="Differences">
         <Table>
           <caption>
@@ -106,7 +106,7 @@ export function DifferenceTable({
           />
         </div>
       )}
-    </>
+    </div>
   );
 }
 

@@ -58,7 +58,7 @@ export function PlaceShares({
   const places =
     entries.length > MOST_PLACES ? `each of the first ${String(MOST_PLACES)} places` : 'each place';
   return (
-    <>
+    <div>
       <TakeTable what="How often each place">
         <Shares>
           <caption>
@@ -99,6 +99,6 @@ export function PlaceShares({
         A share is of one place alone. To be called ahead asks for more, since all that is said of pairs holds
         at once.
       </Legend>
-    </>
+    </div>
   );
 }
