@@ -103,21 +103,30 @@ export async function selectRows(
 ): Promise<Record<string, unknown>[]> {
   const columns = columnsOf(table);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
-  const asked = ['TRUE', ...Object.keys(where).map((name) => `"${name}" = ?`)].join(' AND ');
-  const rows = await allRows(
-    connection,
-    `SELECT ${names} FROM "${table.tableName}" WHERE ${asked} ORDER BY seq`,
-    Object.values(where),
-  );
+  const asked = ['seq > ?', ...Object.keys(where).map((name) => `"${name}" = ?`)].join(' AND ');
   const json = columns.filter(({ isJson }) => isJson).map(({ name }) => name);
   const booleans = columns.filter(({ isBoolean }) => isBoolean).map(({ name }) => name);
-  for (const row of rows) {
-    for (const name of json) {
-      if (typeof row[name] === 'string') row[name] = JSON.parse(row[name]) as unknown;
+  const found: Record<string, unknown>[] = [];
+  for (let from = 0; ;) {
+    // Some at a time: the database holds all that it gives at once in memory of its own.
+    const rows = await allRows(
+      connection,
+      `SELECT seq, ${names} FROM "${table.tableName}" WHERE ${asked} ORDER BY seq LIMIT ${String(ROWS_AT_A_TIME)}`,
+      [from, ...Object.values(where)],
+    );
+    for (const { seq, ...row } of rows) {
+      for (const name of json) {
+        if (typeof row[name] === 'string') row[name] = JSON.parse(row[name]) as unknown;
+      }
+      for (const name of booleans) row[name] = row[name] === 1;
+      const before = found.at(-1);
+      // A text that is the one of the row before, such as the study, is kept once.
+      if (before) for (const { name } of columns) if (row[name] === before[name]) row[name] = before[name];
+      found.push(row);
+      from = seq as number;
     }
-    for (const name of booleans) row[name] = row[name] === 1;
+    if (rows.length < ROWS_AT_A_TIME) return found;
   }
-  return rows;
 }
 
 /** Up to so many of what comes, at a time. */
