@@ -9,7 +9,12 @@ import path from 'node:path';
 import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
 import { killBench } from './kills.mjs';
+import { largeStudy } from './large.mjs';
 import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+
+const row = (what, figure, aim) => {
+  console.log(`${what.padEnd(52)} ${figure.padStart(16)}   aim ${aim}`);
+};
 
 ensurePackages();
 if (process.argv.includes('--promise')) {
@@ -38,6 +43,11 @@ if (killed !== -1) {
   );
   process.exit(lost + doubled > 0 ? 1 : 0);
 }
+if (process.argv.includes('--large')) {
+  ensureNodeBuild();
+  await largeStudy(row);
+  process.exit(0);
+}
 const executablePath = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();
@@ -49,9 +59,6 @@ const FLOW = AERATORS.measurands[0];
 
 const quantile = (values, share) =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
-const row = (what, figure, aim) => {
-  console.log(`${what.padEnd(52)} ${figure.padStart(16)}   aim ${aim}`);
-};
 
 function analyseMillion() {
   const file = path.join(folder, 'million.csv');
