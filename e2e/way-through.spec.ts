@@ -1,5 +1,5 @@
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { type Page, expect, tabTo, test } from './bench-server.ts';
+import { type Page, expect, graveViolations, tabTo, test } from './bench-server.ts';
 
 /** Chooses a file in the dialog behind “Import”. */
 async function importFile(
@@ -174,6 +174,49 @@ test.describe('with the demo', () => {
       );
       await page.getByRole('link', { name: 'Brackenridge, all studies' }).click();
     }
+  });
+
+  test('what takes long says how far it has come, and can be stopped', async ({ page, server }) => {
+    await page.goto(server.address);
+    let letGo: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (letGo = resolve));
+    await page.route('**/under-way/*', (route) =>
+      route.fulfill({ json: { doing: 'Writing it down', share: 0.42 } }),
+    );
+    for (const address of ['**/export.zip?*', '**/studies/import?*']) {
+      await page.route(address, async (route) => {
+        await held;
+        await route.continue().catch(() => undefined);
+      });
+    }
+    const ask = async () => {
+      await page.getByRole('button', { name: 'More for Desk fans' }).click();
+      await page.getByRole('menuitem', { name: 'Study as a package with photos' }).click();
+    };
+    await ask();
+    const dialog = page.getByRole('dialog', { name: 'Making the file' });
+    await expect(dialog.getByRole('progressbar', { name: 'Writing it down…' })).toHaveAttribute(
+      'aria-valuenow',
+      '42',
+    );
+    expect(await graveViolations(page)).toEqual([]);
+    await dialog.getByRole('button', { name: 'Stop' }).click();
+    await expect(dialog).toBeHidden();
+    await importFile(page, {
+      name: 'two.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('item,value\nAma,3\nBel,4\n'),
+    });
+    const importing = page.getByRole('dialog', { name: 'Importing two.csv' });
+    await importing.getByRole('progressbar').waitFor();
+    // A press beside it is not meant to stop it.
+    await page.mouse.click(5, 400);
+    await page.keyboard.press('Escape');
+    await expect(page.getByText('Stopped. Nothing was imported.').first()).toBeVisible();
+    letGo();
+    const [download] = await Promise.all([page.waitForEvent('download'), ask()]);
+    expect(download.suggestedFilename()).toBe('desk-fans.zip');
+    await expect(page.getByRole('link', { name: 'two' })).toBeHidden();
   });
 
   test('a file that is wrong is refused with where and why', async ({ page, server }) => {

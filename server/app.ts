@@ -20,6 +20,7 @@ import { photoRoutes } from './routes/photos.ts';
 import { studyRoutes } from './routes/studies.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
 import type { Store } from './store.ts';
+import { UnderWay } from './under-way.ts';
 
 /** What the database refuses, and why. */
 const refusedBy = (error: unknown): Problem | undefined => {
@@ -103,7 +104,9 @@ export function createApp(
     api.route(`/studies/:studyId/${kind}`, partRoutes(store, hub, kind));
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
-  api.route('/studies', studyRoutes(store, hub, heavy));
+  const underWay = new UnderWay();
+  api.get('/under-way/:id', (context) => context.json(underWay.progress(context.req.param('id'))));
+  api.route('/studies', studyRoutes(store, hub, heavy, underWay));
   api.route('/photos', photoRoutes(photosIn(data)));
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));

@@ -63,6 +63,7 @@ function operation(
 }
 
 const STUDY_ID = inPath('studyId', 'id of the study');
+const WATCHED_AS = inQuery('under-way', 'a name of your own, by which you ask how far it has come');
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 const schemaOf = (kind: PartKind) => capital(PART_KINDS[kind].word);
 
@@ -156,6 +157,7 @@ const STUDY_PATHS: Json = {
         parameters: [
           inQuery('title', 'of a study from a table, which has none'),
           inQuery('copy', 'under new ids, where it is here already', { type: 'string', enum: ['yes'] }),
+          WATCHED_AS,
         ],
         body: {
           content: {
@@ -211,6 +213,25 @@ const STUDY_PATHS: Json = {
       },
     ),
   },
+  '/under-way/{name}': {
+    get: operation(
+      'getProgress',
+      'files',
+      'How far a file or an import has come that was asked for by this name',
+      {
+        parameters: [inPath('name', 'as “under-way” gave it')],
+        answers: {
+          '200': answer(
+            'what is being done, and how much of it is: 0 to 1, or null; null where nothing is under way',
+            {
+              type: ['object', 'null'],
+              properties: { doing: { type: 'string' }, share: { type: ['number', 'null'] } },
+            },
+          ),
+        },
+      },
+    ),
+  },
   '/studies/{studyId}/export.json': {
     get: operation('exportJson', 'files', 'The document as a file', {
       parameters: [STUDY_ID],
@@ -219,13 +240,13 @@ const STUDY_PATHS: Json = {
   },
   '/studies/{studyId}/export.csv': {
     get: operation('exportCsv', 'files', 'Readings one a row, with the rest of the study in comment lines', {
-      parameters: [STUDY_ID],
+      parameters: [STUDY_ID, WATCHED_AS],
       answers: { '200': file('the table', 'text/csv'), ...NOT_FOUND },
     }),
   },
   '/studies/{studyId}/export.zip': {
     get: operation('exportPackage', 'files', 'A zipped Tabular Data Package with the photos', {
-      parameters: [STUDY_ID],
+      parameters: [STUDY_ID, WATCHED_AS],
       answers: { '200': file('the package', 'application/zip'), ...NOT_FOUND },
     }),
   },
@@ -233,6 +254,7 @@ const STUDY_PATHS: Json = {
     get: operation('readingsCsv', 'files', 'Readings as a plain table', {
       parameters: [
         STUDY_ID,
+        WATCHED_AS,
         inQuery('layout', 'one reading a row, or a column for each item', {
           type: 'string',
           enum: [...CSV_LAYOUTS],

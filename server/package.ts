@@ -10,6 +10,7 @@ import {
   DATA_PACKAGE,
   STUDY_IN_PACKAGE,
   TABLES_VERSION,
+  type Cell,
   type WrittenFile,
   dataPackage,
   packageTables,
@@ -20,6 +21,7 @@ import { studyJsonPieces } from '../core/formats/study-json.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import { IMPORT_LIMIT } from './body.ts';
+import type { Way } from './heavy/heavy.ts';
 import { Problem } from './problems.ts';
 import { eachEntry } from './zip.ts';
 
@@ -43,14 +45,45 @@ async function writtenAs(file: string): Promise<WrittenFile> {
   return { bytes, hash: hash.digest('hex') };
 }
 
+/** Writes text into a file as it is made, and says what was written. */
+async function write(pieces: Iterable<string>, file: string, signal?: AbortSignal): Promise<WrittenFile> {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const counted = function* () {
+    for (const text of pieces) {
+      const piece = Buffer.from(text);
+      hash.update(piece);
+      bytes += piece.byteLength;
+      yield piece;
+    }
+  };
+  await pipeline(Readable.from(counted()), createWriteStream(file), { signal });
+  return { bytes, hash: hash.digest('hex') };
+}
+
 /** The tables of a study as files in a folder, and what each was written as. */
-async function writeTables(document: StudyDocument, folder: string): Promise<Map<string, WrittenFile>> {
+async function writeTables(
+  document: StudyDocument,
+  folder: string,
+  doing: string,
+  { signal, say }: Way,
+): Promise<Map<string, WrittenFile>> {
   await mkdir(path.join(folder, 'data'), { recursive: true });
   const written = new Map<string, WrittenFile>();
+  // Readings, their levels and their parts are nearly all of the rows.
+  const all = document.readings.reduce((sum, { levels, parts }) => sum + 1 + levels.length + parts.length, 1);
+  let done = 0;
+  const counted = function* (rows: Iterable<Cell[]>) {
+    for (const row of rows) {
+      done += 1;
+      if (done % 1000 === 0) say?.({ doing, share: Math.min(1, done / all) });
+      yield row;
+    }
+  };
   for (const table of packageTables(document)) {
     const name = tablePath(table.name);
-    await pipeline(Readable.from(tableCsv(table)), createWriteStream(path.join(folder, name)));
-    written.set(name, await writtenAs(path.join(folder, name)));
+    const pieces = tableCsv({ ...table, rows: () => counted(table.rows()) });
+    written.set(name, await write(pieces, path.join(folder, name), signal));
   }
   return written;
 }
@@ -60,14 +93,21 @@ async function writeTables(document: StudyDocument, folder: string): Promise<Map
  * document, and its photos.
  * @param photos folder in which photos are kept
  */
-export async function writePackage(document: StudyDocument, photos: string, file: string): Promise<void> {
+export async function writePackage(
+  document: StudyDocument,
+  photos: string,
+  file: string,
+  way: Way = {},
+): Promise<void> {
+  const { signal, say } = way;
   const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-package-'));
   try {
-    const written = await writeTables(document, folder);
-    const study = path.join(folder, STUDY_IN_PACKAGE);
+    const written = await writeTables(document, folder, 'Writing the tables', way);
+    say?.({ doing: 'Writing the study', share: null });
     // Of the same state as the tables, whatever is recorded meanwhile.
-    await pipeline(Readable.from(studyJsonPieces(document)), createWriteStream(study));
-    written.set(STUDY_IN_PACKAGE, await writtenAs(study));
+    const study = await write(studyJsonPieces(document), path.join(folder, STUDY_IN_PACKAGE), signal);
+    written.set(STUDY_IN_PACKAGE, study);
+    say?.({ doing: 'Zipping it', share: null });
     const zip = new yazl.ZipFile();
     for (const name of written.keys()) zip.addFile(path.join(folder, name), name);
     for (const photo of new Set(document.notes.flatMap((note) => note.photo ?? []))) {
@@ -80,7 +120,7 @@ export async function writePackage(document: StudyDocument, photos: string, file
     const description = `${JSON.stringify(dataPackage(document, written), null, 1)}\n`;
     zip.addBuffer(Buffer.from(description), DATA_PACKAGE);
     zip.end();
-    await pipeline(zip.outputStream, createWriteStream(file, { mode: 0o600 }));
+    await pipeline(zip.outputStream, createWriteStream(file, { mode: 0o600 }), { signal });
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
@@ -129,9 +169,11 @@ export async function readPackage<T extends { whole: StudyDocument }>(
   file: string,
   photos: string,
   read: (study: string) => Promise<T>,
+  way: Way = {},
 ): Promise<T> {
   const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-unpacked-'));
   try {
+    way.say?.({ doing: 'Unpacking it', share: null });
     for (const inner of ['data', 'photos']) await mkdir(path.join(folder, inner));
     const there = new Map<string, WrittenFile>();
     await eachEntry(file, LIMITS, async (name, open, bytes) => {
@@ -146,7 +188,7 @@ export async function readPackage<T extends { whole: StudyDocument }>(
       if (name === DATA_PACKAGE && bytes > MOST_DESCRIPTION)
         throw notReadable(`${DATA_PACKAGE} is too large.`);
       const unpacked = path.join(folder, name);
-      await pipeline(await open(), createWriteStream(unpacked, { flags: 'wx' }));
+      await pipeline(await open(), createWriteStream(unpacked, { flags: 'wx' }), { signal: way.signal });
       there.set(name, await writtenAs(unpacked));
     });
     if (!there.has(DATA_PACKAGE)) throw notReadable(`It holds no ${DATA_PACKAGE}, so it is no package.`);
@@ -165,7 +207,7 @@ export async function readPackage<T extends { whole: StudyDocument }>(
     if (unnamed !== undefined) throw notReadable(`${unnamed} is not named in ${DATA_PACKAGE}.`);
     const study = await read(path.join(folder, STUDY_IN_PACKAGE));
     // Another version of the program may have made other tables of the same study.
-    if (comparable) await checkTables(study.whole, resources, folder);
+    if (comparable) await checkTables(study.whole, resources, folder, way);
     await keepPhotos([...there], folder, photos);
     return study;
   } finally {
@@ -178,9 +220,10 @@ async function checkTables(
   document: StudyDocument,
   resources: ReadonlyMap<string, string>,
   folder: string,
+  way: Way,
 ): Promise<void> {
   const again = path.join(folder, 'again');
-  const written = await writeTables(document, again);
+  const written = await writeTables(document, again, 'Checking its tables', way);
   for (const [name, { hash }] of written) {
     if (!resources.has(name)) throw notReadable(`The table ${name} is missing.`);
     if (resources.get(name) !== hash) {

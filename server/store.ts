@@ -10,6 +10,7 @@ import type { StudyDocument } from '../core/model/study-document.ts';
 import type { Row, TableName } from './db/models.ts';
 import { connectionOf, insertRows, jsonRows, runSql, selectRows } from './db/rows.ts';
 import type { Database } from './db/open.ts';
+import type { Way } from './heavy/heavy.ts';
 import { Problem, notFound } from './problems.ts';
 
 export interface StoredPart {
@@ -155,18 +156,24 @@ export function createStore(database: Database) {
     return changes;
   };
 
+  /** A whole study, as it is at one moment. */
   const document = async (studyId: string): Promise<StudyDocument> => {
-    const [study] = await committed<Study>('studies', { id: studyId });
-    if (!study) throw notFound('study');
-    const parts = await Promise.all(
-      PART_KIND_NAMES.map(async (kind) => [kind, await committed(kind, { studyId })] as const),
-    );
-    return {
-      format: STUDY_FORMAT,
-      formatVersion: STUDY_FORMAT_VERSION,
-      study,
-      ...Object.fromEntries(parts),
-    } as StudyDocument;
+    const { connection, close } = await database.snapshot();
+    try {
+      const [study] = await selectRows(connection, tables.studies, { id: studyId });
+      if (!study) throw notFound('study');
+      const parts: [PartKind, unknown][] = [];
+      for (const kind of PART_KIND_NAMES)
+        parts.push([kind, await selectRows(connection, tables[kind], { studyId })]);
+      return {
+        format: STUDY_FORMAT,
+        formatVersion: STUDY_FORMAT_VERSION,
+        study,
+        ...Object.fromEntries(parts),
+      } as StudyDocument;
+    } finally {
+      await close();
+    }
   };
 
   /** Writes many parts, made as they are asked for; the caller holds a transaction and has checked them. */
@@ -217,15 +224,20 @@ export function createStore(database: Database) {
   /** Parts that are written or erased at a time, so that others have their turn in between. */
   const AT_A_TIME = 2000;
 
-  /** Writes a whole study, a little at a time; it counts as deleted until all of it is there. */
-  const insertBitByBit = async (whole: StudyDocument) => {
+  /** Writes a whole study, a little at a time; it counts as deleted until all of it is there, and is gone when it is stopped. */
+  const insertBitByBit = async (whole: StudyDocument, { signal, say }: Way = {}) => {
     await database.write(() => tables.studies.create({ ...whole.study, status: 'deleted' }));
     const { id, status } = whole.study;
+    const all = PART_KIND_NAMES.reduce((sum, kind) => sum + whole[kind].length, 0);
+    let done = 0;
     try {
       for (const kind of PART_KIND_NAMES) {
         for (let from = 0; from < whole[kind].length; from += AT_A_TIME) {
+          signal?.throwIfAborted();
           const some = whole[kind].slice(from, from + AT_A_TIME);
           await database.write(() => insertMany(kind, some), { transaction: true });
+          done += some.length;
+          say?.({ doing: 'Writing it down', share: done / all });
         }
       }
     } catch (error) {

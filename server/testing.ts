@@ -18,6 +18,8 @@ export async function testServer() {
   const heavy = new Heavy(
     path.join(import.meta.dirname, 'heavy/worker.ts'),
     path.join(folder, 'brackenridge.sqlite'),
+    // Translating it again for each test takes longer than the tests.
+    60_000,
   );
   const app = createApp(createStore(database), { data: folder, instruments, heavy });
 

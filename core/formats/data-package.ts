@@ -23,7 +23,7 @@ interface TableSchema {
   missingValues: string[];
 }
 
-type Cell = string | number | boolean | null;
+export type Cell = string | number | boolean | null;
 
 /** A table of a package: what is in it, and its rows as they are made. */
 export interface PackageTable {

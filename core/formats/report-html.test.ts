@@ -84,10 +84,7 @@ describe('a report as HTML', () => {
     expect(made()).toContain('<p class="quiet"><bdi>Sound</bdi></p>');
   });
   it('sets each other measurand beside the next, with its picture', () => {
-    expect(
-      (/<div class="pairs">(.*)<\/div>/s.exec(made()))?.[1]
-        ?.match(/<div>/g),
-    ).toHaveLength(2);
+    expect(/<div class="pairs">(.*)<\/div>/s.exec(made())?.[1]?.match(/<div>/g)).toHaveLength(2);
   });
   it('leaves hidden parts out, and sets the tester’s own words under theirs', () => {
     const html = made({

@@ -1,4 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
+import { once } from 'node:events';
+import { tmpdir } from 'node:os';
+import type { Worker } from 'node:worker_threads';
 import path from 'node:path';
 import { v7 } from 'uuid';
 import { describe, expect, it } from 'vitest';
@@ -8,6 +11,7 @@ import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { allRows, runSql } from '../db/rows.ts';
 import { sharedServer } from '../testing.ts';
+import { Heavy } from './heavy.ts';
 
 const server = await sharedServer();
 const DEMO = path.join(import.meta.dirname, '../../demo');
@@ -103,6 +107,112 @@ describe('a study that is read and written piece by piece', () => {
     await runSql(server.database.sequelize, "UPDATE studies SET status = 'deleted' WHERE id = ?", [id]);
     expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
     expect(await get(`/studies/${id}/document`)).toEqual(document);
+  });
+});
+
+describe('long work that is watched', () => {
+  interface Said {
+    doing: string;
+    share: number | null;
+  }
+  const headers = { host: '127.0.0.1:4680' };
+  const said = async (name: string) =>
+    (await (
+      await server.app.request(`http://127.0.0.1:4680/api/v1/under-way/${name}`, { headers })
+    ).json()) as Said | null;
+
+  it('says how far it has come, and nothing once it is over', async () => {
+    const document = large(9000);
+    const name = v7();
+    const over = new AbortController();
+    const importing = server.send('POST', `/studies/import?under-way=${name}`, document).finally(() => {
+      over.abort();
+    });
+    const heard: Said[] = [];
+    while (!over.signal.aborted) {
+      const progress = await said(name);
+      if (progress) heard.push(progress);
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+    expect((await importing).status).toBe(201);
+    expect(new Set(heard.map(({ doing }) => doing))).toContain('Writing it down');
+    const shares = heard.flatMap(({ share }) => share ?? []);
+    expect(shares.length).toBeGreaterThan(0);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares.every((share) => share > 0 && share <= 1)).toBe(true);
+    expect(await said(name)).toBeNull();
+    expect((await server.send('GET', `/studies/${v7()}/export.zip?under-way=x`)).status).toBe(404);
+    const { id } = document.study;
+    expect((await server.send('GET', `/studies/${id}/export.zip?under-way=x`)).status).toBe(400);
+  });
+
+  it.each(['export.zip', 'export.csv', 'readings.csv'])(
+    '%s can be stopped, and leaves no file',
+    async (file) => {
+      const document = large(9900);
+      const { id } = document.study;
+      expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
+      const made = () => readdirSync(tmpdir()).filter((name) => name.startsWith('brackenridge-'));
+      const before = made();
+      const stopping = new AbortController();
+      const name = v7();
+      const asked = server.app.request(
+        `http://127.0.0.1:4680/api/v1/studies/${id}/${file}?under-way=${name}`,
+        {
+          headers: { host: '127.0.0.1:4680' },
+          signal: stopping.signal,
+        },
+      );
+      while (!(await said(name))) await new Promise((resolve) => setTimeout(resolve, 1));
+      stopping.abort();
+      const answer = await asked;
+      expect([answer.status, ((await answer.json()) as { title: string }).title]).toEqual([409, 'Stopped']);
+      expect(made()).toEqual(before);
+    },
+  );
+
+  it('an import that is stopped leaves nothing, and can be done again', async () => {
+    const document = large(9900);
+    const { id } = document.study;
+    const stopping = new AbortController();
+    const name = v7();
+    const asked = server.app.request(`http://127.0.0.1:4680/api/v1/studies/import?under-way=${name}`, {
+      method: 'POST',
+      headers: { ...headers, 'content-type': 'application/json' },
+      body: JSON.stringify(document),
+      signal: stopping.signal,
+    });
+    await expect
+      .poll(() => said(name), { interval: 1, timeout: 20000 })
+      .toMatchObject({ doing: 'Writing it down' });
+    stopping.abort();
+    expect((await asked).status).toBe(409);
+    expect((await server.send('GET', `/studies/${id}`)).status).toBe(404);
+    const left = await allRows(
+      server.database.reader,
+      'SELECT count(*) AS n FROM readings WHERE studyId = ?',
+      [id],
+    );
+    expect(left[0]?.n).toBe(0);
+    expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
+  });
+
+  it('gives back what it held when nothing is asked of it, and starts again', async () => {
+    const threads: Worker[] = [];
+    const count = (thread: Worker) => threads.push(thread);
+    process.on('worker', count);
+    const heavy = new Heavy(
+      path.join(import.meta.dirname, 'worker.ts'),
+      path.join(server.folder, 'brackenridge.sqlite'),
+      20,
+    );
+    const ask = () => heavy.run('ranking', { studyId: v7(), measurandId: v7() });
+    await expect(ask()).rejects.toThrow('There is no study with this id.');
+    await once(threads[0] as Worker, 'exit');
+    await expect(ask()).rejects.toThrow('There is no study with this id.');
+    expect(threads).toHaveLength(2);
+    await heavy.close();
+    process.off('worker', count);
   });
 });
 

@@ -19,6 +19,7 @@ import { Problem, invalid } from '../problems.ts';
 import { type Store, sameJson } from '../store.ts';
 import { readPackage, writePackage } from '../package.ts';
 import { schemaProblems } from '../validate.ts';
+import type { Way } from './heavy.ts';
 import { importReadings } from './import-readings.ts';
 
 /** A file that arrived, to be read as a study. */
@@ -31,7 +32,8 @@ export interface ArrivedStudy {
 }
 
 /** A study from a file, checked in all ways that need no database. */
-async function readStudy({ file, type, title }: ArrivedStudy, now: string) {
+async function readStudy({ file, type, title }: ArrivedStudy, now: string, { say }: Way) {
+  say?.({ doing: 'Reading the file', share: null });
   const bytes = await readFile(file);
   let document: unknown;
   let missing = 0;
@@ -73,14 +75,18 @@ async function holdsMore(store: Store, whole: StudyDocument): Promise<boolean> {
  * Reads a study from a file and writes it, a little at a time, so that others write in between; it is seen when it is
  * complete.
  */
-async function importStudy(store: Store, arrived: ArrivedStudy, photos: string) {
+async function importStudy(store: Store, arrived: ArrivedStudy, photos: string, way: Way) {
   const now = new Date().toISOString();
   const read =
     arrived.type === 'application/zip'
-      ? await readPackage(arrived.file, photos, (file) =>
-          readStudy({ ...arrived, file, type: 'application/json' }, now),
+      ? await readPackage(
+          arrived.file,
+          photos,
+          (file) => readStudy({ ...arrived, file, type: 'application/json' }, now, way),
+          way,
         )
-      : await readStudy(arrived, now);
+      : await readStudy(arrived, now, way);
+  way.signal?.throwIfAborted();
   let { whole } = read;
   const { missing } = read;
   if (arrived.asCopy) whole = copyStudy(whole, 'everything', v7(), () => v7(), whole.study.title, now);
@@ -102,7 +108,7 @@ async function importStudy(store: Store, arrived: ArrivedStudy, photos: string) 
     await store.eraseStudy(whole.study.id);
   }
   if (await store.takenId(whole)) throw alreadyHere('Parts of this study belong to another study here.');
-  await store.insertBitByBit(whole);
+  await store.insertBitByBit(whole, way);
   return answer(false);
 }
 
@@ -115,7 +121,7 @@ interface Duplicate {
 }
 
 /** Copies a study, once for each new id. */
-async function duplicate(store: Store, { from, id, title, extent }: Duplicate): Promise<Study> {
+async function duplicate(store: Store, { from, id, title, extent }: Duplicate, way: Way): Promise<Study> {
   const existing = await store.find('studies', id);
   if (existing) {
     const study = store.plain<Study>(existing);
@@ -125,7 +131,7 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate): 
   const source = await store.document(from);
   const copy = copyStudy(source, extent, id, () => v7(), title, new Date().toISOString());
   copy.study.status = 'open';
-  await store.insertBitByBit(copy);
+  await store.insertBitByBit(copy, way);
   return copy.study;
 }
 
@@ -134,48 +140,72 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate): 
  * @param photos folder in which photos are kept
  */
 export function heavyTasks(store: Store, photos: string) {
-  // What is written a little at a time is not met by another such work in the middle of it.
+  // One whole study in memory is enough; and what is written a little at a time is not met in the middle of it.
   const alone = pLimit(1);
+  const inTurn =
+    <Asked, Done>(work: (asked: Asked, way: Way) => Promise<Done>) =>
+    (asked: Asked, way: Way = {}): Promise<Done> =>
+      alone(() => {
+        way.signal?.throwIfAborted();
+        return work(asked, way);
+      });
+  /** Writes a table of a study's readings into a file, as it is made. */
+  const written = (pieces: Iterable<string>, { readings }: StudyDocument, file: string, way: Way) => {
+    let lines = 0;
+    const counted = function* () {
+      for (const piece of pieces) {
+        yield piece;
+        lines += piece.split('\n').length;
+        way.say?.({ doing: 'Writing the table', share: Math.min(1, lines / (readings.length + 1)) });
+      }
+    };
+    return pipeline(Readable.from(counted()), createWriteStream(file, { mode: 0o600 }), {
+      signal: way.signal,
+    });
+  };
+  /** The study, of which a measurand is asked for. */
+  const withMeasurand = async (studyId: string, measurandId: string | undefined): Promise<StudyDocument> => {
+    const document = await store.document(studyId);
+    if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
+      throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
+    }
+    return document;
+  };
   return {
-    importStudy: (arrived: ArrivedStudy) => alone(() => importStudy(store, arrived, photos)),
-    importReadings: (arrived: { file: string; studyId: string }, signal?: AbortSignal) =>
-      alone(() => importReadings(store, arrived, signal)),
-    duplicate: (asked: Duplicate) => alone(() => duplicate(store, asked)),
+    importStudy: inTurn((arrived: ArrivedStudy, way) => importStudy(store, arrived, photos, way)),
+    importReadings: inTurn((arrived: { file: string; studyId: string }, { signal }) =>
+      importReadings(store, arrived, signal),
+    ),
+    duplicate: inTurn((asked: Duplicate, way) => duplicate(store, asked, way)),
     /** Writes a study's readings into a file, as CSV. */
-    exportCsv: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
+    exportCsv: inTurn(async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
+      way.say?.({ doing: 'Reading the study', share: null });
       const document = await store.document(studyId);
-      await pipeline(Readable.from(studyCsvPieces(document)), createWriteStream(file, { mode: 0o600 }));
-    },
+      await written(studyCsvPieces(document), document, file, way);
+    }),
     /** Writes a study's readings as a table that holds nothing else. */
-    exportPlainCsv: async ({
-      studyId,
-      file,
-      options,
-    }: {
-      studyId: string;
-      file: string;
-      options: PlainCsvOptions;
-    }): Promise<void> => {
-      const document = await store.document(studyId);
-      const { measurandId } = options;
-      if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
-        throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
-      }
-      await pipeline(Readable.from(plainCsv(document, options)), createWriteStream(file, { mode: 0o600 }));
-    },
+    exportPlainCsv: inTurn(
+      async (
+        { studyId, file, options }: { studyId: string; file: string; options: PlainCsvOptions },
+        way,
+      ): Promise<void> => {
+        way.say?.({ doing: 'Reading the study', share: null });
+        const document = await withMeasurand(studyId, options.measurandId);
+        await written(plainCsv(document, options), document, file, way);
+      },
+    ),
     /** What the readings of a measurand support. */
-    ranking: async ({ studyId, measurandId }: { studyId: string; measurandId: string }) => {
-      const document = await store.document(studyId);
-      if (!document.measurands.some(({ id }) => id === measurandId)) {
-        throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
-      }
-      return rankingOf(document, measurandId);
-    },
+    ranking: inTurn(async ({ studyId, measurandId }: { studyId: string; measurandId: string }) =>
+      rankingOf(await withMeasurand(studyId, measurandId), measurandId),
+    ),
     /** Writes a study as a zipped package of tables, with its photos. */
-    exportPackage: async ({ studyId, file }: { studyId: string; file: string }): Promise<void> => {
-      await writePackage(await store.document(studyId), photos, file);
-    },
-    renewPreview: (studyId: string) =>
+    exportPackage: inTurn(
+      async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
+        way.say?.({ doing: 'Reading the study', share: null });
+        await writePackage(await store.document(studyId), photos, file, way);
+      },
+    ),
+    renewPreview: inTurn((studyId: string) =>
       renewPreview(store.database, studyId, async () => {
         try {
           return JSON.stringify(studyPreview(await store.document(studyId)));
@@ -185,6 +215,7 @@ export function heavyTasks(store: Store, photos: string) {
           return 'null';
         }
       }),
+    ),
   };
 }
 

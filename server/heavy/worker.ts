@@ -4,13 +4,15 @@ import { openDatabase } from '../db/open.ts';
 import { Problem } from '../problems.ts';
 import { createStore } from '../store.ts';
 import { photosIn } from '../routes/photo-files.ts';
-import type { FromThread, ToThread } from './heavy.ts';
+import type { FromThread, ToThread, Way } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
-const tasks = openDatabase(database).then((opened) =>
-  heavyTasks(createStore(opened), photosIn(path.dirname(database))),
-);
+const opening = openDatabase(database);
+const tasks = opening.then((opened) => heavyTasks(createStore(opened), photosIn(path.dirname(database))));
+
+/** How far work has come is said so often, in ms. */
+const PROGRESS_MS = 100;
 
 const running = new Map<number, AbortController>();
 
@@ -20,13 +22,25 @@ async function answer(ticket: number, work: () => Promise<unknown>): Promise<Fro
   } catch (error) {
     if (error instanceof Problem)
       return { ticket, problem: [error.status, error.title, error.detail, error.extra] };
+    if (error instanceof Error && error.name === 'AbortError')
+      return { ticket, problem: [409, 'Stopped', 'This was stopped. Nothing was changed.'] };
     return { ticket, failed: error instanceof Error ? (error.stack ?? error.message) : String(error) };
   } finally {
     running.delete(ticket);
   }
 }
 
+/** Closes what is open, after which nothing keeps the thread. */
+async function end(): Promise<void> {
+  parentPort?.close();
+  await (await opening).close();
+}
+
 parentPort?.on('message', (message: ToThread) => {
+  if (message === 'end') {
+    void end();
+    return;
+  }
   if ('stop' in message) {
     running.get(message.stop)?.abort();
     return;
@@ -35,8 +49,17 @@ parentPort?.on('message', (message: ToThread) => {
   const stopping = new AbortController();
   running.set(ticket, stopping);
   void answer(ticket, async () => {
-    const work = (await tasks)[task] as (asked: unknown, signal: AbortSignal) => Promise<unknown>;
-    return work(asked, stopping.signal);
+    const work = (await tasks)[task] as (asked: unknown, way: Way) => Promise<unknown>;
+    let said = 0;
+    return work(asked, {
+      signal: stopping.signal,
+      say: (progress) => {
+        const now = performance.now();
+        if (now - said < PROGRESS_MS) return;
+        said = now;
+        parentPort?.postMessage({ ticket, ...progress } satisfies FromThread);
+      },
+    });
   }).then((answered) => {
     parentPort?.postMessage(answered);
   });

@@ -17,7 +17,7 @@ export function importRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
       throw new Problem(415, 'Wrong media type', 'Send JSON, with the content type application/json.');
     }
     const { signal } = context.req.raw;
-    const work = arrivedFile(context, (file) => heavy.run('importReadings', { file, studyId }, signal));
+    const work = arrivedFile(context, (file) => heavy.run('importReadings', { file, studyId }, { signal }));
     running.add(work);
     const { created, readings } = await work.finally(() => running.delete(work));
     if (created) hub.publish(studyId, { event: 'refetch' });

@@ -14,6 +14,7 @@ import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
 import type { Store } from '../store.ts';
+import type { UnderWay } from '../under-way.ts';
 import { madeFile } from './made-file.ts';
 import { StudyChanged, StudyCopied, StudyCreated } from './study-bodies.ts';
 
@@ -33,7 +34,7 @@ const STUDY_STATE = 'Study-State';
 /** The list waits so long for previews that are being made, in ms; it comes without them otherwise. */
 const PREVIEW_WAIT_MS = 400;
 
-export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
+export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: UnderWay): Hono {
   const { write } = store.database;
   const routes = new Hono();
 
@@ -94,7 +95,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
       throw new Problem(415, 'Wrong media type', 'A study comes as JSON, as CSV, or as a zipped package.');
     }
     const imported = await arrivedFile(context, (file) =>
-      heavy.run('importStudy', { file, type, title, asCopy }),
+      underWay.watch(context, (way) => heavy.run('importStudy', { file, type, title, asCopy }, way)),
     );
     return context.json(imported, imported.already ? 200 : 201);
   });
@@ -200,7 +201,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     const studyId = context.req.param('studyId');
     const { title } = store.plain<Study>(await store.studyRow(studyId));
     return madeFile(context, { name: `${fileName(title)}.csv`, type: 'text/csv; charset=utf-8' }, (file) =>
-      heavy.run('exportCsv', { studyId, file }),
+      underWay.watch(context, (way) => heavy.run('exportCsv', { studyId, file }, way)),
     );
   });
 
@@ -236,7 +237,8 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     return madeFile(
       context,
       { name: `${fileName(title)}-readings.csv`, type: 'text/csv; charset=utf-8' },
-      (file) => heavy.run('exportPlainCsv', { studyId, file, options }),
+      (file) =>
+        underWay.watch(context, (way) => heavy.run('exportPlainCsv', { studyId, file, options }, way)),
     );
   });
 
@@ -244,7 +246,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
     const studyId = context.req.param('studyId');
     const { title } = store.plain<Study>(await store.studyRow(studyId));
     return madeFile(context, { name: `${fileName(title)}.zip`, type: 'application/zip' }, (file) =>
-      heavy.run('exportPackage', { studyId, file }),
+      underWay.watch(context, (way) => heavy.run('exportPackage', { studyId, file }, way)),
     );
   });
 

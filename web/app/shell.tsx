@@ -6,6 +6,7 @@ import { Link, Outlet, useHref, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { IconButton } from '../ui/icon-button.tsx';
 import { ToastRegion } from '../ui/toast.tsx';
+import { UnderWay } from '../ui/under-way.tsx';
 import { NARROW, PRINT, focusRing } from '../ui/tokens.ts';
 import { switchTheme, useTheme } from './theme.ts';
 
@@ -141,6 +142,7 @@ export function Shell() {
           <Outlet />
         </Suspense>
         <ToastRegion />
+        <UnderWay />
       </HeadSlot>
     </AriaRouterProvider>
   );

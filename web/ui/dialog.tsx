@@ -49,18 +49,20 @@ export interface DialogProps {
   onClose: () => void;
   /** For a table inside. */
   wide?: boolean;
+  /** A press beside it does not close it. */
+  stays?: boolean;
   children: ReactNode;
 }
 
 /** A question that must be answered, or left by Escape, before anything else. */
-export function Dialog({ title, isOpen, onClose, wide = false, children }: DialogProps) {
+export function Dialog({ title, isOpen, onClose, wide = false, stays = false, children }: DialogProps) {
   return (
     <Overlay
       isOpen={isOpen}
       onOpenChange={(open) => {
         if (!open) onClose();
       }}
-      isDismissable
+      isDismissable={!stays}
     >
       <Frame $wide={wide}>
         <Body>

@@ -28,14 +28,27 @@ const Styled = styled.a`
 export function LinkButton({
   href,
   download = false,
+  onFollow,
   children,
 }: {
   href: string;
   download?: boolean;
+  /** Does in the page what the link is for. */
+  onFollow?: () => void;
   children: ReactNode;
 }) {
   return (
-    <Styled href={href} download={download}>
+    <Styled
+      href={href}
+      download={download}
+      onClick={
+        onFollow &&
+        ((event) => {
+          event.preventDefault();
+          onFollow();
+        })
+      }
+    >
       {children}
     </Styled>
   );

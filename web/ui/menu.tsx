@@ -30,7 +30,6 @@ export interface MenuAction {
   label: string;
   /** Goes to an address instead of doing something. */
   href?: string;
-  download?: boolean;
   onAction?: () => void;
 }
 
@@ -55,14 +54,8 @@ export function Menu({
       )}
       <Sheetlet placement="bottom end">
         <Items aria-label={label}>
-          {actions.map(({ id, label: text, href, download, onAction }) => (
-            <Item
-              key={id}
-              id={id}
-              {...(href ? { href } : {})}
-              {...(download ? { download: true } : {})}
-              {...(onAction ? { onAction } : {})}
-            >
+          {actions.map(({ id, label: text, href, onAction }) => (
+            <Item key={id} id={id} {...(href ? { href } : {})} {...(onAction ? { onAction } : {})}>
               {text}
             </Item>
           ))}

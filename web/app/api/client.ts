@@ -38,24 +38,24 @@ export const request = async <T>(
   signal?: AbortSignal,
 ): Promise<T> => (await answerWithHeaders<T>(method, path, body, type, signal)).answer;
 
-/** One request to the API, with the headers of its answer. */
-export async function answerWithHeaders<T>(
+/** Sends one request. @throws ServerAway where no answer comes from the server itself */
+async function sent(
   method: Method,
   path: string,
   body?: unknown,
   type = 'application/json',
   signal?: AbortSignal,
-): Promise<{ answer: T; headers: Headers }> {
+): Promise<Response> {
   // A file goes as it is; everything else is JSON.
-  const sent = body === undefined || body instanceof Blob ? body : JSON.stringify(body);
+  const content = body === undefined || body instanceof Blob ? body : JSON.stringify(body);
   let response: Response;
   try {
     response = await fetch(`${API}${path}`, {
       method,
       ...(signal ? { signal } : {}),
       // An edit that is under way when the page is left still arrives, as far as browsers let it (64 kB).
-      keepalive: method === 'PATCH' && typeof sent === 'string' && sent.length < KEPT_ALIVE,
-      ...(sent === undefined ? {} : { headers: { 'Content-Type': type }, body: sent }),
+      keepalive: method === 'PATCH' && typeof content === 'string' && content.length < KEPT_ALIVE,
+      ...(content === undefined ? {} : { headers: { 'Content-Type': type }, body: content }),
     });
   } catch {
     if (!signal?.aborted) missedServer();
@@ -67,7 +67,10 @@ export async function answerWithHeaders<T>(
     throw new ServerAway();
   }
   heardServer();
-  if (response.status === 204) return { answer: undefined as T, headers: response.headers };
+  return response;
+}
+
+async function jsonOf(response: Response): Promise<unknown> {
   let answer: unknown;
   try {
     answer = await response.json();
@@ -78,7 +81,28 @@ export async function answerWithHeaders<T>(
     const { detail, errors, current } = answer as Partial<Refusal>;
     throw new Refusal(response.status, detail ?? 'The server refused this.', errors, current);
   }
-  return { answer: answer as T, headers: response.headers };
+  return answer;
+}
+
+/** One request to the API, with the headers of its answer. */
+export async function answerWithHeaders<T>(
+  ...asked: Parameters<typeof sent>
+): Promise<{ answer: T; headers: Headers }> {
+  const response = await sent(...asked);
+  const { headers } = response;
+  return { answer: (response.status === 204 ? undefined : await jsonOf(response)) as T, headers };
+}
+
+/** A file that the server gives, and what it calls it. */
+export async function fileFrom(path: string, signal: AbortSignal): Promise<{ file: Blob; name: string }> {
+  const response = await sent('GET', path, undefined, undefined, signal);
+  if (!response.ok) await jsonOf(response);
+  const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'file';
+  try {
+    return { file: await response.blob(), name };
+  } catch {
+    throw new ServerAway();
+  }
 }
 
 /** Why a change failed, in a message that stands alone. */

@@ -18,6 +18,8 @@ import { NEW_ROUNDS } from '../../../core/model/words.ts';
 import { lastStep } from '../../../core/model/last-step.ts';
 import { copiedStudies, copyDocument, copyOf, copyPart, copyWithout } from './copies.ts';
 import { Refusal, ServerAway, answerWithHeaders, request } from './client.ts';
+import { watched } from './watched.ts';
+import type { Way } from '../../ui/under-way.tsx';
 import { idBehind } from './ids.ts';
 import { withOutgoing } from './merge.ts';
 import { stepKeeper } from './in-step.ts';
@@ -398,16 +400,20 @@ async function insideReport(file: File): Promise<Blob> {
 }
 
 /** Sends a file as it is; the server reads and checks it. Of a report it is the study inside. */
-export async function importStudy(file: File, asCopy: boolean): Promise<Imported> {
+export async function importStudy(file: File, asCopy: boolean, { signal, say }: Way): Promise<Imported> {
   const report = /\.html?$/i.test(file.name) || file.type === 'text/html';
   const zip = /\.zip$/i.test(file.name) || file.type === 'application/zip';
   const csv = !report && !zip && !/\.json$/i.test(file.name) && file.type !== 'application/json';
   const title = encodeURIComponent(file.name.replace(/\.[^.]*$/, '').slice(0, 110));
-  const imported = await request<Imported>(
-    'POST',
-    `/studies/import?title=${title}${asCopy ? '&copy=yes' : ''}`,
-    report ? await insideReport(file) : file,
-    zip ? 'application/zip' : csv ? 'text/csv' : 'application/json',
+  const body = report ? await insideReport(file) : file;
+  const imported = await watched(say, (name) =>
+    request<Imported>(
+      'POST',
+      `/studies/import?title=${title}${asCopy ? '&copy=yes' : ''}&${name}`,
+      body,
+      zip ? 'application/zip' : csv ? 'text/csv' : 'application/json',
+      signal,
+    ),
   );
   void queryClient.invalidateQueries({ queryKey: studiesKey });
   queryClient.removeQueries({ queryKey: documentKey(imported.study.id) });

@@ -2,12 +2,11 @@ import { Download } from 'lucide-react';
 import { useState } from 'react';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
-import { API } from '../../app/api/client.ts';
 import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Dialog, DialogActions } from '../../ui/dialog.tsx';
-import { LinkButton } from '../../ui/link-button.tsx';
+import { FileLink } from '../../app/file-link.tsx';
 import { Segments } from '../../ui/segments.tsx';
 
 type Layout = 'long' | 'wide';
@@ -84,9 +83,9 @@ export function PlainTable({ document }: { document: StudyDocument }) {
           <Button tone="quiet" onPress={close}>
             Close
           </Button>
-          <LinkButton href={`${API}/studies/${document.study.id}/readings.csv?${query.toString()}`} download>
+          <FileLink path={`/studies/${document.study.id}/readings.csv?${query.toString()}`}>
             <Download size={18} aria-hidden /> Save
-          </LinkButton>
+          </FileLink>
         </DialogActions>
       </Dialog>
     </>

@@ -6,7 +6,6 @@ import { reportNumbers } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { API } from '../../app/api/client.ts';
 import { useReport } from '../../app/api/analysis.ts';
 import { useOccasions } from '../../app/api/earlier.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
@@ -17,7 +16,7 @@ import { tell } from '../../app/tell.ts';
 import { useLook } from '../../app/use-look.ts';
 import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
-import { LinkButton } from '../../ui/link-button.tsx';
+import { FileLink } from '../../app/file-link.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside, PageHead, Sheet } from '../../ui/page.tsx';
 import { toast } from '../../ui/toast.tsx';
@@ -339,25 +338,25 @@ export function Report() {
           <Aside>
             <h3>The files</h3>
             <Files>
-              <LinkButton href={`${API}/studies/${study.id}/export.csv`} download>
+              <FileLink path={`/studies/${study.id}/export.csv`}>
                 <Download size={18} aria-hidden /> CSV
-              </LinkButton>
+              </FileLink>
               <p>
                 {counted(readings.length, 'reading')}, one a row, with round, order, whether it counts and why
                 not.
               </p>
               <PlainTable document={whole} />
               <p>Items as columns or one reading a row, and nothing else in it.</p>
-              <LinkButton href={`${API}/studies/${study.id}/export.json`} download>
+              <FileLink path={`/studies/${study.id}/export.json`}>
                 <Download size={18} aria-hidden /> JSON
-              </LinkButton>
+              </FileLink>
               <p>
                 Plan, readings and every decision, in one document with a published schema. Both can be
                 imported again as the same study. Photos are named in them and stay here.
               </p>
-              <LinkButton href={`${API}/studies/${study.id}/export.zip`} download>
+              <FileLink path={`/studies/${study.id}/export.zip`}>
                 <Download size={18} aria-hidden /> Package
-              </LinkButton>
+              </FileLink>
               <p>
                 A zip of tables with their schemas, the study and its photos: all that another place, or a
                 statistics program, needs.

@@ -22,6 +22,8 @@ import { Note } from '../../ui/note.tsx';
 import { EmptyState, PageHead, Row } from '../../ui/page.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
+import { underWay } from '../../ui/under-way.tsx';
+import { saveFile } from '../../app/save-file.ts';
 import { NARROW } from '../../ui/tokens.ts';
 import { longDay } from '../../ui/when.ts';
 
@@ -202,20 +204,17 @@ function StudyEntry(listed: ListedStudy) {
           {
             id: 'csv',
             label: 'Readings as CSV',
-            href: `/api/v1/studies/${study.id}/export.csv`,
-            download: true,
+            onAction: () => void saveFile(`/studies/${study.id}/export.csv`),
           },
           {
             id: 'json',
             label: 'Study as JSON',
-            href: `/api/v1/studies/${study.id}/export.json`,
-            download: true,
+            onAction: () => void saveFile(`/studies/${study.id}/export.json`),
           },
           {
             id: 'zip',
             label: 'Study as a package with photos',
-            href: `/api/v1/studies/${study.id}/export.zip`,
-            download: true,
+            onAction: () => void saveFile(`/studies/${study.id}/export.zip`),
           },
           study.status === 'archived'
             ? {
@@ -281,8 +280,12 @@ export function Studies() {
 
   const take = async (chosen: File, asCopy = false) => {
     try {
-      const imported = await importStudy(chosen, asCopy);
+      const imported = await underWay(`Importing ${chosen.name}`, (way) => importStudy(chosen, asCopy, way));
       setFile(undefined);
+      if (!imported) {
+        toast({ text: 'Stopped. Nothing was imported.' });
+        return;
+      }
       toast({
         text: imported.already
           ? 'This very study is here already; nothing was changed.'
