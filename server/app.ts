@@ -105,7 +105,7 @@ export function createApp(
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
   const underWay = new UnderWay();
-  api.get('/under-way/:id', (context) => context.json(underWay.progress(context.req.param('id'))));
+  api.get('/under-way/:name', (context) => context.json(underWay.progress(context.req.param('name'))));
   api.route('/studies', studyRoutes(store, hub, heavy, underWay));
   api.route('/photos', photoRoutes(photosIn(data)));
   api.route('/backup', backupRoutes(data));
