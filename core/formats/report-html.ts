@@ -1,12 +1,13 @@
 import { markColour, markOutline } from '../model/marks.ts';
 import type { Study } from '../model/study.ts';
-import type {
-  ComposedReport,
-  ReportBlock,
-  ReportCell,
-  ReportPart,
-  ReportPicture,
-  ReportTable,
+import {
+  type ComposedReport,
+  type ReportBlock,
+  type ReportCell,
+  type ReportPart,
+  type ReportPicture,
+  type ReportTable,
+  headOfRow,
 } from '../report/report.ts';
 import { htmlText } from './cells.ts';
 
@@ -31,7 +32,9 @@ function tableHtml({ caption, head, rows, figures }: ReportTable): string {
   const row = (cells: readonly ReportCell[]) =>
     `<tr>${cells
       .map((cell, column) =>
-        column === 0 ? `<th scope="row">${said(cell)}</th>` : `<td${attributes(column)}>${said(cell)}</td>`,
+        column === headOfRow(cells)
+          ? `<th scope="row">${said(cell)}</th>`
+          : `<td${attributes(column)}>${said(cell)}</td>`,
       )
       .join('')}</tr>`;
   return `<table><caption>${text(caption)}</caption><thead><tr>${head

@@ -16,6 +16,13 @@ export interface ReportTable {
   rows: ReportCell[][];
 }
 
+/** The cell that says what a row is about: its item where it has one, else the first. */
+export const headOfRow = (row: readonly ReportCell[]): number =>
+  Math.max(
+    0,
+    row.findIndex(({ mark }) => mark !== undefined),
+  );
+
 /** A picture that a page draws from the readings. */
 export type ReportPicture =
   | { of: 'strip'; measurandId: string; settingKey: string; className: string }

@@ -8,6 +8,7 @@ import type { Corrections } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { budgetWords } from './budget.ts';
 import { movedWords } from './moved.ts';
+import { headOfRow } from './report.ts';
 import { precisionSentences, precisionTable } from './precision.ts';
 
 const plain = (text: string) => text.replaceAll('\u202f', ' ');
@@ -104,5 +105,14 @@ describe('the table of who and what read it', () => {
     expect(said).toContain('let one read everything, or let each read every item');
     expect(said).toContain('falls on the items');
     expect(said).toContain('2 operators are few');
+  });
+});
+
+describe('the head of a row', () => {
+  it('is its item, wherever that stands, else its first cell', () => {
+    expect(headOfRow([{ text: '2–3' }, { text: 'Ama', mark: 1 }, { text: '3.1' }])).toBe(1);
+    expect(headOfRow([{ text: 'Ama', mark: 0 }, { text: '3.1' }])).toBe(0);
+    expect(headOfRow([{ text: '1 bar' }, { text: '3.1' }])).toBe(0);
+    expect(headOfRow([])).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-import type { ReportTable } from '../../core/report/report.ts';
+import { type ReportTable, headOfRow } from '../../core/report/report.ts';
 import { ItemName } from '../ui/name.tsx';
 import { Table } from '../ui/table.tsx';
 import { TakeTable } from './take.tsx';
@@ -39,7 +39,7 @@ export function ReportTableView({
               {row.map(({ text, mark }, column) => {
                 const said =
                   mark === undefined ? <bdi>{text}</bdi> : <ItemName name={text} mark={mark} size={14} />;
-                return column === 0 ? (
+                return column === headOfRow(row) ? (
                   <th key={head[column]} scope="row">
                     {said}
                   </th>
