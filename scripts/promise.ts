@@ -5,6 +5,7 @@
 import { parseArgs } from 'node:util';
 import { baseline } from './promise/baseline.ts';
 import type { Asked } from './promise/design.ts';
+import { elsewhere } from './promise/elsewhere.ts';
 import { estimates } from './promise/estimates.ts';
 import { levels } from './promise/levels.ts';
 import { pairs } from './promise/pairs.ts';
@@ -12,7 +13,7 @@ import { scores } from './promise/scores.ts';
 import { since } from './promise/since.ts';
 
 /** What is simulated besides the pairs of plain studies, by the word that asks for it alone. */
-const PROMISES = { levels, scores, since, baseline, estimates };
+const PROMISES = { levels, scores, since, baseline, estimates, elsewhere };
 
 const { values: given } = parseArgs({
   options: {

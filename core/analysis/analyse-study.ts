@@ -4,7 +4,7 @@ import { levelOfEach } from '../distributions/several.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
 import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
-import type { Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
+import type { Figure, Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { listed } from '../quantity/format.ts';
 import { isTemperature } from '../quantity/units.ts';
@@ -21,6 +21,7 @@ import { DRAWS } from './draws.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
 import { type PriceDesign, priceDesign } from './school-price.ts';
 import { type StudySetting, settingsRead } from './settings.ts';
+import { typedAt, typedOf } from './typed-figures.ts';
 
 /** One class of items, compared among themselves. */
 export interface ClassAnalysis {
@@ -123,6 +124,7 @@ function analyseSetting(
       ALPHA,
       { step: screened.step },
     );
+  const typed = typedAt(document, measurand.id, setting.key);
   const withinOf = (spec: Spec, itemId: string): WithinSpec =>
     withinSpec(
       keptOf(itemId).map(({ value, parts }) => ({
@@ -140,7 +142,12 @@ function analyseSetting(
     ...(measurand.spec ? { within: items.map(({ id }) => withinOf(measurand.spec as Spec, id)) } : {}),
     analysis: compareScreened(
       items.map((item) =>
-        readingsOf(item, cellOf.get(item.id) ?? NO_CELL, bySize ? measurand.direction.target : null),
+        readingsOf(
+          item,
+          cellOf.get(item.id) ?? NO_CELL,
+          bySize ? measurand.direction.target : null,
+          typed.get(item.id),
+        ),
       ),
       {
         ...{ alpha: ALPHA, pairAlpha: options.pairAlpha, margin: measurand.margin, method: options.method },
@@ -205,8 +212,14 @@ export const hasTrueZero = (
 /**
  * What is compared of one item at one setting.
  * @param target of errors that are ranked by their size: how far each is from it counts
+ * @param figure what is known of it from elsewhere, used where nothing read counts
  */
-export function readingsOf(item: Item, cell: Cell, target: number | null | undefined): ScreenedReadings {
+export function readingsOf(
+  item: Item,
+  cell: Cell,
+  target: number | null | undefined,
+  figure?: Figure,
+): ScreenedReadings {
   const { observations, rounds, screening } = cell;
   const out = new Set(screening.leftOut.map(({ index }) => index));
   return {
@@ -217,6 +230,7 @@ export function readingsOf(item: Item, cell: Cell, target: number | null | undef
     rounds,
     screening,
     doubts: doubtsOf(observations.filter((_, i) => !out.has(i))),
+    typed: figure && typedOf(figure),
   };
 }
 

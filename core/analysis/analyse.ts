@@ -1,6 +1,7 @@
 import { screeningRule } from '../screening/index.ts';
 import type { RuleName } from '../screening/rule.ts';
 import { screenSamples } from '../screening/screen.ts';
+import type { Typed } from '../summary/typed.ts';
 import { finestStep } from '../summary/step.ts';
 import {
   type Analysis,
@@ -19,6 +20,8 @@ export interface ItemReadings {
   rounds?: ArrayLike<number>;
   /** Indices of readings that the tester keeps whatever the rule says; a rule that always cuts cuts them too. */
   insisted?: ReadonlySet<number>;
+  /** What is known of it from elsewhere, where it was not read here. */
+  typed?: Typed;
 }
 
 export interface AnalysisOptions extends Omit<CompareOptions, 'rule' | 'step' | 'exact'> {
@@ -64,11 +67,12 @@ export function analyse(readings: readonly ItemReadings[], options: AnalysisOpti
     },
   );
   return compareScreened(
-    readings.map(({ item, values, rounds }, i): ScreenedReadings => ({
+    readings.map(({ item, values, rounds, typed }, i): ScreenedReadings => ({
       item,
       values,
       rounds,
       screening: screened[i] as (typeof screened)[number],
+      typed,
     })),
     { ...options, rule, step },
   );

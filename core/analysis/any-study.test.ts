@@ -5,7 +5,7 @@ import { METHODS } from '../compare/methods.ts';
 import { answer } from '../report/answer.ts';
 import { composeReport } from '../report/compose.ts';
 import { answerOverLevels } from '../report/over-levels.ts';
-import { testStudy, withLevels } from '../testing-study.ts';
+import { testId, testStudy, withLevels } from '../testing-study.ts';
 import { analyseStudy, compareSchools } from './analyse-study.ts';
 import { atSetting, groupsOf } from './at-setting.ts';
 import { overLevels } from './over-levels.ts';
@@ -14,7 +14,11 @@ const NAMES = ['Ama', 'Bel', 'Cor', 'Dun'];
 
 /** Numbers in the result that are none. */
 function badNumbers(value: unknown, path = ''): string[] {
-  if (typeof value === 'number') return Number.isFinite(value) || path.endsWith('.df') ? [] : [path];
+  if (typeof value === 'number') {
+    // What is open at one end has no end.
+    const mayBeOpen = /\.(?:df|low|high|advantage\[\d\])$/.test(path);
+    return Number.isFinite(value) || (mayBeOpen && !Number.isNaN(value)) ? [] : [path];
+  }
   if (Array.isArray(value)) return value.flatMap((entry, i) => badNumbers(entry, `${path}[${String(i)}]`));
   if (value !== null && typeof value === 'object') {
     return Object.entries(value).flatMap(([key, entry]) => badNumbers(entry, `${path}.${key}`));
@@ -32,7 +36,24 @@ const reading = fc.record({
   decision: fc.constantFrom(undefined, undefined, undefined, 'leave-out', 'keep', 'misfire', 'withdraw'),
 });
 
+const end = fc.constantFrom(null, -3, 0, 0.5, 2, 1e6);
+const figure = fc.record({
+  item: fc.integer({ min: 0, max: 3 }),
+  known: fc.oneof(
+    fc
+      .tuple(end, end)
+      .filter(([low, high]) => (low ?? high) !== null && (low === null || high === null || low <= high))
+      .map(([low, high]) => ({ kind: 'range' as const, n: null, mean: null, sd: null, low, high })),
+    fc.record({
+      ...{ kind: fc.constant('summary' as const), n: fc.constantFrom(2, 3, 40), low: end, high: end },
+      ...{ mean: fc.constantFrom(-2, 0, 1.5, 1e6), sd: fc.constantFrom(0, 0.1, 1e3) },
+    }),
+    fc.constant({ kind: 'summary' as const, n: 1, mean: 3, sd: null, low: null, high: null }),
+  ),
+});
+
 const study = fc.record({
+  figures: fc.array(figure, { maxLength: 3 }),
   readings: fc.array(reading, { maxLength: 40 }),
   rule: fc.record({
     name: fc.constantFrom(...RULE_NAMES),
@@ -56,12 +77,29 @@ const study = fc.record({
 
 type Made = typeof study extends fc.Arbitrary<infer T> ? T : never;
 
-function made({ readings, rule, form, direction, margin, resolution, accuracy, runOrder, control }: Made) {
+function made({
+  figures,
+  readings,
+  rule,
+  form,
+  direction,
+  margin,
+  resolution,
+  accuracy,
+  runOrder,
+  control,
+}: Made) {
   const planned = testStudy(NAMES, { rounds: 6, runOrder });
   Object.assign(planned.measurand, { rule, form, direction, margin, limits: { low: -4, high: 1e6 } });
   planned.measurand.instrument.resolution = resolution;
   planned.measurand.instrument.accuracyConstant = accuracy;
   if (control) (planned.items[3] as (typeof planned.items)[0]).role = 'control';
+  const { id: studyId, version, createdAt, updatedAt } = planned.document.study;
+  planned.document.figures = figures.map(({ item, known }) => ({
+    ...{ id: testId(), studyId, version, createdAt, updatedAt, levels: [], source: '' },
+    ...{ itemId: (planned.items[item] as (typeof planned.items)[0]).id, measurandId: planned.measurand.id },
+    ...known,
+  }));
   const part = { value: 'value', score: 'mark', level: 'level' }[form];
   for (const { item, round, text, decision } of readings) {
     const taken = planned.read(item, round, text);

@@ -1,15 +1,14 @@
-import { type Anova, anova } from '../compare/anova.ts';
+import type { Anova } from '../compare/anova.ts';
 import { type Better, merit } from '../compare/better.ts';
 import { type Blocks, blocksOf, completeRounds, leastSquaresMeans } from '../compare/blocks.ts';
-import { type BlockedAnova, blockedAnova, friedman } from '../compare/complete-rounds.ts';
-import { kruskalWallis } from '../compare/kruskal-wallis.ts';
+import type { BlockedAnova } from '../compare/complete-rounds.ts';
 import { type Comparison, type PairDifference, allPairs, bare } from '../compare/method.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
 import { pairMethod } from '../compare/methods.ts';
 import { criticalOfPairs } from '../compare/methods/tamhane-t2.ts';
+import { centreOf, countOf, elsewherePairs, sharedLevel } from '../compare/elsewhere.ts';
 import { type Sample, locate } from '../compare/sample.ts';
 import { type Verdict, verdictOf } from '../compare/verdict.ts';
-import { welchAnova } from '../compare/welch-anova.ts';
 import { findings } from '../findings/index.ts';
 import type { Finding } from '../findings/finding.ts';
 import type { Margin } from '../model/parts.ts';
@@ -18,11 +17,13 @@ import { places } from '../rank/place.ts';
 import { readingsToSettle } from '../rank/readings-to-settle.ts';
 import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
 import type { ScreenedSample } from '../screening/screen.ts';
-import { counted } from '../quantity/format.ts';
+import { counted, listed } from '../quantity/format.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
-
+import type { Typed } from '../summary/typed.ts';
 import { type Doubt, type Doubts, NO_DOUBT, doubtOfEach } from './doubt.ts';
+import { elsewhereOf } from './elsewhere.ts';
+import { testsOfAll } from './tests-of-all.ts';
 
 /** Readings of one item with what a rule made of them. */
 export interface ScreenedReadings {
@@ -33,6 +34,8 @@ export interface ScreenedReadings {
   screening: ScreenedSample;
   /** What corrections leave open about the mean of those that count. */
   doubts?: Doubts | undefined;
+  /** What is known of it from elsewhere, used where no reading counts. */
+  typed?: Typed | undefined;
 }
 
 export interface CompareOptions {
@@ -71,6 +74,8 @@ export interface AnalysedItem {
   summary: Summary;
   /** What it is placed by: the mean, the least-squares mean where rounds have gaps, or the mean rank of marks. */
   placedBy: number | null;
+  /** What it is known by from elsewhere, where no reading counts. */
+  typed?: Typed;
   /** What corrections leave open about the mean. */
   doubt: Doubt;
   /** What is known of that; null where no spread is: one reading, or marks in an order. */
@@ -306,24 +311,39 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const { samples, rounds, doubts } = keptOf(readings, options);
   const remarks = screeningRemarks(readings, options);
 
-  // From here on only items with a reading that counts; `index` leads back to all items.
-  const index = samples.flatMap(({ kept }, i) => (kept.length > 0 ? [i] : []));
+  // From here on only items with a reading that counts, and behind them those from elsewhere; `index` leads back to all.
+  const readHere = samples.flatMap(({ kept }, i) => (kept.length > 0 ? [i] : []));
+  const elsewhere = elsewhereOf(readings, samples, options, remarks);
+  const index = [...readHere, ...elsewhere.map(({ at }) => at)];
   const back = (place: number) => index[place] as number;
-  const compared = index.map((i) => samples[i] as Sample);
-  const keptRounds = index.map((i) => rounds[i]);
+  const read = readHere.map((i) => samples[i] as Sample);
+  const compared = [...read, ...elsewhere.map(({ sample }) => sample)];
+  const levels = sharedLevel(read.length, elsewhere.length, pairAlpha);
+  const keptRounds = readHere.map((i) => rounds[i]);
   const blocks = exact
     ? undefined
     : blocksOf(
-        compared.map(({ kept }) => kept),
+        read.map(({ kept }) => kept),
         keptRounds,
       );
-  const { comparison, method } = compareBy(compared, blocks, options, remarks);
+  const { comparison, method } = compareBy(read, blocks, { ...options, pairAlpha: levels.read }, remarks);
   const outside = keptRounds.reduce((sum, own) => sum + (own?.filter(Number.isNaN).length ?? 0), 0);
-  const located = placedBy(compared, blocks, method, comparison, outside, remarks);
+  const located = [
+    ...placedBy(read, blocks, method, comparison, outside, remarks),
+    ...elsewhere.map(({ sample }) => centreOf(sample)),
+  ];
+  const all: Comparison = {
+    criticalAt: criticalOfPairs(read.length, levels.read),
+    ...comparison,
+    pairs: [
+      ...comparison.pairs,
+      ...(elsewhere.length > 0 ? elsewherePairs(compared, levels.elsewhere) : []),
+    ].sort((x, y) => x.a - y.a || x.b - y.b),
+  };
   const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
   const merits = located.map((value) => merit(value, direction));
   const margin = marginOf(options, located[merits.indexOf(Math.max(...merits))]);
-  const pairs = judgePairs(compared, comparison, located, {
+  const pairs = judgePairs(compared, all, located, {
     ...options,
     better: direction,
     margin,
@@ -340,12 +360,13 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
       leftOut: screening.leftOut,
       judged: screening.judged,
       notScreened: screening.notAvailable,
-      summary: (samples[i] as Sample).summary,
+      summary: (compared[index.indexOf(i)] ?? (samples[i] as Sample)).summary,
       placedBy: located[index.indexOf(i)] ?? null,
+      ...typedOf(compared[index.indexOf(i)]),
       doubt: doubts[i] ?? NO_DOUBT,
       known: known[index.indexOf(i)] ?? null,
     })),
-    tests: exact ? {} : testsOfAll(compared, blocks, remarks),
+    tests: exact ? {} : testsOfAll(read, blocks, remarks),
     method,
     exact,
     ranksOnly: comparison.meanRanks !== undefined,
@@ -357,12 +378,11 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     findings: exact
       ? []
       : findings({
-          items: readings.map(({ item, values, screening }, i) => ({
-            item,
-            values,
-            kept: (samples[i] as Sample).kept,
-            screened: screening.notAvailable === undefined && !rule.keepsAll,
-          })),
+          items: readings.flatMap(({ item, values, screening }, i) => {
+            const { kept, typed } = (compared[index.indexOf(i)] ?? samples[i]) as Sample;
+            if (typed) return [];
+            return [{ item, values, kept, screened: screening.notAvailable === undefined && !rule.keepsAll }];
+          }),
           unit: options.unit ?? '',
           step,
         }),
@@ -370,10 +390,13 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   };
 }
 
+const typedOf = (sample: Sample | undefined): Pick<AnalysedItem, 'typed'> =>
+  sample?.typed ? { typed: sample.typed } : {};
+
 /** The verdict of each pair, and how many more readings an open one is likely to take. */
 function judgePairs(
   samples: readonly Sample[],
-  { pairs, criticalAt }: Comparison,
+  { pairs, criticalAt: planned }: Comparison,
   located: readonly number[],
   {
     better,
@@ -385,9 +408,8 @@ function judgePairs(
   }: Omit<CompareOptions, 'margin' | 'pairAlpha'> & { margin: number; pairAlpha: number },
 ): AnalysedPair[] {
   const rounding = exact ? 0 : 2 * roundingVariance(step);
-  const planned = criticalAt ?? criticalOfPairs(samples.length, pairAlpha);
   return pairs.map((pair): AnalysedPair => {
-    const counts = [samples[pair.a]?.kept.length ?? 0, samples[pair.b]?.kept.length ?? 0] as const;
+    const counts = [countOf(samples[pair.a] as Sample), countOf(samples[pair.b] as Sample)] as const;
     const means = [located[pair.a] as number, located[pair.b] as number] as const;
     const verdict = verdictOf({
       pair,
@@ -401,7 +423,10 @@ function judgePairs(
       accuracy: accuracy?.(Math.max(Math.abs(means[0]), Math.abs(means[1]))),
     });
     const unsettled =
-      verdict.verdict === 'not settled' && better.kind !== 'unranked' && pair.variance !== null;
+      verdict.verdict === 'not settled' &&
+      better.kind !== 'unranked' &&
+      pair.variance !== null &&
+      planned !== undefined;
     return {
       ...pair,
       ...verdict,
@@ -429,7 +454,7 @@ function knownOf(
   { exact }: CompareOptions,
 ): Known | null {
   if (exact) return { mean, se: 0, df: Number.POSITIVE_INFINITY };
-  if (meanRanks || sample.kept.length < 2) return null;
+  if (meanRanks || sample.summary.n < 2) return null;
   const { varianceOfMean, df: dfOfMean } = locate(sample);
   const { variance, df } = spread?.[item] ?? { variance: varianceOfMean, df: dfOfMean };
   return { mean, se: Math.sqrt(variance), df: Math.max(1, df) };
@@ -444,6 +469,14 @@ function drawn(
 ): number[][] | undefined {
   if (better.kind === 'unranked' || exact || ranksOnly || resamples === 0 || samples.length < 2)
     return undefined;
+  const ranges = samples.filter(({ typed }) => typed?.kind === 'range');
+  if (ranges.length > 0) {
+    remarks.push({
+      about: 'draws',
+      text: `How often each comes first is not said: of ${listed(ranges.map(({ item }) => item))} a range is known, and not how likely what in it is.`,
+    });
+    return undefined;
+  }
   const single = samples.filter((_, i) => known[i] === null);
   if (single.length > 0) {
     remarks.push({
@@ -462,32 +495,4 @@ function drawn(
     draws: resamples,
     seed,
   }).places;
-}
-
-function testsOfAll(
-  samples: readonly Sample[],
-  blocks: Blocks | undefined,
-  remarks: Remark[],
-): Analysis['tests'] {
-  const tests: Analysis['tests'] = {};
-  if (samples.length < 2) return tests;
-  const groups = samples.map(({ kept }) => kept);
-  const classical = anova(groups);
-  const welch = welchAnova(samples);
-  const kruskal = kruskalWallis(groups);
-  if (classical) tests.anova = classical;
-  if (welch) tests.welchAnova = welch;
-  else {
-    remarks.push({
-      about: 'tests',
-      text: 'Welch’s test of all items is not available, because an item has one reading or no spread.',
-    });
-  }
-  if (kruskal) tests.kruskalWallis = kruskal;
-  const rows = blocks ? completeRounds(blocks) : [];
-  const ranksInRounds = friedman(rows);
-  if (ranksInRounds) tests.friedman = ranksInRounds;
-  const residual = blockedAnova(rows);
-  if (residual) tests.blockedAnova = residual;
-  return tests;
 }

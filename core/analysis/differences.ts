@@ -7,6 +7,8 @@ export interface DifferenceFrom {
   /** Its mean less the other's, in the readings' unit. */
   difference: number;
   interval: readonly [number, number] | null;
+  /** A range is known of one of the two, so that the difference has no middle that would mean anything. */
+  ranged: boolean;
   /** The same in per cent of the other's mean; null where per cent mean nothing. */
   percent: number | null;
   percentInterval: readonly [number, number] | null;
@@ -34,8 +36,9 @@ export function differencesFrom(
     const difference = sign * pair.difference;
     const known = reference?.known && item.known && pair.se !== null && pair.critical !== null;
     const of = reference?.placedBy;
+    const ranged = [item, reference].some((one) => one?.typed?.kind === 'range');
     const inPercent =
-      !ratios || of == null || !(of > 0)
+      !ratios || ranged || of == null || !(of > 0)
         ? undefined
         : known
           ? percentOf(
@@ -50,7 +53,7 @@ export function differencesFrom(
             )
           : { percent: (100 * difference) / of, interval: null };
     return {
-      ...{ difference, interval },
+      ...{ difference, interval, ranged },
       percent: inPercent?.percent ?? null,
       percentInterval: inPercent?.interval ?? null,
     };

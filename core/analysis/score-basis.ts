@@ -101,7 +101,8 @@ function criteriaOf(
       classes.map((group): Placed => {
         const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;
-        const values = items.map(({ placedBy }) => placedBy);
+        // Of a range nobody knows which value to score, so it is missing.
+        const values = items.map(({ placedBy, typed }) => (typed?.kind === 'range' ? null : placedBy));
         const single = items.filter(({ summary, known }) => summary.n > 0 && known === null);
         return {
           group,

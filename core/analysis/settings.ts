@@ -1,4 +1,4 @@
-import type { Level } from '../model/parts.ts';
+import type { Level, Reading } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { factorLevels, levelIdsOf, settingKey, settingWords } from '../plan/grid.ts';
 
@@ -10,7 +10,7 @@ export interface StudySetting {
 }
 
 /**
- * The settings at which something was read, in the order of the plan; where nothing was read yet, the baseline levels
+ * The settings at which something was read or is known from elsewhere, in the order of the plan; where nothing was read yet, the baseline levels
  * together. Without factors there is one, with an empty key.
  */
 export function settingsRead(document: StudyDocument): StudySetting[] {
@@ -18,15 +18,17 @@ export function settingsRead(document: StudyDocument): StudySetting[] {
   const place = new Map(factors.flatMap(({ levels }) => levels.map((level, i) => [level.id, i] as const)));
   const seen = new Map<string, readonly Level[]>();
   const known = new Set<string>();
-  for (const { levels } of document.readings) {
+  const see = ({ levels }: Pick<Reading, 'levels'>) => {
     const key = settingKey(levels.map(({ levelId }) => levelId));
-    if (known.has(key)) continue;
+    if (known.has(key)) return;
     known.add(key);
-    const own = factors.flatMap((factor) =>
+    const inOrder = factors.flatMap((factor) =>
       factor.levels.filter(({ id }) => levels.some(({ levelId }) => levelId === id)),
     );
-    seen.set(key, own);
-  }
+    seen.set(key, inOrder);
+  };
+  document.readings.forEach(see);
+  document.figures.forEach(see);
   if (seen.size === 0) {
     const baseline = factors.map((factor) => factor.baseline);
     seen.set(settingKey(levelIdsOf(baseline)), baseline);

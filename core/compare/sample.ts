@@ -1,5 +1,6 @@
 import { roundingVariance } from '../summary/step.ts';
 import type { Summary } from '../summary/summary.ts';
+import type { Typed } from '../summary/typed.ts';
 import type { Trim } from '../summary/winsorized.ts';
 
 /** The kept readings of one item, ready to be compared. */
@@ -14,6 +15,8 @@ export interface Sample {
   doubt?: number;
   /** “energy”: levels in decibels, whose mean is that of their energies. */
   average?: 'energy' | undefined;
+  /** Known from elsewhere in place of readings. */
+  typed?: Typed | undefined;
 }
 
 /** What a pairwise method needs of an item: its location, the variance of that, and the degrees of freedom. */

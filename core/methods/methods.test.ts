@@ -162,6 +162,20 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   },
   wilson: () => wilsonInterval(8, 10, ALPHA).map((end) => 100 * end),
   poisson: () => [...poissonInterval(5, ALPHA)],
+  elsewhere: () => {
+    const there = { kind: 'summary' as const, n: 3, mean: 9, sd: 1, low: null, high: null };
+    const { pairs } = analyse(
+      [
+        { item: 'here', values: [4, 5, 6] },
+        { item: 'there', values: [], typed: there },
+      ],
+      {
+        ...{ better: { kind: 'higher' }, rule: { name: 'none' }, alpha: ALPHA, resamples: 0, seed: 1 },
+        ...{ margin: { kind: 'absolute', value: 0 }, resolution: 1e-9 },
+      },
+    );
+    return pairs.flatMap(({ difference, low, high }) => [difference, low as number, high as number]);
+  },
   uniformity: () => {
     const even = uniformity([8, 10, 12, 10]);
     return [even?.christiansen ?? Number.NaN, even?.lowQuarter ?? Number.NaN];

@@ -121,6 +121,21 @@ export const summaryMethods: MethodGroup = {
       },
     },
     {
+      name: 'elsewhere',
+      label: 'Figures from elsewhere',
+      says: 'Where an item was not read here, a mean with its SD and count, or a range such as “more than 8”, stands in for it. A mean is compared with the others by Welch’s t; a range by its ends against the interval of the other, so that it is ahead only where all of it is.',
+      formula:
+        'd ± t·√(s²_here/n_here + s²_there/n_there); a range: [low − x̄_high, high − x̄_low]. The pairs that were read here and those with a figure share the level by their number',
+      source: 'Welch 1947; Šidák 1967; Bonferroni 1936 between the two kinds of pairs',
+      misleads:
+        'Always a little: what differed between there and here – the air, the instrument, the hands – is in the difference, and nothing in the figures says how much.',
+      example: {
+        given: '4, 5 and 6 here; from elsewhere a mean of 9 with an SD of 1 of 3 readings',
+        gives: 'They differ by 4.000, from 1.733 to 6.267.',
+        figures: ['4.000', '1.733', '6.267'],
+      },
+    },
+    {
       name: 'precision',
       label: 'Who and what read it',
       says: 'Splits the spread of single readings between repeats, sessions, operators and instruments. The repeatability limit is what two repeats differ by less than in 95 of 100 cases; the reproducibility limit the same for readings by anybody on any day.',
