@@ -63,6 +63,7 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
     levels: [],
     conditions: [],
     claims: [],
+    figures: [],
     changes: [],
   };
   const read = (item: number, round: number, text: string): Reading => {

@@ -162,6 +162,49 @@ describe('editing by version', () => {
     ]);
     expect(JSON.parse(log[1]?.after as string)).toMatchObject({ value: 0.6, source: 'printed on the box' });
   });
+  it('takes figures from elsewhere that say something, and keeps what they speak of', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const address = `/studies/${studyId}/figures`;
+    const ends = { low: null, high: null, source: 'an old notebook' };
+    const figure = { itemId, measurandId, levels: [], kind: 'summary', n: 5, mean: 3.2, sd: 0.1, ...ends };
+    const refused: [object, string][] = [
+      [{ n: null }, '/n'],
+      [{ mean: null }, '/mean'],
+      [{ sd: null }, '/sd'],
+      [{ n: 1 }, '/sd'],
+      [{ low: 4, high: 3 }, '/high'],
+      [{ kind: 'range' }, '/low'],
+      [{ kind: 'range', low: 1 }, '/mean'],
+      [{ levels: [{ factorId: v7(), levelId: v7() }] }, '/levels/0'],
+    ];
+    for (const [change, path] of refused) {
+      const wrong = await server.send('POST', address, { id: v7(), ...figure, ...change });
+      expect([wrong.status, errorsOf(wrong.body)[0]?.path]).toEqual([422, path]);
+    }
+    const id = v7();
+    expect((await server.send('POST', address, { id, ...figure })).status).toBe(201);
+    const range = { version: 1, kind: 'range', n: null, mean: null, sd: null, low: 3 };
+    expect((await server.send('PATCH', `${address}/${id}`, range)).status).toBe(200);
+    const measurand = `/studies/${studyId}/measurands/${measurandId}`;
+    const unit = await server.send('PATCH', measurand, { version: 1, unit: 'kg' });
+    expect(unit.body.detail).toMatch(/^1 figure from elsewhere would mean something else then/);
+    const kept = await server.send('DELETE', `/studies/${studyId}/items/${itemId}?version=1`);
+    expect(kept.body.detail).toBe('This item has 1 figure, so it stays in the record.');
+    const { body } = await server.send('GET', `/studies/${studyId}/document`);
+    const document = body as unknown as StudyDocument;
+    expect(documentProblems(document)).toEqual([]);
+    expect(document.figures).toMatchObject([{ id, kind: 'range', low: 3, high: null }]);
+    const copy = await server.send('POST', '/studies/import?copy=yes', document);
+    const copied = (copy.body.study as unknown as { id: string }).id;
+    const again = (await server.send('GET', `/studies/${copied}/document`)).body as unknown as StudyDocument;
+    expect(again.figures).toMatchObject([{ itemId: again.items[0]?.id, kind: 'range', low: 3 }]);
+    const ranked = await server.send('GET', `/studies/${studyId}/ranking?measurand=${measurandId}`);
+    expect(ranked.body).toMatchObject({
+      settings: [{ classes: [{ ranking: [{ n: 0, mean: null, typed: { low: 3, high: null } }] }] }],
+    });
+    expect((await server.send('DELETE', `${address}/${id}?version=2`)).status).toBe(204);
+    expect((await server.send('PATCH', measurand, { version: 1, unit: 'kg' })).status).toBe(200);
+  });
   it('logs an item that changes its class or role once it was read, for a reason', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const address = `/studies/${studyId}/items/${itemId}`;

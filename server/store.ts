@@ -313,6 +313,12 @@ export function createStore(database: Database) {
       });
       if (count > 0) found.push(counted(count, 'reading'));
     }
+    if (kind === 'levels') {
+      const count = await tables.figures.count({
+        where: where(cast(col('levels'), 'TEXT'), { [Op.like]: `%${id}%` }),
+      });
+      if (count > 0) found.push(counted(count, 'figure'));
+    }
     if (kind === 'conditions') {
       const count = await tables.sessions.count({
         where: where(cast(col('conditions'), 'TEXT'), { [Op.like]: `%${id}%` }),

@@ -74,7 +74,7 @@ function table(
 
 /** The tables that say what is compared, and how. */
 function planTables(document: StudyDocument): PackageTable[] {
-  const { items, measurands, factors, levels, conditions } = document;
+  const { items, measurands, factors, levels, figures, conditions } = document;
   return [
     table(
       'items',
@@ -146,6 +146,30 @@ function planTables(document: StudyDocument): PackageTable[] {
       ],
       () => levels.map(({ id, factorId, name, value, baseline }) => [id, factorId, name, value, baseline]),
       [points('factor_id', 'factors')],
+    ),
+    table(
+      'figures',
+      'What is known of items from elsewhere, in place of readings',
+      [
+        ...[ID, needed(text('item_id')), needed(text('measurand_id')), needed(text('kind'))],
+        ...[whole('n', 'readings of a summary'), number('mean'), number('sd')],
+        ...[number('low', 'lower end of a range, or the smallest reading'), number('high'), text('source')],
+      ],
+      () =>
+        figures.map(({ id, itemId, measurandId, kind, n, mean, sd, low, high, source }) => [
+          ...[id, itemId, measurandId, kind, n, mean, sd, low, high, source],
+        ]),
+      [points('item_id', 'items'), points('measurand_id', 'measurands')],
+    ),
+    table(
+      'figure-levels',
+      'At which levels these hold',
+      [needed(text('figure_id')), needed(text('factor_id')), needed(text('level_id'))],
+      () =>
+        figures.flatMap(({ id, levels: found }) =>
+          found.map(({ factorId, levelId }) => [id, factorId, levelId]),
+        ),
+      [points('figure_id', 'figures'), points('factor_id', 'factors'), points('level_id', 'levels')],
     ),
     table(
       'conditions',
@@ -339,7 +363,7 @@ export function* tableCsv({ schema, rows }: PackageTable): Generator<string> {
 }
 
 /** Counts up with each change of what the tables hold. */
-export const TABLES_VERSION = 1;
+export const TABLES_VERSION = 2;
 export const DATA_PACKAGE = 'datapackage.json';
 export const STUDY_IN_PACKAGE = 'study.json';
 export const tablePath = (name: string): string => `data/${name}.csv`;

@@ -1,3 +1,4 @@
+import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
@@ -331,7 +332,7 @@ describe('a document that an earlier version wrote', () => {
     expect(now.study.looks).toEqual({ after: [], spending: 'late' });
     expect(now.study.report).toEqual({ order: [], hidden: [], words: [], photos: [] });
     expect(now.study.scoring).toEqual({ school: 'span', missing: 'score-the-rest', weights: [] });
-    expect(now.formatVersion).toBe(7);
+    expect(now.formatVersion).toBe(STUDY_FORMAT_VERSION);
   });
   it('stays as it is once it is up to date, and garbage stays garbage', () => {
     const once = upToDate(earlier());

@@ -43,6 +43,7 @@ export const EMPTY: Omit<StudyDocument, 'study'> = {
   factors: [],
   levels: [],
   claims: [],
+  figures: [],
   conditions: [],
   sessions: [],
   rounds: [],

@@ -10,6 +10,8 @@ import {
   DecisionFields,
   Factor,
   FactorFields,
+  Figure,
+  FigureFields,
   Item,
   ItemFields,
   Level,
@@ -70,6 +72,13 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: ClaimFields,
     editable: all(ClaimFields, 'kind'),
     refers: { measurandId: 'measurands', itemId: 'items', factorId: 'factors' },
+  },
+  figures: {
+    word: 'figure',
+    schema: Figure,
+    fields: FigureFields,
+    editable: all(FigureFields, 'itemId', 'measurandId'),
+    refers: { itemId: 'items', measurandId: 'measurands' },
   },
   conditions: {
     word: 'condition',

@@ -5,6 +5,7 @@ import {
   DECISION_ACTIONS,
   DIRECTIONS,
   FACTOR_KINDS,
+  FIGURE_KINDS,
   HAZARDS,
   ITEM_ROLES,
   MARK_COUNT,
@@ -226,6 +227,30 @@ export const LevelFields = {
 };
 export const Level = Type.Object({ ...Base, ...LevelFields }, closed);
 export type Level = Static<typeof Level>;
+
+export const FigureFields = {
+  itemId: Id,
+  measurandId: Id,
+  levels: Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 }),
+  kind: oneOf(FIGURE_KINDS),
+  n: nullable(Type.Integer({ minimum: 1, maximum: 1e9, description: 'readings of a summary' })),
+  mean: nullable(Type.Number()),
+  sd: nullable(Type.Number({ minimum: 0, description: 'null of a single reading' })),
+  low: nullable(
+    Type.Number({ description: 'lower end of a range, open where null; of a summary: the smallest reading' }),
+  ),
+  high: nullable(Type.Number({ description: 'upper end of a range; of a summary: the largest reading' })),
+  source: Type.String({ maxLength: 300, description: 'where it comes from' }),
+};
+export const Figure = Type.Object(
+  { ...Base, ...FigureFields },
+  {
+    ...closed,
+    description:
+      'what is known of an item from elsewhere, in the unit of the measurand, in place of readings',
+  },
+);
+export type Figure = Static<typeof Figure>;
 
 export const ConditionFields = {
   quantity: Name,

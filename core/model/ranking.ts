@@ -2,6 +2,11 @@ import Type, { type Static } from 'typebox';
 import { Id, closed, nullable } from './common.ts';
 
 const Interval = Type.Array(Type.Number(), { minItems: 2, maxItems: 2 });
+const OpenInterval = Type.Array(nullable(Type.Number()), {
+  minItems: 2,
+  maxItems: 2,
+  description: 'null where an end is open',
+});
 
 export const RankedEntry = Type.Object(
   {
@@ -13,6 +18,16 @@ export const RankedEntry = Type.Object(
     n: Type.Integer({ description: 'readings that count' }),
     mean: nullable(Type.Number()),
     interval: nullable(Interval),
+    typed: nullable(
+      Type.Object(
+        { low: nullable(Type.Number()), high: nullable(Type.Number()) },
+        {
+          ...closed,
+          description:
+            'known from elsewhere, not read: the ends of a range, or of a summary the smallest and largest reading',
+        },
+      ),
+    ),
     chanceFirst: nullable(Type.Number({ description: 'share of draws in which it is first' })),
   },
   closed,
@@ -23,7 +38,7 @@ export const RankedPair = Type.Object(
     a: Id,
     b: Id,
     difference: Type.Number({ description: 'mean of b less mean of a' }),
-    interval: nullable(Interval),
+    interval: nullable(OpenInterval),
     verdict: Type.String({ description: 'a ahead, b ahead, same, not settled or too few' }),
     matters: Type.String({ description: 'yes, no or unsure: whether the difference is beyond the margin' }),
   },

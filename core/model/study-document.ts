@@ -5,6 +5,7 @@ import {
   Condition,
   Decision,
   Factor,
+  Figure,
   Item,
   Level,
   Measurand,
@@ -29,6 +30,7 @@ export const StudyDocument = Type.Object(
     factors: Type.Array(Factor, { maxItems: 12 }),
     levels: Type.Array(Level, { maxItems: 2000 }),
     claims: Type.Array(Claim, { maxItems: 2000 }),
+    figures: Type.Array(Figure, { maxItems: 20000 }),
     conditions: Type.Array(Condition, { maxItems: 200 }),
     sessions: Type.Array(Session, { maxItems: 5000 }),
     rounds: Type.Array(Round, { maxItems: 10000 }),
@@ -37,6 +39,6 @@ export const StudyDocument = Type.Object(
     notes: Type.Array(NotePart, { maxItems: 20000 }),
     changes: Type.Array(Change, { maxItems: 10000 }),
   },
-  { ...closed, $id: 'study.schema.json', title: 'A study, version 6' },
+  { ...closed, $id: 'study.schema.json', title: `A study, version ${String(STUDY_FORMAT_VERSION)}` },
 );
 export type StudyDocument = Static<typeof StudyDocument>;

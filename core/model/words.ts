@@ -77,6 +77,8 @@ export const WATCHED_FIELDS = [
 /** Whether the bench shows codes in place of names: never, until they are opened, or opened already. */
 export const BLINDING = ['no', 'blind', 'opened'] as const;
 export const CLAIM_KINDS = ['order', 'figure', 'step'] as const;
+/** What is known from elsewhere: n, mean and SD of readings, or a range. */
+export const FIGURE_KINDS = ['summary', 'range'] as const;
 export const FACTOR_KINDS = ['treatment', 'position', 'numeric'] as const;
 /** When a wait of the procedure comes. */
 export const WAIT_TIMES = ['session', 'item', 'reading'] as const;

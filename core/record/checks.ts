@@ -1,9 +1,19 @@
 import { derivedExpression } from '../expression/derived.ts';
-import { correctionsOf, hasReference, readingForm, settingProblems } from '../forms/index.ts';
+import { correctionsOf, hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
 import type { CorrectionKind } from '../forms/form.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { convert } from '../quantity/units.ts';
-import type { Claim, Decision, Factor, Item, Level, Measurand, Reading, Session } from '../model/parts.ts';
+import type {
+  Claim,
+  Decision,
+  Factor,
+  Figure,
+  Item,
+  Level,
+  Measurand,
+  Reading,
+  Session,
+} from '../model/parts.ts';
 import type { PartKind } from '../model/part-kinds.ts';
 import type { Study } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -319,6 +329,37 @@ function checkClaim(claim: Claim, { items, measurands, factors, levels }: PlanCo
   return problems;
 }
 
+/** What is wrong with what was typed in of an item from elsewhere. */
+function checkFigure(figure: Figure, { measurands, levels }: PlanContext): FieldProblem[] {
+  const { kind, n, mean, sd, low, high } = figure;
+  const problems = checkLevelsOf(figure, levels);
+  const measurand = measurands.find(({ id }) => id === figure.measurandId);
+  if (measurand && !takesFigures(measurand)) {
+    problems.push({
+      path: '/measurandId',
+      message: readingForm(measurand.form)?.ranksOnly
+        ? `${measurand.name} is in marks, which are compared by rank: a mean of them says nothing.`
+        : `${measurand.name} is ranked by the size of each error, which a mean does not say.`,
+    });
+  }
+  if (low !== null && high !== null && low > high)
+    problems.push({ path: '/high', message: 'The upper end lies below the lower one.' });
+  if (kind === 'range') {
+    if (low === null && high === null)
+      problems.push({ path: '/low', message: 'A range needs one end at least.' });
+    if (n !== null || mean !== null || sd !== null)
+      problems.push({ path: '/mean', message: 'A range has its ends only; a mean makes it a summary.' });
+    return problems;
+  }
+  if (n === null) problems.push({ path: '/n', message: 'How many readings were summarized?' });
+  if (mean === null) problems.push({ path: '/mean', message: 'What was their mean?' });
+  if (n !== null && n > 1 && sd === null)
+    problems.push({ path: '/sd', message: 'What was their standard deviation?' });
+  if (n === 1 && sd !== null)
+    problems.push({ path: '/sd', message: 'A single reading has no standard deviation.' });
+  return problems;
+}
+
 /** What is wrong with a reading's parts, when its measurand is as given. */
 export function checkReading(
   { parts, levels: at }: Reading,
@@ -379,7 +420,10 @@ const checkDecision = ({ action, readingId, sessionId, run }: Decision): FieldPr
     : [];
 
 /** Levels of a reading that the study does not have. */
-export function checkLevelsOf({ levels: taken }: Reading, levels: readonly Level[]): FieldProblem[] {
+export function checkLevelsOf(
+  { levels: taken }: Pick<Reading, 'levels'>,
+  levels: readonly Level[],
+): FieldProblem[] {
   return taken.flatMap(({ factorId, levelId }, i) =>
     (byId(levels).get(levelId) as Level | undefined)?.factorId === factorId
       ? []
@@ -403,6 +447,8 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
       return checkLevel(part as Level, context);
     case 'claims':
       return checkClaim(part as Claim, context);
+    case 'figures':
+      return checkFigure(part as Figure, context);
     case 'readings': {
       const reading = part as Reading;
       const measurand = context.measurands.find(({ id }) => id === reading.measurandId);

@@ -136,8 +136,13 @@ function to7(whole: Fields): void {
   each(whole, 'measurands', (part) => ({ corrections: NO_CORRECTIONS, ...part }));
 }
 
+/** Nothing was known from elsewhere. */
+function to8(whole: Fields): void {
+  whole.figures ??= [];
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

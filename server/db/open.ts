@@ -15,6 +15,7 @@ import * as report from './migrations/0009-report.ts';
 import * as scoring from './migrations/0010-scoring.ts';
 import * as earlierControls from './migrations/0011-earlier-controls.ts';
 import * as corrections from './migrations/0012-corrections.ts';
+import * as figures from './migrations/0013-figures.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -31,6 +32,7 @@ const MIGRATIONS = [
   scoring,
   earlierControls,
   corrections,
+  figures,
 ];
 
 /** A later version of the program has changed the tables. */

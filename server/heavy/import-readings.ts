@@ -141,7 +141,7 @@ export async function importReadings(
       ]);
     }
     for (const setting of body.settings) {
-      const wrong = checkLevelsOf({ levels: setting } as Reading, levels);
+      const wrong = checkLevelsOf({ levels: setting }, levels);
       if (wrong.length > 0) throw invalid(wrong.map((problem) => ({ ...problem, path: '/settings' })));
     }
     const now = new Date().toISOString();

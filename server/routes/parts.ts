@@ -20,6 +20,7 @@ const CHECKED: readonly PartKind[] = [
   'factors',
   'levels',
   'claims',
+  'figures',
   'sessions',
   'decisions',
 ];
@@ -84,7 +85,11 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
               : []),
           ]
         : CHECKED.includes(kind)
-          ? checkPart(kind, part, LEANT_ON.includes(kind) ? await store.planContext(studyId) : EMPTY)
+          ? checkPart(
+              kind,
+              part,
+              LEANT_ON.includes(kind) || kind === 'figures' ? await store.planContext(studyId) : EMPTY,
+            )
           : [];
     if (problems.length > 0) throw invalid(problems);
   };
@@ -105,6 +110,15 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       measurand.expression === before.expression &&
       sameJson(measurand.settings, before.settings);
     if (sameMeaning) return;
+    const figures = await store.tables.figures.count({ where: { measurandId: measurand.id } });
+    if (figures > 0 && (measurand.unit !== before.unit || measurand.form !== before.form)) {
+      throw invalid([
+        {
+          path: measurand.form !== before.form ? '/form' : '/unit',
+          message: `${counted(figures, 'figure')} from elsewhere would mean something else then. Take ${figures === 1 ? 'it' : 'them'} out first.`,
+        },
+      ]);
+    }
     const rows = await store.tables.readings.findAll({ where: { measurandId: measurand.id } });
     const otherwise = rows.filter(
       (row) => checkReading(store.plain<Reading>(row), measurand).length > 0,

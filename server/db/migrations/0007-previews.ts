@@ -1,4 +1,8 @@
-import { PART_KIND_NAMES } from '../../../core/model/part-kinds.ts';
+/** The collections that there were. */
+const KINDS = [
+  ...['items', 'measurands', 'factors', 'levels', 'claims', 'conditions'],
+  ...['sessions', 'rounds', 'readings', 'decisions', 'notes', 'changes'],
+];
 
 /**
  * What the list shows of a study is kept. `changes` counts up with what is written about the study, though not further
@@ -8,6 +12,13 @@ export const name = '0007-previews';
 
 const changed = (id: string) =>
   `UPDATE previews SET changes = changes + 1 WHERE studyId = ${id} AND seen = changes;`;
+
+/** What makes the preview of a study old when a part of a collection is written. */
+export const previewTriggers = (kind: string): string[] => [
+  `CREATE TRIGGER previews_of_new_${kind} AFTER INSERT ON ${kind} BEGIN ${changed('NEW.studyId')} END`,
+  `CREATE TRIGGER previews_of_changed_${kind} AFTER UPDATE ON ${kind} BEGIN ${changed('NEW.studyId')} END`,
+  `CREATE TRIGGER previews_of_deleted_${kind} AFTER DELETE ON ${kind} BEGIN ${changed('OLD.studyId')} END`,
+];
 
 export const up: readonly string[] = [
   `CREATE TABLE previews (
@@ -21,9 +32,5 @@ export const up: readonly string[] = [
   `CREATE TRIGGER previews_of_new_studies AFTER INSERT ON studies BEGIN
     INSERT INTO previews VALUES (NEW.id, 1, 1, 0, NULL); END`,
   `CREATE TRIGGER previews_of_studies AFTER UPDATE ON studies BEGIN ${changed('NEW.id')} END`,
-  ...PART_KIND_NAMES.flatMap((kind) => [
-    `CREATE TRIGGER previews_of_new_${kind} AFTER INSERT ON ${kind} BEGIN ${changed('NEW.studyId')} END`,
-    `CREATE TRIGGER previews_of_changed_${kind} AFTER UPDATE ON ${kind} BEGIN ${changed('NEW.studyId')} END`,
-    `CREATE TRIGGER previews_of_deleted_${kind} AFTER DELETE ON ${kind} BEGIN ${changed('OLD.studyId')} END`,
-  ]),
+  ...KINDS.flatMap(previewTriggers),
 ];
