@@ -59,6 +59,12 @@ export const correctionsOf = ({
 }: Pick<Measurand, 'form' | 'expression'>): readonly CorrectionKind[] =>
   expression === null ? (readingForm(form)?.corrects ?? []) : [];
 
+/** Whether what is known from elsewhere can stand in for readings: not for marks, nor for errors ranked by their size. */
+export const takesFigures = ({ form, expression }: Pick<Measurand, 'form' | 'expression'>): boolean => {
+  const found = readingForm(form);
+  return expression !== null || !(found?.ranksOnly || found?.rankedBySize);
+};
+
 /** What is wrong with the settings of a form: a field of the settings and a sentence each. */
 export function settingProblems(
   form: ReadingForm,

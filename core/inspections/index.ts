@@ -9,11 +9,13 @@ import { overHundred } from './over-hundred.ts';
 import { resolution, withinAccuracy } from './resolution.ts';
 import { instrumentChanged, missingCondition, otherConditions } from './sessions.ts';
 import { stuck } from './stuck.ts';
+import { typedOutside } from './typed-outside.ts';
 import { unequalSpread } from './unequal-spread.ts';
 
 /** What is looked for, the most telling first. */
 const INSPECTIONS: readonly Inspection[] = [
   controlOutOfRange,
+  typedOutside,
   overHundred,
   digitSlip,
   stuck,

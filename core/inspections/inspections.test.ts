@@ -48,6 +48,33 @@ describe('what is wrong with a study is noticed', () => {
       /^Item 3 spreads/,
     );
   });
+  it('a mean from elsewhere outside its own readings, and an SD that they cannot have', () => {
+    const { document } = simulatedStudy(design, 7);
+    const [item, measurand] = [document.items[0], document.measurands[0]];
+    const typed = (change: object) => {
+      const { version, createdAt, updatedAt } = document.study;
+      document.figures = [
+        {
+          ...{ id: testId(), studyId: document.study.id, version, createdAt, updatedAt, levels: [] },
+          ...{ itemId: item?.id ?? '', measurandId: measurand?.id ?? '', kind: 'summary', source: '' },
+          ...{ n: 4, mean: 3.2, sd: 0.1, low: 3, high: 3.4, ...change },
+        },
+      ];
+      return inspectStudy({ ...document }).filter(({ id }) => id.startsWith('typed figure/'));
+    };
+    expect(typed({})).toEqual([]);
+    expect(typed({ low: null, high: null, sd: 9 })).toEqual([]);
+    // Two readings at each end: the SD is 0.2 × √(4/3).
+    expect(typed({ sd: 0.2309 })).toEqual([]);
+    expect(typed({ sd: 0.2311 })).toMatchObject([{ kind: 'SD wider than its readings' }]);
+    // Of three, one at one end and two at the other: 0.4/√3.
+    expect(typed({ n: 3, sd: 0.2309 })).toEqual([]);
+    expect(typed({ n: 3, sd: 0.2311 })).toMatchObject([{ kind: 'SD wider than its readings' }]);
+    expect(typed({ mean: 3.5 })).toMatchObject([{ kind: 'mean outside its readings' }]);
+    expect(typed({ mean: 2, high: null })[0]?.message).toMatch(
+      /lies outside its own readings, which run from 3/,
+    );
+  });
   it('an instrument that is stuck, and none that is only coarse', () => {
     const stuckFrom = (step: number) =>
       simulatedStudy({ ...design, step }, 6, (value, { item, round }) =>

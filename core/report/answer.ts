@@ -4,7 +4,7 @@ import { counted, formatChance, formatPlain, listed, withUnit } from '../quantit
 import { STANDS_OUT } from '../findings/odd-one.ts';
 import { allSame, pairBetween } from '../rank/place.ts';
 import { MOST_MORE } from '../rank/readings-to-settle.ts';
-import { figuresOf } from './figures.ts';
+import { figuresOf, spanWords } from './figures.ts';
 
 /** A sentence for the margin of the page, with whether it is good news. */
 export interface PlainNote {
@@ -83,7 +83,7 @@ function leadNote({ analysis: { ranking, pairs }, name, figure }: Telling): Plai
     {
       tone: 'good',
       title: `${name(leader)} leads by ${figure(Math.abs(pair.lead))}`,
-      text: `Over ${name(next)}, the next best.${high > low ? ` The readings allow a lead from ${figure(low)} to ${figure(high)}.` : ''}`,
+      text: `Over ${name(next)}, the next best.${high > low ? ` ${Number.isFinite(high - low) ? `The readings allow a lead from ${figure(low)} to ${figure(high)}` : `What is known allows a lead of ${spanWords([low, high], figure)}`}.` : ''}`,
     },
   ];
 }
@@ -94,6 +94,8 @@ const MANY = 10;
 /** How many more readings an open pair would take, and what keeps it open. */
 function openText(pair: AnalysedPair, { analysis: { step, items }, figure, stepFigure }: Telling): string {
   if (pair.advantage === null) return 'By their order alone, chance could bring them this far apart.';
+  if ([pair.a, pair.b].some((index) => items[index]?.typed))
+    return 'One of them is known from elsewhere only; reading it here, in the rounds of the others, would be likely to tell.';
   const more = pair.moreReadings;
   const hidden = step > 0 && [pair.a, pair.b].some((index) => items[index]?.summary.hidden);
   const reason =
@@ -233,6 +235,7 @@ export function marginThatTies(
   const pair = pairBetween(analysis.pairs, leader.index, next.index);
   if (!pair?.advantage || pair.verdict === 'same' || pair.verdict === 'too few') return undefined;
   const bound = Math.max(...pair.advantage.map(Math.abs));
+  if (!Number.isFinite(bound)) return undefined;
   const decimals = figuresOf(analysis).decimals;
   // Rounded up, so that it holds as printed.
   const printed = Math.ceil(bound * 10 ** decimals + 1e-9) / 10 ** decimals;

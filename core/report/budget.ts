@@ -37,9 +37,11 @@ export function budgetWords(analysis: SettingAnalysis): BudgetWords | undefined 
     group.analysis.exact || group.analysis.ranksOnly
       ? []
       : group.items.flatMap((item, i) => {
-          const { summary, doubt } = group.analysis.items[i] ?? {};
+          const { summary, doubt, typed } = group.analysis.items[i] ?? {};
+          // What another instrument was off by there, nobody knows here.
           const budget =
             summary &&
+            !typed &&
             uncertaintyBudget(summary, measurand.instrument, group.analysis.step, ALPHA, doubt?.ofMean);
           return budget ? [{ item, budget }] : [];
         }),

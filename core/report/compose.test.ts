@@ -172,7 +172,7 @@ describe('a mean with its uncertainty', () => {
   it('is rounded by two figures of it', () => {
     const budget = { expanded: 0.0372 } as never;
     expect(meanWords(4.12345, budget, String)).toBe('4.123 ± 0.037');
-    expect(meanWords(4.12345, { expanded: 12.6 } as never, String)).toBe('4 ± 13');
+    expect(meanWords(4.12345, { expanded: 12.6 }, String)).toBe('4 ± 13');
     expect(meanWords(4.5, undefined, (value) => value.toFixed(2))).toBe('4.50');
   });
 });

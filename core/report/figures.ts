@@ -45,6 +45,13 @@ export function resultDecimals({ items, step }: Pick<Analysis, 'items' | 'step'>
   );
 }
 
+/** An interval in words; an end that is open is not known. */
+export function spanWords([low, high]: readonly [number, number], figure: (value: number) => string): string {
+  if (low === Number.NEGATIVE_INFINITY && high === Number.POSITIVE_INFINITY) return 'anything';
+  if (low === Number.NEGATIVE_INFINITY) return `at most ${figure(high)}`;
+  return high === Number.POSITIVE_INFINITY ? `at least ${figure(low)}` : `${figure(low)} to ${figure(high)}`;
+}
+
 export function figuresOf(analysis: Pick<Analysis, 'items' | 'step'>): Figures {
   const decimals = resultDecimals(analysis);
   return {

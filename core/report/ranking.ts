@@ -19,15 +19,18 @@ function rankedClass({ name, items, analysis }: ClassAnalysis, unit: string): Ra
     ).sentence,
     method: analysis.method,
     ranking: analysis.ranking.map(({ index, place, placeLow, placeHigh, chanceFirst }) => {
-      const { n, mean, interval } = (analysis.items[index] as (typeof analysis.items)[number]).summary;
+      const { summary, typed } = analysis.items[index] as (typeof analysis.items)[number];
+      const { n, mean, interval } = summary;
       return {
         ...{ itemId: idOf(index), item: items[index]?.name ?? '', place, placeLow, placeHigh },
         ...{ n, mean, interval: interval ? [...interval] : null, chanceFirst },
+        typed: typed ? { low: typed.low, high: typed.high } : null,
       };
     }),
     pairs: analysis.pairs.map(({ a, b, difference, low, high, verdict, matters }) => ({
       ...{ a: idOf(a), b: idOf(b), difference, verdict, matters },
-      interval: low === null || high === null ? null : [low, high],
+      interval:
+        low === null || high === null ? null : [low, high].map((end) => (Number.isFinite(end) ? end : null)),
     })),
   };
 }

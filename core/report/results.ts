@@ -11,6 +11,8 @@ import { ruleWords } from '../screening/words.ts';
 import { hasCorrections } from '../observations/correct.ts';
 import { correctionsInForce } from '../record/correction-words.ts';
 import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
+import type { Summary } from '../summary/summary.ts';
+import { type Typed, rangeWords } from '../summary/typed.ts';
 import { figuresOf } from './figures.ts';
 import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
@@ -41,7 +43,7 @@ export function pictures({ measurand, setting, series }: Reported): ReportBlock[
 /** A mean with its expanded uncertainty, rounded by it: “4.13 ± 0.24”. */
 export function meanWords(
   mean: number,
-  budget: Budget | undefined,
+  budget: Pick<Budget, 'expanded'> | undefined,
   fallback: (value: number) => string,
 ): string {
   if (!budget || budget.expanded === 0) return fallback(mean);
@@ -57,6 +59,7 @@ function againstLeader(group: ClassAnalysis, leader: number, index: number): { b
   const by = analysis.ranksOnly
     ? formatNumber(Math.abs(pair.lead), 1)
     : figuresOf(analysis).result(Math.abs(pair.lead));
+  const ranged = [leader, index].some((at) => analysis.items[at]?.typed?.kind === 'range');
   const verdict =
     pair.verdict === 'same'
       ? 'practically the same'
@@ -69,8 +72,16 @@ function againstLeader(group: ClassAnalysis, leader: number, index: number): { b
           : pair.matters === 'yes'
             ? 'behind'
             : 'behind, perhaps by less than the margin';
-  return { by, verdict };
+  return { by: ranged ? '' : by, verdict };
 }
+
+/** How many readings stand behind what is known from elsewhere. */
+const typedCount = (typed: Typed): string =>
+  typed.kind === 'range' ? 'typed in' : `${String(typed.n)}, typed in`;
+
+/** What a mean from elsewhere is uncertain by: its spread alone, since nobody knows here what else there was. */
+const typedSpread = ({ interval }: Summary): Pick<Budget, 'expanded'> | undefined =>
+  interval ? { expanded: (interval[1] - interval[0]) / 2 } : undefined;
 
 function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
   const { analysis, items } = group;
@@ -90,10 +101,14 @@ function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
     ],
     rows: analysis.ranking.map((entry) => {
       const item = items[entry.index];
-      const { summary, placedBy, doubt } = analysis.items[entry.index] as (typeof analysis.items)[number];
+      const { summary, placedBy, doubt, typed } = analysis.items[
+        entry.index
+      ] as (typeof analysis.items)[number];
       const budget = analysis.exact
         ? undefined
-        : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA, doubt.ofMean);
+        : typed
+          ? typedSpread(summary)
+          : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA, doubt.ofMean);
       const { by, verdict } = againstLeader(group, leader, entry.index);
       return [
         { text: placeRange(entry) },
@@ -101,9 +116,11 @@ function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
         {
           text: analysis.ranksOnly
             ? result(summary.median)
-            : meanWords((placedBy ?? summary.mean) as number, budget, result),
+            : typed?.kind === 'range'
+              ? rangeWords(typed)
+              : meanWords((placedBy ?? summary.mean) as number, budget, result),
         },
-        { text: analysis.exact ? '–' : String(summary.n) },
+        { text: analysis.exact ? '–' : typed ? typedCount(typed) : String(summary.n) },
         { text: by },
         { text: verdict },
       ];
@@ -164,6 +181,26 @@ const correctedWords = (reported: readonly Reported[], document: StudyDocument):
       : [],
   );
 
+/** What was not read here, and where it comes from. */
+function elsewhereWords(reported: readonly Reported[], { figures }: StudyDocument): string[] {
+  const from = reported.flatMap((measured) =>
+    classesOf(measured).flatMap(({ items, analysis }) =>
+      items.flatMap(({ id, name }, i) => {
+        if (!analysis.items[i]?.typed) return [];
+        const { source } = figures.find(
+          (figure) => figure.itemId === id && figure.measurandId === measured.measurand.id,
+        ) ?? { source: '' };
+        return [`${name} (${measured.measurand.name}${source && `: ${source}`})`];
+      }),
+    ),
+  );
+  return from.length === 0
+    ? []
+    : [
+        `Not read here but typed in from elsewhere: ${listed([...new Set(from)])}. What differed between there and here is in the differences.`,
+      ];
+}
+
 const someDoubt = (reported: readonly Reported[]): boolean =>
   reported.some((measured) =>
     classesOf(measured).some(({ analysis }) => analysis.items.some(({ doubt }) => doubt.ofMean > 0)),
@@ -216,6 +253,7 @@ export function method(
           ? [`All that is said of pairs of a measurand holds at once, with ${confidence} % confidence.`]
           : []),
         ...correctedWords(reported, document),
+        ...elsewhereWords(reported, document),
         `U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings${someDoubt(reported) ? ', what corrections leave open' : ''} and the stated accuracy of the instrument together.`,
         ...(reported.some(({ series }) => series.length > 0)
           ? [
