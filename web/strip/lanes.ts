@@ -8,6 +8,8 @@ import { correctorOf } from '../../core/observations/correct.ts';
 import { placeRange } from '../../core/rank/place.ts';
 import { recordOf } from '../../core/record/record.ts';
 import { type Figures, figuresOf } from '../../core/report/figures.ts';
+import { counted } from '../../core/quantity/format.ts';
+import { rangeWords } from '../../core/summary/typed.ts';
 import type { StripBand, StripLane, StripMark } from './layout.ts';
 
 /** How the figures of a measurand are printed: as suits all its classes together. */
@@ -104,6 +106,8 @@ export function stripLanes(
     // A ranking shows what it places by, which rounds with gaps may move.
     const placedBy = places && !group?.analysis.ranksOnly ? analysed?.placedBy : undefined;
     const mean = placedBy ?? summary?.mean ?? null;
+    const typed = analysed?.typed;
+    const ranged = typed?.kind === 'range' ? typed : undefined;
     const place = group?.analysis.ranking.find((entry) => entry.index === index);
     return {
       id: item.id,
@@ -111,12 +115,21 @@ export function stripLanes(
       code: item.code,
       mark: item.mark,
       marks: marks.get(item.id) ?? [],
-      mean,
+      ...(typed
+        ? {
+            words:
+              typed.kind === 'range'
+                ? 'known from elsewhere'
+                : `${counted(typed.n, 'reading')} from elsewhere`,
+          }
+        : {}),
+      mean: ranged ? null : mean,
+      ...(ranged ? { reach: [ranged.low, ranged.high] as const } : {}),
       // Marks in an order have no interval that would mean anything.
       interval: group?.analysis.ranksOnly
         ? null
         : shifted(summary?.interval ?? null, mean, summary?.mean ?? null),
-      figure: figures ? figures.result(mean) : '–',
+      figure: ranged ? rangeWords(ranged) : figures ? figures.result(mean) : '–',
       ...(places ? { place: place ? placeRange(place) : '–' } : {}),
     };
   });

@@ -17,6 +17,10 @@ export interface StripLane {
   marks: readonly StripMark[];
   mean: number | null;
   interval: readonly [number, number] | null;
+  /** A range that it is known by from elsewhere; null where an end is open. */
+  reach?: readonly [number | null, number | null];
+  /** What stands in the lane where no marks do. */
+  words?: string;
   /** The mean as printed at the lane's end. */
   figure?: string;
   /** The place or place range as printed at the lane's end. */
@@ -74,7 +78,11 @@ function padded({ min, max }: Domain): Domain {
  * with intervals and band as far as they do not stretch it by more than a third to each side.
  */
 export function keptDomain(lanes: readonly StripLane[], band?: StripBand): Domain {
-  const kept = lanes.flatMap(({ marks }) => marks.filter(({ out }) => !out).map(({ value }) => value));
+  // What is known from elsewhere has no marks: its mean, or the ends of its range, stand for them.
+  const stated = ({ mean, reach }: StripLane) => [mean, ...(reach ?? [])].filter((value) => value !== null);
+  const kept = lanes.flatMap((lane) =>
+    lane.marks.length === 0 ? stated(lane) : lane.marks.filter(({ out }) => !out).map(({ value }) => value),
+  );
   const core = range(kept) ??
     range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value))) ?? { min: 0, max: 1 };
   const reach = (core.max - core.min) / 3;

@@ -87,6 +87,12 @@ function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => 
   };
 }
 
+/** Where a range is drawn from and to, in px. */
+function drawnReach(chart: Chart, [low, high]: NonNullable<StripLane['reach']>): [number, number] {
+  const at = toX(chart);
+  return [low === null ? 0 : at(low), high === null ? chart.width : at(high)];
+}
+
 const toX = (chart: Chart) => (value: number) => chart.scales.x?.getPixelForValue(value) ?? 0;
 
 /** The drawn strip: lanes, marks, means, intervals, band and axis on one canvas. Chart.js gives scale and axis. */
@@ -228,7 +234,7 @@ export class StripChart {
       context.lineTo(chart.width, lane * laneHeight - 0.5);
       context.stroke();
     }
-    lanes.forEach(({ mark, mean, interval }, lane) => {
+    lanes.forEach(({ mark, mean, interval, reach, words }, lane) => {
       const parked = { left: [] as PlacedMark[], right: [] as PlacedMark[] };
       for (const one of this.placed[lane] ?? []) {
         const stamp = this.stamp(mark, one.mark.out);
@@ -239,7 +245,11 @@ export class StripChart {
       }
       this.labelParked(context, parked.left, 'left');
       this.labelParked(context, parked.right, 'right');
+      if (reach) this.drawReach(chart, lane, reach);
       if (mean !== null) this.drawMean(chart, lane, mean, interval);
+      const [from, to] = reach ? drawnReach(chart, reach) : [0, 0];
+      const x = mean === null ? (from + to) / 2 : toX(chart)(mean);
+      if (words !== undefined) this.drawWords(chart, lane, words, x);
     });
     this.drawEnds(chart);
     context.restore();
@@ -286,6 +296,29 @@ export class StripChart {
     const outward = side === 'left' ? -1 : 1;
     context.fillText(words, first.x - outward * (MARK_RADIUS + 5), first.y);
     context.fillText(side === 'left' ? '‹' : '›', first.x + outward * (MARK_RADIUS + 7), first.y);
+  }
+
+  /** The range that an item is known by: a frame, broken where an end is open. */
+  private drawReach(chart: Chart, lane: number, reach: NonNullable<StripLane['reach']>): void {
+    const context = chart.ctx;
+    const [from, to] = drawnReach(chart, reach);
+    context.strokeStyle = this.inks.ink;
+    context.lineWidth = 1.5;
+    context.setLineDash(reach.includes(null) ? [6, 4] : []);
+    context.strokeRect(from, (lane + 1) * this.state.laneHeight - FOOT / 2 - 3, Math.max(3, to - from), 8);
+    context.setLineDash([]);
+  }
+
+  /** Words over a place of a lane without marks, inside the strip. */
+  private drawWords(chart: Chart, lane: number, words: string, x: number): void {
+    const context = chart.ctx;
+    context.font = `13px ${this.inks.font}`;
+    const half = context.measureText(words).width / 2;
+    const centre = Math.min(chart.width - half - 4, Math.max(half + 4, x));
+    context.fillStyle = this.inks.quiet;
+    context.textBaseline = 'alphabetic';
+    context.textAlign = 'center';
+    context.fillText(words, centre, (lane + 1) * this.state.laneHeight - FOOT - 3);
   }
 
   private drawMean(

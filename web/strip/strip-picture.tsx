@@ -108,7 +108,7 @@ export function StripPicture({ label, unit, lanes, band, caption }: StripPicture
 const MOST_MARKS = 400;
 
 function Lane({
-  lane: { marks, mark, mean, interval },
+  lane: { marks, mark, mean, interval, reach, words },
   index,
   plot,
   toX,
@@ -122,6 +122,8 @@ function Lane({
 }) {
   const colour = markColour(mark);
   const foot = (index + 1) * LANE - 6;
+  const [low = null, high = null] = reach ?? [];
+  const [from, to] = [low === null ? 0 : clamped(low), high === null ? plot : clamped(high)];
   const dense = marks.length > MOST_MARKS;
   const shown = dense ? marks.filter((_, i) => i % Math.ceil(marks.length / MOST_MARKS) === 0) : marks;
   return (
@@ -138,6 +140,28 @@ function Lane({
           strokeWidth={out ? 0.3 : 0}
         />
       ))}
+      {words !== undefined && (
+        <text
+          className="quiet"
+          x={Math.min(plot - 70, Math.max(70, mean === null ? (from + to) / 2 : clamped(mean)))}
+          y={foot - 14}
+          textAnchor="middle"
+        >
+          {words}
+        </text>
+      )}
+      {reach && (
+        <rect
+          x={from}
+          width={Math.max(3, to - from)}
+          y={foot - 8}
+          height={8}
+          fill="none"
+          stroke={colour}
+          strokeWidth={1.5}
+          strokeDasharray={reach.includes(null) ? '6 4' : undefined}
+        />
+      )}
       {interval && (
         <line
           x1={clamped(interval[0])}

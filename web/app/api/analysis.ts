@@ -319,7 +319,7 @@ export function usePooledSpread(document: StudyDocument, measurandId: string | u
       ask(document, signal, (remote, ticket, number) =>
         remote.pooledSpread(ticket, number, measurandId as string),
       ),
-    enabled: measurandId !== undefined && document.readings.length > 0,
+    enabled: measurandId !== undefined && document.readings.length + document.figures.length > 0,
     ...settings,
   });
 }

@@ -67,7 +67,7 @@ export const documentOptions = (id: string) =>
 
 /** Kinds whose parts are edited; the others are only ever added. */
 const EDITED = [
-  ...(['items', 'measurands', 'factors', 'levels', 'conditions'] as const),
+  ...(['items', 'measurands', 'factors', 'levels', 'figures', 'conditions'] as const),
   ...(['claims', 'sessions', 'rounds', 'notes', 'changes'] as const),
 ] satisfies readonly PartKind[];
 

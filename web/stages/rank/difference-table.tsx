@@ -2,9 +2,11 @@ import { useState } from 'react';
 import { BASELINE_FAMILIES, type BaselineFamily } from '../../../core/analysis/baseline-families.ts';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type DifferenceFrom, differencesFrom } from '../../../core/analysis/differences.ts';
+import type { AnalysedItem } from '../../../core/analysis/compare-screened.ts';
+import { rangeWords } from '../../../core/summary/typed.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
-import { figuresOf } from '../../../core/report/figures.ts';
+import { figuresOf, spanWords } from '../../../core/report/figures.ts';
 import { usePairsAgainst } from '../../app/api/analysis.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -13,7 +15,13 @@ import { FigureHead, Table } from '../../ui/table.tsx';
 
 const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
 const range = (interval: readonly [number, number] | null, figure: (value: number) => string): string =>
-  interval ? `${figure(interval[0])} to ${figure(interval[1])}` : '';
+  interval ? spanWords(interval, figure) : '';
+
+/** What an item is placed by; of a range, the range. */
+const meanCell = (
+  item: AnalysedItem | undefined,
+  figure: (value: number | null | undefined) => string,
+): string => (item?.typed?.kind === 'range' ? rangeWords(item.typed) : figure(item?.placedBy));
 
 /** What each item differs by from the best and from the baseline, absolute and in per cent, with intervals. */
 export function DifferenceTable({
@@ -78,7 +86,7 @@ export function DifferenceTable({
             {order.map((item) => (
               <tr key={item.id}>
                 <ItemHead name={item.name} mark={item.mark} />
-                <td className="figure">{result(group.analysis.items[indexOf(item)]?.placedBy)}</td>
+                <td className="figure">{meanCell(group.analysis.items[indexOf(item)], result)}</td>
                 {references.map(({ called, differences }) => {
                   const found = differences[indexOf(item)];
                   return [
@@ -135,7 +143,8 @@ function Difference({
   figure: (value: number) => string;
 }) {
   if (!found) return <td className="figure">–</td>;
-  const { difference, interval } = found;
+  const { difference, interval, ranged } = found;
+  if (ranged) return <td className="figure">{range(interval, figure) || '–'}</td>;
   return (
     <td className="figure">
       {signed(figure(difference), difference)}

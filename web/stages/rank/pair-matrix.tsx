@@ -66,12 +66,19 @@ const Legend = styled.p`
 `;
 
 /** What a cell shows of a pair, and how it looks. */
-function cell(pair: AnalysedPair, figure: (lead: number) => string): { className: string; text: string } {
+function cell(
+  pair: AnalysedPair,
+  ranged: boolean,
+  figure: (lead: number) => string,
+): { className: string; text: string } {
   if (pair.verdict === 'same') return { className: 'same', text: 'same' };
   if (pair.withinAccuracy) return { className: 'same', text: 'within' };
   if (pair.verdict === 'not settled') return { className: 'open', text: 'open' };
   if (pair.verdict === 'too few') return { className: 'open', text: 'too few' };
-  return { className: pair.matters === 'yes' ? 'ahead' : 'perhaps', text: figure(pair.lead) };
+  const className = pair.matters === 'yes' ? 'ahead' : 'perhaps';
+  if (!ranged || !pair.advantage) return { className, text: figure(pair.lead) };
+  // Of a range only the least that it allows is sure.
+  return { className, text: `≥ ${figure(Math.min(...pair.advantage.map(Math.abs)))}` };
 }
 
 /** What the words and colours in the cells mean, as far as they are there. */
@@ -139,8 +146,13 @@ export function PairMatrix({ group, unit, order }: PairMatrixProps) {
                   if (column < row) return <td key={lower.id} />;
                   const pair = pairBetween(group.analysis.pairs, indexOf(upper), indexOf(lower));
                   if (!pair) return <td key={lower.id} />;
-                  const { className, text } = cell(pair, figure);
-                  const title = `${upper.name} and ${lower.name} differ by ${byRank ? `${figure(pair.lead)} mean ranks` : withUnit(figure(pair.lead), unit)}`;
+                  const ranged = [pair.a, pair.b].some(
+                    (index) => group.analysis.items[index]?.typed?.kind === 'range',
+                  );
+                  const { className, text } = cell(pair, ranged, figure);
+                  const title = ranged
+                    ? `${upper.name} and ${lower.name}: a range is known of one of them`
+                    : `${upper.name} and ${lower.name} differ by ${byRank ? `${figure(pair.lead)} mean ranks` : withUnit(figure(pair.lead), unit)}`;
                   return (
                     <td key={lower.id} title={title}>
                       <span className={className}>{text}</span>

@@ -292,7 +292,7 @@ export function Rank() {
   const view = useStudyView({ over: true, together: true });
   const look = useLook(view.document);
   useRecordedLook(view.document, look);
-  if (!view.measurand || view.document.readings.length === 0) {
+  if (!view.measurand || view.document.readings.length + view.document.figures.length === 0) {
     return (
       <NoReadings title="No readings to rank yet.">
         Here the items stand in order, with how sure that order is.

@@ -29,6 +29,7 @@ import { NARROW } from '../../ui/tokens.ts';
 import { AgreementSection } from './agreement.tsx';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
+import { Elsewhere } from './elsewhere.tsx';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { PrecisionTable } from './precision-table.tsx';
 import { ReadingTable } from './reading-table.tsx';
@@ -118,7 +119,7 @@ export function Screen() {
   );
   const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
 
-  if (!measurand || document.readings.length === 0) {
+  if (!measurand || document.readings.length + document.figures.length === 0) {
     return (
       <NoReadings title="No readings to screen yet.">
         Here you look over what was read: which readings count, which are left out and why.
@@ -250,6 +251,9 @@ export function Screen() {
       {analysis && (
         <>
           <Corrections document={document} measurand={measurand} analysis={analysis} />
+          {!analysis.classes.some((group) => group.analysis.exact) && (
+            <Elsewhere document={document} measurand={measurand} setting={analysis.setting} />
+          )}
           {(here.length > 0 || elsewhere > 0) && (
             <Section aria-labelledby="findings">
               <h2 id="findings">

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
+import { rangeWords } from '../../../core/summary/typed.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import { Button } from '../../ui/button.tsx';
@@ -59,9 +60,11 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
               return (
                 <tr key={item.id}>
                   <ItemHead name={item.name} mark={item.mark} />
-                  <td className="figure">{own?.n ?? 0}</td>
-                  <td className="figure">{summary?.n ?? 0}</td>
-                  <td className="figure">{result(summary?.mean)}</td>
+                  <td className="figure">{own?.typed ? 'elsewhere' : (own?.n ?? 0)}</td>
+                  <td className="figure">{own?.typed?.kind === 'range' ? '–' : (summary?.n ?? 0)}</td>
+                  <td className="figure">
+                    {own?.typed?.kind === 'range' ? rangeWords(own.typed) : result(summary?.mean)}
+                  </td>
                   {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
                   <td className="figure">
                     {summary?.interval
@@ -83,7 +86,9 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
                     </td>
                   )}
                   <td className="figure">
-                    {summary?.min == null ? '–' : `${result(summary.min)}, ${result(summary.max)}`}
+                    {summary?.min == null || summary.max == null || own?.typed?.kind === 'range'
+                      ? '–'
+                      : `${result(summary.min)}, ${result(summary.max)}`}
                   </td>
                   {measurand.spec && (
                     <td className="figure">

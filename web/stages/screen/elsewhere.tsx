@@ -1,0 +1,172 @@
+import { Suspense, lazy, useState } from 'react';
+import { Plus, Trash2 } from 'lucide-react';
+import styled from 'styled-components';
+import type { StudySetting } from '../../../core/analysis/settings.ts';
+import { typedAt, typedOf } from '../../../core/analysis/typed-figures.ts';
+import { takesFigures } from '../../../core/forms/index.ts';
+import { itemsInOrder } from '../../../core/model/in-order.ts';
+import type { Figure, Measurand } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { counted, formatReading, withUnit } from '../../../core/quantity/format.ts';
+import { rangeWords } from '../../../core/summary/typed.ts';
+import { createPart, deletePart } from '../../app/api/studies.ts';
+import { tellDone, tellFailure } from '../../app/tell.ts';
+import { Button } from '../../ui/button.tsx';
+import { Fold } from '../../ui/fold.tsx';
+import { IconButton } from '../../ui/icon-button.tsx';
+import { ItemHead } from '../../ui/name.tsx';
+import { Scroll, Table } from '../../ui/table.tsx';
+
+// Most studies never open it.
+const FigureDialog = lazy(async () => ({ default: (await import('./figure-dialog.tsx')).FigureDialog }));
+
+const Words = styled.p`
+  max-width: 72ch;
+  margin-bottom: 10px;
+  color: var(--quiet);
+`;
+
+const Add = styled(Button)`
+  margin-top: 12px;
+`;
+
+const Actions = styled.td`
+  display: flex;
+  align-items: center;
+  justify-content: flex-end;
+`;
+
+/** What a figure says, in words. */
+function figureWords(figure: Figure, unit: string): string {
+  const typed = typedOf(figure);
+  if (typed.kind === 'range') return rangeWords(typed, unit);
+  const spread = typed.sd === null ? '' : `, SD ${formatReading(typed.sd)}`;
+  const ends = typed.low === null && typed.high === null ? '' : `, readings ${rangeWords(typed)}`;
+  return `mean ${withUnit(formatReading(typed.mean), unit)} of ${counted(typed.n, 'reading')}${spread}${ends}`;
+}
+
+/** What is known of items from elsewhere at a setting: an old notebook, a maker's sheet. */
+export function Elsewhere({
+  document,
+  measurand,
+  setting,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  setting: StudySetting;
+}) {
+  const [edited, setEdited] = useState<Figure | 'new'>();
+  const figures = typedAt(document, measurand.id, setting.key);
+  if (!takesFigures(measurand)) return null;
+  const items = itemsInOrder(document);
+  const shown = items.flatMap((item) => {
+    const figure = figures.get(item.id);
+    return figure ? [{ item, figure }] : [];
+  });
+  const read = new Set(
+    document.readings.filter((one) => one.measurandId === measurand.id).map((one) => one.itemId),
+  );
+  const remove = (figure: Figure) => {
+    const {
+      id: _id,
+      studyId,
+      version: _version,
+      createdAt: _created,
+      updatedAt: _updated,
+      ...fields
+    } = figure;
+    deletePart('figures', figure)
+      .then(() => {
+        tellDone('The figure is taken out.', () => createPart(studyId, 'figures', fields));
+      })
+      .catch(tellFailure);
+  };
+  return (
+    <Fold
+      title="Known from elsewhere"
+      state={
+        shown.length === 0
+          ? 'Nothing: every item is known by its readings.'
+          : `${counted(shown.length, 'item')}, typed in and not read here.`
+      }
+    >
+      <Words>
+        Where an item was not read here, a mean with its SD from an old notebook, or a range such as “more
+        than 8”, can stand in for it. It is ranked with the others and marked, and readings taken here replace
+        it.
+      </Words>
+      {shown.length > 0 && (
+        <Scroll aria-label="Known from elsewhere">
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                <th scope="col">What is known</th>
+                <th scope="col">Source</th>
+                <th scope="col">
+                  <span hidden>change</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map(({ item, figure }) => (
+                <tr key={figure.id}>
+                  <ItemHead name={item.name} mark={item.mark} />
+                  <td>
+                    {figureWords(figure, measurand.unit)}
+                    {read.has(item.id) && <small> – its readings count in its place</small>}
+                  </td>
+                  <td>
+                    <bdi>{figure.source || 'not said'}</bdi>
+                  </td>
+                  <Actions>
+                    <Button
+                      size="small"
+                      tone="quiet"
+                      aria-label={`Change what is known of ${item.name}`}
+                      onPress={() => {
+                        setEdited(figure);
+                      }}
+                    >
+                      Change
+                    </Button>
+                    <IconButton
+                      label={`Take out what is known of ${item.name}`}
+                      onPress={() => {
+                        remove(figure);
+                      }}
+                    >
+                      <Trash2 size={18} aria-hidden />
+                    </IconButton>
+                  </Actions>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Scroll>
+      )}
+      <Add
+        size="small"
+        onPress={() => {
+          setEdited('new');
+        }}
+      >
+        <Plus size={18} aria-hidden /> Type a figure in
+      </Add>
+      {edited && (
+        <Suspense fallback={null}>
+          <FigureDialog
+            measurand={measurand}
+            setting={setting}
+            items={edited === 'new' ? items.filter(({ id }) => !figures.has(id)) : items}
+            unread={items.find(({ id }) => !read.has(id) && !figures.has(id))}
+            figure={edited === 'new' ? undefined : edited}
+            onClose={() => {
+              setEdited(undefined);
+            }}
+          />
+        </Suspense>
+      )}
+    </Fold>
+  );
+}
