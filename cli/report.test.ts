@@ -16,7 +16,8 @@ import { composeReport } from '../core/report/compose.ts';
 import plantGrowth from '../core/reference/plant-growth.json' with { type: 'json' };
 import { commandOptions } from './options.ts';
 import { readReadings, stepWritten } from './readings.ts';
-import { reportOfFile, studyOfFile, writeReport } from './report.ts';
+import { studyOfFile } from './file-study.ts';
+import { reportOfFile, writeReport } from './report.ts';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-report-'));
 afterAll(() => {
