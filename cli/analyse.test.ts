@@ -6,6 +6,7 @@ import teeth from '../core/reference/two-factors.json' with { type: 'json' };
 import hollander from '../core/reference/rounds.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../core/testing.ts';
 import { commandOptions } from './options.ts';
+import { noticed } from './noticed.ts';
 import { jsonDocument, table } from './print.ts';
 import { readReadings, stepWritten } from './readings.ts';
 
@@ -14,7 +15,11 @@ const run = (text: string, ...args: string[]) => {
   const readings = readReadings(text, options);
   const resolution = options.analysis.resolution ?? stepWritten(readings);
   const analysis = analyse(readings, { ...options.analysis, resolution });
-  return { json: jsonDocument(readings, options, analysis), text: table(readings, options, analysis) };
+  const seen = noticed(readings, options);
+  return {
+    json: jsonDocument(readings, options, analysis, seen),
+    text: table(readings, options, analysis, seen),
+  };
 };
 const plants = `item,value\n${plantGrowth.items.map((item, i) => `${item},${String(plantGrowth.values[i])}`).join('\n')}\n`;
 
@@ -71,6 +76,21 @@ describe('analyse', () => {
     expect(json.items[0]).toMatchObject({ sd: null, se: null, ci95: null });
     expect(json.pairs[0]).toMatchObject({ p: null, verdict: 'too few', matters: 'unsure' });
     expect(json.findings.map(({ kind }) => kind)).toContain('one reading only');
+  });
+  it('says what the screen stage would notice, in the order of the file', () => {
+    const drifting = Array.from({ length: 12 }, (_, round) =>
+      ['A', 'B', 'C'].map((item, i) => `${String(round)},${item},${(5 + i - 0.2 * round).toFixed(1)}`),
+    ).flat();
+    const found = run(`round,item,value\n${drifting.join('\n')}\n`);
+    expect(found.json.findings.map(({ kind }) => kind)).toContain('drift');
+    expect(found.text).toMatch(/value falls along the run order/);
+    const steady = drifting.map((row, i) => row.replace(/[^,]+$/, String(5 + (i % 3) + 0.1 * ((i * 7) % 5))));
+    expect(run(`round,item,value\n${steady.join('\n')}\n`).json.findings).toEqual([]);
+  });
+  it('says what it did not look over, where that would take long', () => {
+    const rows = Array.from({ length: 50_001 }, (_, i) => `A,${String((i * 7919) % 1000)}`);
+    const { json } = run(`item,value\n${rows.join('\n')}\n`);
+    expect(json.notes.join(' ')).toContain('Not looked over for drift and the like');
   });
   it('draws the same chances from the same seed', () => {
     const first = run(plants, '--seed', '3', '--resamples', '500').json.ranking;

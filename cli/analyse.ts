@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { analyse } from '../core/analysis/analyse.ts';
 import { FileProblem, decodeText } from '../core/formats/csv-read.ts';
 import { commandOptions } from './options.ts';
+import { noticed } from './noticed.ts';
 import { jsonDocument, table } from './print.ts';
 import { readReadings, stepWritten } from './readings.ts';
 
@@ -23,9 +24,10 @@ try {
   const readings = readReadings(readFile(options.file), options);
   const resolution = options.analysis.resolution ?? stepWritten(readings);
   const analysis = analyse(readings, { ...options.analysis, resolution });
+  const seen = noticed(readings, options);
   const printed = options.json
-    ? JSON.stringify(jsonDocument(readings, options, analysis), null, 1)
-    : table(readings, options, analysis);
+    ? JSON.stringify(jsonDocument(readings, options, analysis, seen), null, 1)
+    : table(readings, options, analysis, seen);
   // What draws pictures is loaded where a report is asked for.
   if (options.report !== undefined)
     (await import('./report.ts')).writeReport(readings, options, options.report);

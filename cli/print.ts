@@ -4,10 +4,16 @@ import { answer } from '../core/report/answer.ts';
 import { placeRange } from '../core/rank/place.ts';
 import { errorOf, factorTerms, fromBaseline } from './asked.ts';
 import type { CommandOptions } from './options.ts';
+import type { noticed } from './noticed.ts';
 import type { FileReadings } from './readings.ts';
 
 /** The document that --json prints; numbers unrounded. */
-export function jsonDocument(readings: readonly FileReadings[], options: CommandOptions, analysis: Analysis) {
+export function jsonDocument(
+  readings: readonly FileReadings[],
+  options: CommandOptions,
+  analysis: Analysis,
+  seen: ReturnType<typeof noticed>,
+) {
   const rule = options.analysis.rule.name;
   const factors = factorTerms(readings, analysis, options);
   const baseline = fromBaseline(analysis, options);
@@ -81,14 +87,24 @@ export function jsonDocument(readings: readonly FileReadings[], options: Command
       placeHigh,
       chanceFirst,
     })),
-    findings: analysis.findings.map(({ kind, item, message }) => ({
-      kind,
-      ...(item ? { item } : {}),
-      message,
-    })),
-    notes: [...analysis.remarks.map(({ text }) => text), ...(factors?.note ? [factors.note] : [])],
+    findings: [
+      ...analysis.findings.map(({ kind, item, message }) => ({ kind, ...(item ? { item } : {}), message })),
+      ...seen.findings.map(({ kind, message }) => ({ kind, message })),
+    ],
+    notes: notesOf(analysis, factors, seen),
   };
 }
+
+/** What is to be known besides, of the analysis and of what was not done. */
+const notesOf = (
+  { remarks }: Analysis,
+  factors: ReturnType<typeof factorTerms>,
+  seen: ReturnType<typeof noticed>,
+): string[] => [
+  ...remarks.map(({ text }) => text),
+  ...(factors?.note ? [factors.note] : []),
+  ...(seen.note === undefined ? [] : [seen.note]),
+];
 
 const columns = (rows: readonly (readonly string[])[]): string => {
   const widths = (rows[0] ?? []).map((_, column) =>
@@ -180,6 +196,7 @@ export function table(
   readings: readonly FileReadings[],
   options: CommandOptions,
   analysis: Analysis,
+  seen: ReturnType<typeof noticed>,
 ): string {
   const { items, pairs, ranking } = analysis;
   const names = items.map(({ item }) => item);
@@ -227,9 +244,8 @@ export function table(
   parts.push(...askedFor(readings, options, analysis, factors));
   const remarks = [
     ...notes.map(({ title, text }) => `${title}. ${text}`),
-    ...analysis.findings.map(({ message, todo }) => `${message} ${todo}`),
-    ...analysis.remarks.map(({ text }) => text),
-    ...(factors?.note ? [factors.note] : []),
+    ...[...analysis.findings, ...seen.findings].map(({ message, todo }) => `${message} ${todo}`),
+    ...notesOf(analysis, factors, seen),
   ];
   if (remarks.length > 0) parts.push(remarks.join('\n'));
   return parts.join('\n\n');
