@@ -14,6 +14,8 @@ export interface NamedCriterion extends DrawnCriterion {
   unit: string;
   /** Key of its setting; '' for exact figures, which are the same at all of them. */
   settingKey: string;
+  /** Of which items a range is known, which is no value to score. */
+  ranged: boolean[];
   /** Why nothing can be drawn of it; undefined where it can. */
   notDrawn: string | undefined;
 }
@@ -101,13 +103,14 @@ function criteriaOf(
       classes.map((group): Placed => {
         const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;
-        // Of a range nobody knows which value to score, so it is missing.
-        const values = items.map(({ placedBy, typed }) => (typed?.kind === 'range' ? null : placedBy));
+        const ranged = items.map(({ typed }) => typed?.kind === 'range');
+        const values = items.map(({ placedBy }, i) => (ranged[i] ? null : placedBy));
         const single = items.filter(({ summary, known }) => summary.n > 0 && known === null);
         return {
           group,
           criterion: {
             ...{ measurandId: measurand.id, name: measurand.name, unit: measurand.unit, better, values },
+            ranged,
             settingKey: exact ? '' : setting.key,
             hasRatios:
               trueZero && better.kind !== 'nearest' && values.every((value) => value === null || value > 0),

@@ -131,6 +131,39 @@ describe('scores of a study', () => {
       'It is not scored, as the study says.',
     );
   });
+  it('take a mean from elsewhere as it is, and of a range say that it is no value', () => {
+    const { document, items, measurands } = twoWays((value, { item, measurand }) =>
+      item === 2 && measurand === 1 ? undefined : value,
+    );
+    const { id: studyId, version, createdAt, updatedAt } = document.study;
+    const known = (change: object) => ({
+      ...document,
+      figures: [
+        {
+          ...{ id: testId(), studyId, version, createdAt, updatedAt, levels: [], source: '' },
+          ...{ itemId: items[2]?.id ?? '', measurandId: measurands[1]?.id ?? '', kind: 'summary' as const },
+          ...{ n: 4, mean: 60, sd: 0.2, low: null, high: null, ...change },
+        },
+      ],
+    });
+    const weights = weigh(measurands, [0.2, 0.8]);
+    const told = (changed: typeof document) => {
+      const { basis, group } = classOf(changed);
+      const scores = classScores(group, weights);
+      return { scores, notes: scoreNotes(scores, weights), verdicts: classVerdicts(scores, weights, basis) };
+    };
+    const summary = told(known({}));
+    expect(summary.notes).toEqual([]);
+    expect(summary.verdicts.ranking[0]).toMatchObject({ index: 2, placeLow: 1, placeHigh: 1 });
+    const range = told(known({ kind: 'range', n: null, mean: null, sd: null, low: 50 }));
+    expect(range.notes).toMatchObject([
+      {
+        title: 'Item 3 has no single figure of Measurand 2',
+        text: expect.stringContaining('a range is known') as string,
+      },
+    ]);
+    expect(range.scores.given[2]?.[1]).toBeNull();
+  });
   it('say that single readings have no spread, and call nobody ahead', () => {
     const { document, measurands } = twoWays((value, { item, round }) =>
       item === 0 && round > 1 ? undefined : value,

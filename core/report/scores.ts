@@ -75,9 +75,13 @@ function wholeSentence({ ranking, pairs }: ScoreVerdicts, name: (index: number) 
 /** What the scores leave out, and what could not be drawn. */
 export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote[] {
   const { basis, weights } = scores;
-  const lacking = basis.items.flatMap(({ name }, i) =>
-    (scores.missing[i]?.length ?? 0) > 0 ? [{ name, lacks: scores.missing[i] as string[] }] : [],
-  );
+  const lacking = basis.items.flatMap(({ name }, i) => {
+    const lacks = scores.missing[i] ?? [];
+    const ranged = lacks.filter((lack) =>
+      basis.criteria.some((criterion) => criterion.name === lack && criterion.ranged[i]),
+    );
+    return lacks.length > 0 ? [{ name, lacks, ranged }] : [];
+  });
   const notDrawn = basis.criteria.flatMap(({ notDrawn: why }, i) =>
     why !== undefined && (weights[i] as number) > 0 ? [why] : [],
   );
@@ -85,13 +89,14 @@ export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote
     ...(scores.notScored === undefined
       ? []
       : [{ tone: 'attention', title: 'There is no score', text: scores.notScored } as const]),
-    ...lacking.map(({ name, lacks }): PlainNote => ({
+    ...lacking.map(({ name, lacks, ranged }): PlainNote => ({
       tone: 'attention',
-      title: `${name} has no ${listed(lacks, 'or')}`,
-      text:
+      title: `${name} has no ${ranged.length > 0 ? 'single figure of ' : ''}${listed(lacks, 'or')}`,
+      text: `${ranged.length > 0 ? `Of ${listed(ranged)} a range is known, which is no value to score. ` : ''}${
         missing === 'no-score'
           ? 'It is not scored, as the study says.'
-          : 'It is scored on what it has, as the study says: what it lacks can neither help nor hurt it.',
+          : 'It is scored on what it has, as the study says: what it lacks can neither help nor hurt it.'
+      }`,
     })),
     ...(notDrawn.length > 0
       ? [
