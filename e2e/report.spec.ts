@@ -258,3 +258,27 @@ test('the strip is taken from the ranking and from the screening, though it is p
     await expect(page.locator(`svg[aria-label*="${told}"]`)).toHaveCount(0);
   }
 });
+
+test('what each rule would do is taken as a picture, with what it costs', async ({ page, server }) => {
+  const { id } = await server.study();
+  await page.goto(`${server.address}/study/${id}/screen`);
+  await page
+    .getByRole('button', { name: 'Take the picture: Air speed at one metre, what each rule would do' })
+    .click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download', { timeout: 60000 }),
+    page.getByRole('menuitem', { name: 'Save as SVG' }).click(),
+  ]);
+  const svg = readFileSync(await file.path(), 'utf8');
+  for (const words of [
+    'Generalized ESD',
+    'in force; leaves out 2 readings',
+    'Chauvenet',
+    'Calvessa 2',
+    'false winners',
+  ])
+    expect(svg).toContain(words);
+  // Every rule has a share of clean samples and one of false winners, the promise beside them.
+  expect(svg.match(/\d+\u202f%<\/text>/g)).toHaveLength(2 * 11 + 1);
+  expect(svg).not.toContain('var(--');
+});

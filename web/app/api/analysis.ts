@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
@@ -252,16 +252,16 @@ export function useSchools(
 }
 
 /** What a school of screening costs studies of a design in which there is nothing to find, simulated once. */
-export function usePrice(design: PriceDesign | undefined, rule: RuleInForce) {
-  return useQuery({
+export const priceQuery = (design: PriceDesign, rule: RuleInForce) =>
+  queryOptions({
     queryKey: ['price', design, rule],
-    queryFn: ({ signal }) =>
-      waited(signal, (remote, ticket) => remote.priceSchool(ticket, design as PriceDesign, rule)),
-    enabled: design !== undefined,
+    queryFn: ({ signal }) => waited(signal, (remote, ticket) => remote.priceSchool(ticket, design, rule)),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-}
+
+export const usePrice = (design: PriceDesign | undefined, rule: RuleInForce) =>
+  useQuery({ ...priceQuery(design as PriceDesign, rule), enabled: design !== undefined });
 
 /** The claims about a measurand, checked against the readings. */
 export function useClaims(document: StudyDocument, measurandId: string, settingKey: string | undefined) {

@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/react-query';
 import styled from 'styled-components';
 import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
 import type { PriceDesign } from '../../../core/analysis/school-price.ts';
@@ -7,10 +8,12 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatNumber, formatReading, listed } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
-import { useAnalysis, usePrice, useSchools } from '../../app/api/analysis.ts';
+import { priceQuery, useAnalysis, usePrice, useSchools } from '../../app/api/analysis.ts';
 import { patchPart } from '../../app/api/studies.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
+import { TakeDrawing } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
+import type { PicturedSchool } from '../../strip/schools-picture.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { MovedMeans, type Stretch } from './moved-means.tsx';
@@ -66,6 +69,11 @@ const Bar = styled.span`
     left: ${(100 * PROMISE) / FULL}%;
     border-left: 2px dotted var(--quiet);
   }
+`;
+
+const Foot = styled.div`
+  display: flex;
+  justify-content: flex-end;
 `;
 
 const Caption = styled.p`
@@ -125,6 +133,26 @@ const firstWords = ({ contenders }: SchoolOutcome, items: readonly Item[]): stri
   return names.length === 1 ? (names[0] as string) : 'not settled';
 };
 
+/** Whether a school says something else about first place than the one in force. */
+const changesFirst = (
+  school: SchoolOutcome,
+  mine: SchoolOutcome | undefined,
+  items: readonly Item[],
+): boolean =>
+  mine !== undefined &&
+  school.notApplied === undefined &&
+  firstWords(school, items) !== firstWords(mine, items);
+
+/** How many readings a school leaves out. */
+const outShortly = ({ leftOut, notApplied }: SchoolOutcome): string =>
+  notApplied !== undefined
+    ? 'does not apply'
+    : leftOut.length === 0
+      ? 'leaves out nothing'
+      : `leaves out ${counted(leftOut.length, 'reading')}`;
+
+const PRICED = 'The last columns are from made-up studies of the same size in which no item is better';
+
 /** What the schools do and cost, in a sentence or two. */
 function headline(schools: readonly SchoolOutcome[], items: readonly Item[], inForce: string): string {
   const mine = schools.find(({ rule }) => rule.name === inForce);
@@ -156,10 +184,10 @@ interface SchoolRowProps {
 
 /** One school: what it leaves out, where that moves the means, who is first, and what it costs. */
 function SchoolRow({ school, mine, items, from, stretch, design, figure, onUse }: SchoolRowProps) {
-  const { rule, means, notApplied } = school;
+  const { rule, means } = school;
   const current = rule.name === mine?.rule.name;
   const first = firstWords(school, items);
-  const changes = mine && notApplied === undefined && first !== firstWords(mine, items);
+  const changes = changesFirst(school, mine, items);
   return (
     <tr data-current={current || undefined}>
       <th scope="row">
@@ -208,6 +236,7 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
   const { data } = useSchools(document, measurand.id, className, settingKey);
   const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
   const { data: plain } = usePrice(data?.design, measurand.rule);
+  const client = useQueryClient();
   if (!data || !analysis) return <p>Comparing the rules…</p>;
   const { schools, design } = data;
   const { result } = settingFigures(analysis);
@@ -225,13 +254,36 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
       })
       .catch(tellFailure);
   };
+  const draw = async () => {
+    const { SchoolsPicture } = await import('../../strip/schools-picture.tsx');
+    const prices = await Promise.all(schools.map(({ rule }) => client.query(priceQuery(design, rule))));
+    return (
+      <SchoolsPicture
+        label={`${measurand.name}: what each rule would do`}
+        unit={measurand.unit}
+        items={items}
+        schools={schools.map((school, i): PicturedSchool => ({
+          label: screeningRule(school.rule.name).label,
+          out: outShortly(school),
+          means: school.means,
+          first: firstWords(school, items),
+          changes: changesFirst(school, mine, items),
+          inForce: school === mine,
+          price: prices[i] as (typeof prices)[number],
+        }))}
+        from={none?.means ?? items.map(() => null)}
+        promise={PROMISE}
+        tooMany={TOO_MANY}
+        caption={`${measurand.name}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${PRICED}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
+      />
+    );
+  };
   return (
     <>
       <Caption>
-        {headline(schools, items, measurand.rule.name)} The last columns are from made-up studies of the same
-        size in which no item is better{design.step > 0 && ', read in the same steps'}: how many clean samples
-        lose a reading, and in how many studies a false winner is named. The dotted line is the 5{'\u202f'}%
-        that the verdicts promise.
+        {headline(schools, items, measurand.rule.name)} {PRICED}
+        {design.step > 0 && ', read in the same steps'}: how many clean samples lose a reading, and in how
+        many studies a false winner is named. The dotted line is the 5{'\u202f'}% that the verdicts promise.
         {plain &&
           ` Plain t-tests between all pairs, as is the habit, would name one in ${percent(plain.plainTests)} after the rule in force.`}
       </Caption>
@@ -274,6 +326,9 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
           </tbody>
         </Schools>
       </Scroll>
+      <Foot>
+        <TakeDrawing what={`${measurand.name}, what each rule would do`} draw={draw} />
+      </Foot>
       <MeansTable schools={schools} items={items} figure={result} />
     </>
   );
