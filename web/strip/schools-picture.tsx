@@ -89,34 +89,8 @@ export function SchoolsPicture({
       label={`${label}: ${schools.map((school) => `${school.label} ${school.out}, first ${school.first}`).join('; ')}`}
       caption={caption}
     >
-      {named.map(({ id, name, mark }, i) => (
-        <g key={id} transform={`translate(${String(legend[i]?.x ?? 0)} ${String((legend[i]?.y ?? 0) + 12)})`}>
-          <path
-            d={markOutline(mark)}
-            fill={markColour(mark)}
-            transform={`translate(7 -4) scale(${String(MARK)})`}
-          />
-          <text x={20}>{name}</text>
-        </g>
-      ))}
-      <text className="quiet" y={top - 10}>
-        Rule
-      </text>
-      <text className="quiet" x={COLUMN.means} y={top - 10}>
-        means{unit && `, ${unit}`}; trails: from where no rule leaves them
-      </text>
-      <text className="quiet" x={COLUMN.first} y={top - 10}>
-        first
-      </text>
-      <text className="quiet" x={COLUMN.hurt} y={top - 26} textAnchor="end">
-        clean
-      </text>
-      <text className="quiet" x={COLUMN.hurt} y={top - 10} textAnchor="end">
-        samples hurt
-      </text>
-      <text className="quiet" x={COLUMN.bar} y={top - 10}>
-        false winners
-      </text>
+      <Legend items={named} places={legend} />
+      <Heads y={top - 10} unit={unit} />
       {schools.map((school, i) => (
         <School
           key={school.label}
@@ -154,6 +128,47 @@ export function SchoolsPicture({
     </Drawing>
   );
 }
+
+const Legend = ({
+  items,
+  places,
+}: Pick<SchoolsPictureProps, 'items'> & { places: readonly { x: number; y: number }[] }) => (
+  <>
+    {items.map(({ id, name, mark }, i) => (
+      <g key={id} transform={`translate(${String(places[i]?.x ?? 0)} ${String((places[i]?.y ?? 0) + 12)})`}>
+        <path
+          d={markOutline(mark)}
+          fill={markColour(mark)}
+          transform={`translate(7 -4) scale(${String(MARK)})`}
+        />
+        <text x={20}>{name}</text>
+      </g>
+    ))}
+  </>
+);
+
+const Heads = ({ y, unit }: { y: number; unit: string }) => (
+  <>
+    <text className="quiet" y={y}>
+      Rule
+    </text>
+    <text className="quiet" x={COLUMN.means} y={y}>
+      means{unit && `, ${unit}`}; trails: from where no rule leaves them
+    </text>
+    <text className="quiet" x={COLUMN.first} y={y}>
+      first
+    </text>
+    <text className="quiet" x={COLUMN.hurt} y={y - 16} textAnchor="end">
+      clean
+    </text>
+    <text className="quiet" x={COLUMN.hurt} y={y} textAnchor="end">
+      samples hurt
+    </text>
+    <text className="quiet" x={COLUMN.bar} y={y}>
+      false winners
+    </text>
+  </>
+);
 
 function School({
   school: { label, out, means, first, changes, inForce, price },

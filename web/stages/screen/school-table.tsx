@@ -254,12 +254,14 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
       })
       .catch(tellFailure);
   };
+  const { words: setting } = analysis.setting;
+  const what = `${measurand.name}${setting && ` at ${setting}`}`;
   const draw = async () => {
     const { SchoolsPicture } = await import('../../strip/schools-picture.tsx');
     const prices = await Promise.all(schools.map(({ rule }) => client.query(priceQuery(design, rule))));
     return (
       <SchoolsPicture
-        label={`${measurand.name}: what each rule would do`}
+        label={`${what}: what each rule would do`}
         unit={measurand.unit}
         items={items}
         schools={schools.map((school, i): PicturedSchool => ({
@@ -274,7 +276,7 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
         from={none?.means ?? items.map(() => null)}
         promise={PROMISE}
         tooMany={TOO_MANY}
-        caption={`${measurand.name}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${PRICED}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
+        caption={`${what}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${PRICED}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
       />
     );
   };
@@ -327,7 +329,7 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
         </Schools>
       </Scroll>
       <Foot>
-        <TakeDrawing what={`${measurand.name}, what each rule would do`} draw={draw} />
+        <TakeDrawing what={`${what}, what each rule would do`} draw={draw} />
       </Foot>
       <MeansTable schools={schools} items={items} figure={result} />
     </>
