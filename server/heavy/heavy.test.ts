@@ -197,6 +197,27 @@ describe('long work that is watched', () => {
     expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
   });
 
+  it('lets what is in the middle of a statement end before the thread does', async () => {
+    const document = large(9900);
+    const { id } = document.study;
+    expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
+    const codes: number[] = [];
+    const note = (thread: Worker) => thread.on('exit', (code) => codes.push(code));
+    process.on('worker', note);
+    for (const wait of [0, 100, 1500, 1600, 1700]) {
+      const heavy = new Heavy(
+        path.join(import.meta.dirname, 'worker.ts'),
+        path.join(server.folder, 'brackenridge.sqlite'),
+      );
+      const asked = heavy.run('exportCsv', { studyId: id, file: path.join(server.folder, 'x.csv') });
+      asked.catch(() => undefined);
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      await heavy.close();
+    }
+    process.off('worker', note);
+    expect(codes).toEqual([0, 0, 0, 0, 0]);
+  });
+
   it('gives back what it held when nothing is asked of it, and starts again', async () => {
     const threads: Worker[] = [];
     const count = (thread: Worker) => threads.push(thread);

@@ -1,3 +1,5 @@
+import { once } from 'node:events';
+import { setTimeout as setTimeoutPromise } from 'node:timers/promises';
 import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { Problem } from '../problems.ts';
@@ -27,6 +29,9 @@ export interface Way {
 
 /** Memory of the thread, in MB: a study that takes more than this is no study. */
 const MOST_MEMORY = 400;
+
+/** A thread that is told to end has so long for what it is in the middle of, in ms. */
+const END_MS = 10_000;
 
 /** A thread that nothing is asked of for so long is ended, in ms, so that what it held is given back. */
 const IDLE_MS = 5000;
@@ -140,6 +145,18 @@ export class Heavy {
     const { thread } = this;
     clearTimeout(this.idle);
     this.thread = undefined;
-    await thread?.terminate();
+    if (!thread) return;
+    for (const ticket of this.waiting.keys()) thread.postMessage({ stop: ticket } satisfies ToThread);
+    // It ends by itself: cut off in the middle of a statement, the database's own code would end the whole process.
+    const ended = once(thread, 'exit').catch(() => undefined);
+    thread.postMessage('end' satisfies ToThread);
+    const waiting = new AbortController();
+    await Promise.race([
+      ended,
+      setTimeoutPromise(END_MS, undefined, { signal: waiting.signal })
+        .then(() => thread.terminate())
+        .catch(() => undefined),
+    ]);
+    waiting.abort();
   }
 }

@@ -14,6 +14,8 @@ const tasks = opening.then((opened) => heavyTasks(createStore(opened), photosIn(
 /** How far work has come is said so often, in ms. */
 const PROGRESS_MS = 100;
 
+/** What is being answered. */
+const answering = new Set<Promise<void>>();
 const running = new Map<number, AbortController>();
 
 async function answer(ticket: number, work: () => Promise<unknown>): Promise<FromThread> {
@@ -30,10 +32,11 @@ async function answer(ticket: number, work: () => Promise<unknown>): Promise<Fro
   }
 }
 
-/** Closes what is open, after which nothing keeps the thread. */
+/** Closes what is open once nothing is under way any more, after which nothing keeps the thread. */
 async function end(): Promise<void> {
-  parentPort?.close();
+  await Promise.allSettled(answering);
   await (await opening).close();
+  parentPort?.close();
 }
 
 parentPort?.on('message', (message: ToThread) => {
@@ -48,19 +51,21 @@ parentPort?.on('message', (message: ToThread) => {
   const { ticket, task, asked } = message;
   const stopping = new AbortController();
   running.set(ticket, stopping);
-  void answer(ticket, async () => {
+  const answered = answer(ticket, async () => {
     const work = (await tasks)[task] as (asked: unknown, way: Way) => Promise<unknown>;
-    let said = 0;
+    let last = 0;
     return work(asked, {
       signal: stopping.signal,
       say: (progress) => {
         const now = performance.now();
-        if (now - said < PROGRESS_MS) return;
-        said = now;
+        if (now - last < PROGRESS_MS) return;
+        last = now;
         parentPort?.postMessage({ ticket, ...progress } satisfies FromThread);
       },
     });
-  }).then((answered) => {
-    parentPort?.postMessage(answered);
+  }).then((said) => {
+    parentPort?.postMessage(said);
+    answering.delete(answered);
   });
+  answering.add(answered);
 });
