@@ -118,7 +118,7 @@ export function UnderWay() {
       <Bar isIndeterminate={share === null} value={100 * (share ?? 0)}>
         {({ percentage }) => (
           <>
-            <Label>{doing === '' ? 'Waiting' : doing}…</Label>
+            <Label>{doing === '' ? 'Working on it' : doing}…</Label>
             <Track>
               <Done
                 $open={percentage === undefined}
