@@ -228,10 +228,12 @@ export const LevelFields = {
 export const Level = Type.Object({ ...Base, ...LevelFields }, closed);
 export type Level = Static<typeof Level>;
 
+const LevelsOfFactors = Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 });
+
 export const FigureFields = {
   itemId: Id,
   measurandId: Id,
-  levels: Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 }),
+  levels: LevelsOfFactors,
   kind: oneOf(FIGURE_KINDS),
   n: nullable(Type.Integer({ minimum: 1, maximum: 1e9, description: 'readings of a summary' })),
   mean: nullable(Type.Number()),
@@ -323,7 +325,7 @@ export const ReadingFields = {
   sessionId: nullable(Id),
   round: Type.Integer({ minimum: 1, maximum: 10000 }),
   place: Type.Integer({ minimum: 0, maximum: 10000000, description: 'place in the run order, from 0' }),
-  levels: Type.Array(Type.Object({ factorId: Id, levelId: Id }, closed), { maxItems: 12 }),
+  levels: LevelsOfFactors,
   parts: Type.Array(ReadingPart, { maxItems: 1000 }),
   source: oneOf(READING_SOURCES),
   takenAt: Instant,
