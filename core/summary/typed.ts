@@ -49,9 +49,16 @@ export function typedSummary(typed: Typed, alpha: number): Summary {
 export const middleOf = ({ low, high }: Pick<Typed, 'low' | 'high'>): number =>
   low !== null && high !== null ? low + (high - low) / 2 : (low ?? high ?? Number.NaN);
 
-/** A range in words, shortly: “> 8”, “1 to 1.6”. */
-export function rangeWords({ low, high }: Pick<Typed, 'low' | 'high'>, unit = ''): string {
-  const [from, to] = [low, high].map((end) => (end === null ? undefined : formatReading(end)));
+/**
+ * A range in words, shortly: “> 8”, “1 to 1.6”.
+ * @param figure how its ends are printed
+ */
+export function rangeWords(
+  { low, high }: Pick<Typed, 'low' | 'high'>,
+  unit = '',
+  figure: (end: number) => string = (end) => formatReading(end),
+): string {
+  const [from, to] = [low, high].map((end) => (end === null ? undefined : figure(end)));
   if (from === undefined) return withUnit(`< ${to ?? ''}`, unit);
   if (to === undefined) return withUnit(`> ${from}`, unit);
   return withUnit(from === to ? from : `${from} to ${to}`, unit);

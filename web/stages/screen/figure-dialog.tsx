@@ -1,10 +1,7 @@
 import { useState } from 'react';
 import type { StudySetting } from '../../../core/analysis/settings.ts';
+import { type FigureTexts, knownBy, textsOf } from '../../../core/summary/typed-text.ts';
 import type { Figure, Item, Measurand } from '../../../core/model/parts.ts';
-import { formatReading } from '../../../core/quantity/format.ts';
-import { parseQuantity } from '../../../core/quantity/parse.ts';
-import { parseRange } from '../../../core/quantity/parse-range.ts';
-import { rangeWords } from '../../../core/summary/typed.ts';
 import { problemText } from '../../app/api/client.ts';
 import { type NewPart, createPart, patchPart } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
@@ -14,55 +11,6 @@ import { Problem } from '../../ui/problem.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { Columns, Span } from '../../ui/span.tsx';
 import { TextField } from '../../ui/text-field.tsx';
-
-type Field = 'n' | 'mean' | 'sd' | 'ends' | 'range';
-type Texts = Record<Field, string>;
-type Known = Pick<Figure, 'kind' | 'n' | 'mean' | 'sd' | 'low' | 'high'>;
-
-const plain = (value: number | null | undefined) => (value == null ? '' : formatReading(value));
-
-/** The texts that say what a figure says. */
-function textsOf(figure: Figure | undefined): Texts {
-  if (!figure) return { n: '', mean: '', sd: '', ends: '', range: '' };
-  const ends = figure.low === null && figure.high === null ? '' : rangeWords(figure);
-  return figure.kind === 'range'
-    ? { n: '', mean: '', sd: '', ends: '', range: ends }
-    : { n: plain(figure.n), mean: plain(figure.mean), sd: plain(figure.sd), ends, range: '' };
-}
-
-/** What the texts of a summary say, or what is wrong with which. */
-function summaryOf(texts: Texts, unit: string): Known | Partial<Texts> {
-  const problems: Partial<Texts> = {};
-  const number = (field: 'n' | 'mean' | 'sd', of: string): number | null => {
-    if (texts[field].trim() === '') return null;
-    const understood = parseQuantity(texts[field], of);
-    if ('number' in understood) return understood.number;
-    problems[field] = understood.problem;
-    return null;
-  };
-  const [n, mean, sd] = [number('n', ''), number('mean', unit), number('sd', unit)];
-  if (texts.n.trim() === '') problems.n = 'How many readings was it?';
-  else if (n !== null && !(Number.isInteger(n) && n >= 1)) problems.n = 'This is a whole number, 1 or more.';
-  if (texts.mean.trim() === '') problems.mean = 'What was their mean?';
-  if (n !== null && n > 1 && texts.sd.trim() === '') problems.sd = 'What was their standard deviation?';
-  if (sd !== null && sd < 0) problems.sd = 'This is 0 or more.';
-  if (n === 1 && sd !== null) problems.sd = 'A single reading has none.';
-  let ends: Pick<Figure, 'low' | 'high'> = { low: null, high: null };
-  if (texts.ends.trim() !== '') {
-    const understood = parseRange(texts.ends, unit);
-    if ('problem' in understood) problems.ends = understood.problem;
-    else ends = understood;
-  }
-  return Object.keys(problems).length > 0 ? problems : { kind: 'summary', n, mean, sd, ...ends };
-}
-
-function rangeOf(texts: Texts, unit: string): Known | Partial<Texts> {
-  if (texts.range.trim() === '') return { range: 'What is known: “>8”, “1 to 1.6”, or one figure?' };
-  const understood = parseRange(texts.range, unit);
-  return 'problem' in understood
-    ? { range: understood.problem }
-    : { kind: 'range', n: null, mean: null, sd: null, ...understood };
-}
 
 export interface FigureDialogProps {
   measurand: Measurand;
@@ -83,15 +31,15 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
   const [kind, setKind] = useState<Figure['kind']>(figure?.kind ?? 'summary');
   const [texts, setTexts] = useState(() => textsOf(figure));
   const [source, setSource] = useState(figure?.source ?? '');
-  const [problems, setProblems] = useState<Partial<Texts>>({});
+  const [problems, setProblems] = useState<Partial<FigureTexts>>({});
   const [problem, setProblem] = useState<string>();
   const save = async () => {
-    const known = kind === 'summary' ? summaryOf(texts, unit) : rangeOf(texts, unit);
-    if (!('kind' in known)) {
-      setProblems(known);
+    const understood = knownBy(kind, texts, unit);
+    if ('problems' in understood) {
+      setProblems(understood.problems);
       return;
     }
-    const fields = { ...known, source: source.trim() };
+    const fields = { ...understood.known, source: source.trim() };
     try {
       if (figure) await patchPart('figures', figure, fields);
       else {
@@ -104,7 +52,11 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
       setProblem(problemText(error));
     }
   };
-  const field = (name: Field, label: string, more: { placeholder?: string; help?: string } = {}) => (
+  const field = (
+    name: keyof FigureTexts,
+    label: string,
+    more: { placeholder?: string; help?: string } = {},
+  ) => (
     <TextField
       label={label}
       value={texts[name]}
