@@ -1,5 +1,6 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { OverLevels } from '../analysis/over-levels.ts';
+import { typedAt } from '../analysis/typed-figures.ts';
 import { pairMethod } from '../compare/methods.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { Measurand } from '../model/parts.ts';
@@ -182,18 +183,17 @@ const correctedWords = (reported: readonly Reported[], document: StudyDocument):
   );
 
 /** What was not read here, and where it comes from. */
-function elsewhereWords(reported: readonly Reported[], { figures }: StudyDocument): string[] {
-  const from = reported.flatMap((measured) =>
-    classesOf(measured).flatMap(({ items, analysis }) =>
+function elsewhereWords(reported: readonly Reported[], document: StudyDocument): string[] {
+  const from = reported.flatMap((measured) => {
+    const known = typedAt(document, measured.measurand.id, measured.setting.setting.key);
+    return classesOf(measured).flatMap(({ items, analysis }) =>
       items.flatMap(({ id, name }, i) => {
         if (!analysis.items[i]?.typed) return [];
-        const { source } = figures.find(
-          (figure) => figure.itemId === id && figure.measurandId === measured.measurand.id,
-        ) ?? { source: '' };
+        const source = known.get(id)?.source ?? '';
         return [`${name} (${measured.measurand.name}${source && `: ${source}`})`];
       }),
-    ),
-  );
+    );
+  });
   return from.length === 0
     ? []
     : [
