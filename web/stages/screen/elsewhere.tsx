@@ -1,7 +1,8 @@
 import { Suspense, lazy, useState } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
-import type { StudySetting } from '../../../core/analysis/settings.ts';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import { typedAt, typedOf } from '../../../core/analysis/typed-figures.ts';
 import { takesFigures } from '../../../core/forms/index.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
@@ -49,12 +50,13 @@ function figureWords(figure: Figure, unit: string): string {
 export function Elsewhere({
   document,
   measurand,
-  setting,
+  analysis,
 }: {
   document: StudyDocument;
   measurand: Measurand;
-  setting: StudySetting;
+  analysis: SettingAnalysis;
 }) {
+  const { setting } = analysis;
   const [edited, setEdited] = useState<Figure | 'new'>();
   const figures = typedAt(document, measurand.id, setting.key);
   if (!takesFigures(measurand)) return null;
@@ -64,7 +66,9 @@ export function Elsewhere({
     return figure ? [{ item, figure }] : [];
   });
   const read = new Set(
-    document.readings.filter((one) => one.measurandId === measurand.id).map((one) => one.itemId),
+    groupsOf(analysis).flatMap(({ items: members, analysis: { items: analysed } }) =>
+      members.filter((_, i) => (analysed[i]?.summary.n ?? 0) > 0 && !analysed[i]?.typed).map(({ id }) => id),
+    ),
   );
   const remove = (figure: Figure) => {
     const {
@@ -87,7 +91,7 @@ export function Elsewhere({
       state={
         shown.length === 0
           ? 'Nothing: every item is known by its readings.'
-          : `${counted(shown.length, 'item')}, typed in and not read here.`
+          : `${counted(shown.length, 'item')}, typed in.`
       }
     >
       <Words>

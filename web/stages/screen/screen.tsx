@@ -252,7 +252,7 @@ export function Screen() {
         <>
           <Corrections document={document} measurand={measurand} analysis={analysis} />
           {!analysis.classes.some((group) => group.analysis.exact) && (
-            <Elsewhere document={document} measurand={measurand} setting={analysis.setting} />
+            <Elsewhere document={document} measurand={measurand} analysis={analysis} />
           )}
           {(here.length > 0 || elsewhere > 0) && (
             <Section aria-labelledby="findings">
