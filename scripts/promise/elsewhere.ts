@@ -29,7 +29,7 @@ export function elsewhere({ studies, long }: Asked): void {
                 : {
                     item: item.item,
                     values: [],
-                    typed: told(kind, there[index]?.values ?? [], random.unit()),
+                    typed: stated(kind, there[index]?.values ?? [], random.unit()),
                   },
             );
             const { pairs } = judge(design, known, ALPHA);
@@ -45,8 +45,8 @@ export function elsewhere({ studies, long }: Asked): void {
   });
 }
 
-/** What is told of readings: their summary, or a range that holds what is true, with the truth at any place in it. */
-function told(kind: Typed['kind'], values: ArrayLike<number>, place: number): Typed {
+/** What is said of readings: their summary, or a range that holds what is true, with the truth at any place in it. */
+function stated(kind: Typed['kind'], values: ArrayLike<number>, place: number): Typed {
   if (kind === 'range') return { kind, low: 50 - place, high: place > 0.5 ? null : 51 - place };
   const { n, mean, sd, min, max } = summarise(values, ALPHA);
   return { kind, n, mean: mean ?? Number.NaN, sd, low: min, high: max };

@@ -30,7 +30,7 @@ export interface Way {
 /** Memory of the thread, in MB: a study that takes more than this is no study. */
 const MOST_MEMORY = 400;
 
-/** A thread that is told to end has so long for what it is in the middle of, in ms. */
+/** A thread that is asked to end has so long for what it is in the middle of, in ms. */
 const END_MS = 10_000;
 
 /** A thread that nothing is asked of for so long is ended, in ms, so that what it held is given back. */
