@@ -243,11 +243,16 @@ describe('studies', () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const here = `/studies/${studyId}`;
     const listed = async () => {
-      const all = (await server.send('GET', '/studies')).body as unknown as {
-        study: { id: string; title: string };
-        preview: StudyPreview;
-      }[];
-      return all.find(({ study }) => study.id === studyId);
+      for (;;) {
+        const all = (await server.send('GET', '/studies')).body as unknown as {
+          study: { id: string; title: string };
+          preview: StudyPreview;
+          renewing?: boolean;
+        }[];
+        const found = all.find(({ study }) => study.id === studyId);
+        // The list does not wait long for a preview, and says that it is being made.
+        if (!found?.renewing) return found;
+      }
     };
     expect((await listed())?.preview).toMatchObject({ means: [null], runs: { done: 0, of: 3 } });
     const reading = server.readingFields(itemId, measurandId, '3.4');
