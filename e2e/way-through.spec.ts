@@ -211,7 +211,7 @@ test.describe('with the demo', () => {
     await importing.getByRole('progressbar').waitFor();
     // A press beside it is not meant to stop it.
     await page.mouse.click(5, 400);
-    await page.keyboard.press('Escape');
+    await importing.getByRole('button', { name: 'Stop' }).press('Escape');
     await expect(page.getByText('Stopped. Nothing was imported.').first()).toBeVisible();
     letGo();
     const [download] = await Promise.all([page.waitForEvent('download'), ask()]);
