@@ -22,6 +22,7 @@ const LAYERS = [
   'summary',
   'error',
   'precision',
+  'trace',
   'forms',
   'expression',
   'screening',

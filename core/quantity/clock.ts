@@ -11,3 +11,18 @@ export function clockText(seconds: number): string {
   const rest = tenths % 600;
   return `${String((tenths - rest) / 600)}:${(rest / 10).toFixed(1).padStart(4, '0')}`;
 }
+
+/**
+ * A length of time as h:mm:ss, with decimals where it has any: what a window's end is typed as, too.
+ * @param seconds to the thousandth
+ * @example spanText(8040) // '2:14:00'
+ */
+export function spanText(seconds: number): string {
+  const thousandths = Math.round(Math.abs(seconds) * 1000);
+  const rest = thousandths % 60000;
+  const minutes = (thousandths - rest) / 60000;
+  const [whole = '0', decimals] = String(rest / 1000).split('.');
+  const last = `${whole.padStart(2, '0')}${decimals === undefined ? '' : `.${decimals}`}`;
+  const sign = seconds < 0 && thousandths > 0 ? '-' : '';
+  return `${sign}${String(Math.floor(minutes / 60))}:${String(minutes % 60).padStart(2, '0')}:${last}`;
+}

@@ -1,0 +1,163 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../random/seeded.ts';
+import type { TraceQuestion } from './quantities.ts';
+import { type Series, cutTo, less, valueAt } from './series.ts';
+import { thinned } from './thin.ts';
+import { traceValue } from './values.ts';
+
+const QUESTION: TraceQuestion = {
+  quantity: 'mean',
+  ...{ threshold: 0, low: 0, high: 0, afterS: 0, toZero: false },
+};
+const logged = (length: number, stepS: number, of: (t: number) => number): Series => {
+  const times = Float64Array.from({ length }, (_, i) => i * stepS);
+  return { times, values: times.map(of) };
+};
+const ask = (series: Series, question: Partial<TraceQuestion>, window = wholeOf(series)) =>
+  traceValue(series, window, { ...QUESTION, ...question }, '°C');
+const wholeOf = ({ times }: Series) => ({ from: times[0] as number, to: times[times.length - 1] as number });
+const valueOf = (found: ReturnType<typeof traceValue>): number =>
+  'problem' in found ? Number.NaN : found.value;
+
+/** Water at 90 °C in a room of 20 °C with a time constant of 5 h, once a minute for 12 h: Newton's law of cooling. */
+const TAU = 5 * 3600;
+const COOLING = logged(721, 60, (t) => 20 + 70 * Math.exp(-t / TAU));
+
+describe('the value of a window of a trace', () => {
+  it('is what the closed form of a cooling curve says', () => {
+    expect(valueOf(ask(COOLING, { quantity: 'timeConstant' }))).toBeCloseTo(TAU, 4);
+    expect(valueOf(ask(COOLING, { quantity: 'halfLife' }))).toBeCloseTo(TAU * Math.LN2, 4);
+    expect(valueOf(ask(COOLING, { quantity: 'timeTo', threshold: 60 }))).toBeCloseTo(
+      TAU * Math.log(70 / 40),
+      1,
+    );
+    expect(valueOf(ask(COOLING, { quantity: 'valueAt', afterS: 6 * 3600 }))).toBeCloseTo(
+      20 + 70 * Math.exp(-1.2),
+      10,
+    );
+    expect(valueOf(ask(COOLING, { quantity: 'peak' }))).toBe(90);
+    expect(valueOf(ask(COOLING, { quantity: 'lowest' }))).toBeCloseTo(20 + 70 * Math.exp(-2.4), 10);
+    const area = 20 * 43200 + 70 * TAU * (1 - Math.exp(-2.4));
+    expect(valueOf(ask(COOLING, { quantity: 'area' })) / area).toBeCloseTo(1, 5);
+    expect(valueOf(ask(COOLING, { quantity: 'mean' }))).toBeCloseTo(area / 43200, 4);
+    expect(valueOf(ask(COOLING, { quantity: 'fastest' }))).toBeCloseTo(70 / TAU, 4);
+    const between = { quantity: 'within', low: 50, high: 60 } as const;
+    expect(valueOf(ask(COOLING, between))).toBeCloseTo(TAU * Math.log(40 / 30), 1);
+  });
+  it('fits to zero what had its rest taken off', () => {
+    const room = logged(8, 7200, () => 20);
+    const off = less(COOLING, room);
+    expect(off.times.length).toBe(721);
+    const early = { from: 0, to: 1800 };
+    expect(valueOf(ask(off, { quantity: 'timeConstant', toZero: true }, early))).toBeCloseTo(TAU, 3);
+  });
+  it('counts from the start of its window', () => {
+    const window = { from: 3600, to: 36000 };
+    const left = 70 * Math.exp(-3600 / TAU);
+    expect(valueOf(ask(COOLING, { quantity: 'timeTo', threshold: 60 }, window))).toBeCloseTo(
+      TAU * Math.log(left / 40),
+      1,
+    );
+    expect(valueOf(ask(COOLING, { quantity: 'timeConstant' }, window))).toBeCloseTo(TAU, 4);
+  });
+  it('works out the ends of a window between two rows', () => {
+    const ramp = logged(11, 10, (t) => 2 * t);
+    const window = { from: 5, to: 25 };
+    expect(valueOf(ask(ramp, { quantity: 'mean' }, window))).toBeCloseTo(30, 12);
+    expect(valueOf(ask(ramp, { quantity: 'area' }, window))).toBeCloseTo(600, 10);
+    expect(valueOf(ask(ramp, { quantity: 'slope' }, { from: 5, to: 55 }))).toBeCloseTo(2, 12);
+    expect(cutTo(ramp, window).times).toEqual(Float64Array.from([5, 10, 20, 25]));
+  });
+  it('recovers into a band when it comes back for good, and not before', () => {
+    const values = [10, 4, 9.5, 12, 10.5, 9, 10, 10];
+    const dip: Series = { times: Float64Array.from(values, (_, i) => i), values: Float64Array.from(values) };
+    const band = { quantity: 'recovery', low: 9, high: 11 } as const;
+    // From 12 at 3 s to 10.5 at 4 s the line is at 11 after two thirds.
+    expect(valueOf(ask(dip, band))).toBeCloseTo(3 + 2 / 3, 12);
+    expect(ask(dip, { ...band, low: 10.5, high: 11 })).toHaveProperty('problem');
+    expect(ask(dip, { ...band, low: 0, high: 20 })).toMatchObject({ value: 0, moment: 0 });
+  });
+  it('agrees with R on a slope and its interval where the residuals do not hang together', () => {
+    const alternating = logged(12, 1, (t) => 2 * t + (t % 2 === 0 ? 0.5 : -0.5));
+    const found = ask(alternating, { quantity: 'slope' });
+    const half = 'interval' in found ? (found.interval.high - found.interval.low) / 2 : Number.NaN;
+    // R 4.2: x <- 0:11; y <- 2*x + rep(c(.5,-.5), 6); diff(confint(lm(y ~ x))[2, ]) / 2
+    expect(half).toBeCloseTo(0.100978952, 8);
+  });
+  it.each([
+    ['that do not hang together', 0],
+    ['that are like their neighbours', 0.9],
+  ])('holds the true time constant in 95 intervals of 100, with errors %s', (_words, likeness) => {
+    const random = seededRandom(7);
+    const runs = 150;
+    let held = 0;
+    for (let run = 0; run < runs; run += 1) {
+      let error = random.normal();
+      const noisy = logged(721, 60, (t) => {
+        error = likeness * error + Math.sqrt(1 - likeness ** 2) * random.normal();
+        return 20 + 70 * Math.exp(-t / TAU) + 0.3 * error;
+      });
+      const found = ask(noisy, { quantity: 'timeConstant' });
+      if ('interval' in found && found.interval.low <= TAU && found.interval.high >= TAU) held += 1;
+    }
+    // Three standard errors of a share of 150 about 0.95.
+    expect(held / runs).toBeGreaterThan(0.896);
+    expect(held / runs).toBeLessThan(1);
+  });
+  it('says why there is none', () => {
+    const problem = (found: ReturnType<typeof traceValue>) => ('problem' in found ? found.problem : '');
+    expect(problem(ask(COOLING, { quantity: 'timeTo', threshold: 95 }))).toContain('never is at 95');
+    expect(problem(ask(COOLING, {}, { from: 10, to: 10 }))).toContain('ends before it begins');
+    expect(problem(ask(COOLING, {}, { from: -1, to: 10 }))).toContain('before the first value');
+    expect(problem(ask(COOLING, {}, { from: 0, to: 43201 }))).toContain('12:00:00');
+    expect(problem(ask(COOLING, { quantity: 'slope' }, { from: 0, to: 61 }))).toContain('three rows');
+    expect(problem(ask(COOLING, { quantity: 'valueAt', afterS: 50000 }))).toContain('13:53:20');
+    const straight = logged(100, 1, (t) => 5 - 0.001 * t);
+    expect(problem(ask(straight, { quantity: 'timeConstant' }))).toContain('too straight');
+    expect(
+      problem(
+        ask(
+          logged(100, 1, () => 5),
+          { quantity: 'timeConstant' },
+        ),
+      ),
+    ).toContain('does not change');
+  });
+  it('never falls over, whatever was logged', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), { minLength: 2, maxLength: 30 }),
+        fc.double({ noNaN: true, min: -5, max: 40 }),
+        fc.double({ noNaN: true, min: -5, max: 40 }),
+        fc.constantFrom('timeConstant', 'slope', 'recovery', 'within', 'timeTo', 'fastest', 'mean' as const),
+        (values, from, to, quantity) => {
+          const series = { times: Float64Array.from(values, (_, i) => i), values: Float64Array.from(values) };
+          const found = ask(series, { quantity, low: -10, high: 10, threshold: 1 }, { from, to });
+          expect('problem' in found || Number.isFinite(found.value)).toBe(true);
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe('a picture of a trace', () => {
+  it('keeps every lowest and highest value, and the order of time', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), { minLength: 2, maxLength: 400 }),
+        fc.integer({ min: 1, max: 30 }),
+        (values, columns) => {
+          const series = { times: Float64Array.from(values, (_, i) => i), values: Float64Array.from(values) };
+          const points = thinned(series, wholeOf(series), columns);
+          expect(points.length).toBeLessThanOrEqual(Math.max(4 * columns, values.length));
+          const ys = points.map(({ y }) => y);
+          expect([Math.min(...ys), Math.max(...ys)]).toEqual([Math.min(...values), Math.max(...values)]);
+          expect(points.every(({ x }, i) => i === 0 || x > (points[i - 1]?.x ?? 0))).toBe(true);
+          expect(points.every(({ x, y }) => valueAt(series, x) === y)).toBe(true);
+        },
+      ),
+    );
+  });
+});
