@@ -145,7 +145,7 @@ export function guessStudyMatching(table: ReadingsTable): StudyMatching {
 export const OTHER_DATE = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?!\d)/;
 
 /** What comes first in dates that end with the year; undefined where that is not clear. */
-function datesOf(cells: readonly string[]): StudyMatching['dates'] {
+export function datesOf(cells: readonly string[]): StudyMatching['dates'] {
   const parts = cells.flatMap((cell) => {
     const found = OTHER_DATE.exec(cell);
     return found ? [found.slice(1, 3).map(Number)] : [];

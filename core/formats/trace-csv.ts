@@ -1,0 +1,398 @@
+import { counted, formatNumber, listed } from '../quantity/format.ts';
+import { spanText } from '../quantity/clock.ts';
+import { convert, isTime } from '../quantity/units.ts';
+import { gapsOf, usualStep } from '../trace/watch.ts';
+import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
+import { OTHER_DATE, datesOf, headOf, yearFirst } from './study-columns.ts';
+
+/** Rows of one trace at most. */
+export const MOST_TRACE_ROWS = 10_000_000;
+const MOST_COLUMNS = 64;
+/** So many rows say what the columns are. */
+const TRIED = 50;
+const DAY = 86400;
+
+/** A column of what was logged. */
+export interface TraceColumn {
+  name: string;
+  unit: string;
+  /** NaN where a cell was empty or held no number. */
+  values: Float64Array;
+  missing: number;
+}
+
+/** A trace as it was read. */
+export interface Trace {
+  /** Seconds from the first row, each later than the one before. */
+  times: Float64Array;
+  /** The first row's time as it was written; undefined where the file only counts seconds. */
+  startedAt: string | undefined;
+  /** The usual time from row to row, s. */
+  stepS: number;
+  columns: TraceColumn[];
+  /** What was odd about the rows, each as a sentence. */
+  remarks: string[];
+}
+
+/** Seconds of a cell; undefined where it holds no time. */
+type ReadTime = (fields: readonly string[]) => number | undefined;
+
+const ISO =
+  /^(\d{4})[-/](\d{1,2})[-/](\d{1,2})(?:[T ]+(\d{1,2}):(\d\d)(?::(\d\d(?:[.,]\d{1,9})?))?)? ?(Z|[+-]\d\d:?\d\d)?$/;
+const CLOCK = /^(\d{1,3}):(\d\d)(?::(\d\d(?:[.,]\d{1,9})?))?( ?[ap]m)?$/i;
+
+/** Seconds since 1970 of a date with its time; without a zone as if it were that of Greenwich, so that no hour is lost. */
+function dateSeconds(text: string): number | undefined {
+  const found = ISO.exec(text);
+  if (!found) return undefined;
+  const [, year, month, day, hour = '0', minute = '0', second = '0', zone] = found;
+  const [m, d, h, min, s] = [month, day, hour, minute, second.replace(',', '.')].map(Number) as [
+    ...[number, number, number, number, number],
+  ];
+  const midnight = Date.UTC(Number(year), m - 1, d) / 1000;
+  if (m < 1 || m > 12 || new Date(midnight * 1000).getUTCDate() !== d || h > 24 || min > 59 || s >= 61)
+    return undefined;
+  let offset = 0;
+  if (zone !== undefined && zone !== 'Z') {
+    const digits = zone.slice(1).replace(':', '');
+    offset =
+      (zone.startsWith('-') ? -1 : 1) * (Number(digits.slice(0, 2)) * 3600 + Number(digits.slice(2)) * 60);
+  }
+  return midnight + h * 3600 + min * 60 + s - offset;
+}
+
+const digit = (text: string, place: number): number => text.charCodeAt(place) - 48;
+const twoDigits = (text: string, place: number): number => {
+  const [tens, ones] = [digit(text, place), digit(text, place + 1)];
+  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? 10 * tens + ones : Number.NaN;
+};
+
+/** Seconds of hh:mm:ss, which most clocks write and a million rows feel; NaN for anything else. */
+function plainClock(text: string, start: number): number {
+  if (text.length !== start + 8 || text[start + 2] !== ':' || text[start + 5] !== ':') return Number.NaN;
+  const [minutes, seconds] = [twoDigits(text, start + 3), twoDigits(text, start + 6)];
+  return minutes < 60 && seconds < 60 ? twoDigits(text, start) * 3600 + minutes * 60 + seconds : Number.NaN;
+}
+
+/** Reads dates with their time; a day that was read is not read again. */
+function momentReader(asDate: (text: string) => string): (cell: string) => number | undefined {
+  let day = '';
+  let midnight: number | undefined;
+  return (cell) => {
+    const text = cell.trim();
+    const time = plainClock(text, 11);
+    if (Number.isNaN(time)) return dateSeconds(asDate(text));
+    if (text.slice(0, 10) !== day) {
+      day = text.slice(0, 10);
+      midnight = dateSeconds(asDate(day));
+    }
+    return midnight === undefined || !'T '.includes(text[10] ?? '')
+      ? dateSeconds(asDate(text))
+      : midnight + time;
+  };
+}
+
+/** Seconds since midnight, or of a span that counts up. */
+function clockSeconds(text: string): number | undefined {
+  const plain = plainClock(text, 0);
+  if (!Number.isNaN(plain)) return plain;
+  const found = CLOCK.exec(text);
+  if (!found) return undefined;
+  const [, first = '0', second = '0', third, half] = found;
+  // Two parts are hours and minutes: loggers that count minutes and seconds write the hour.
+  const [hours, minutes, seconds] = [Number(first), Number(second), Number((third ?? '0').replace(',', '.'))];
+  if (minutes > 59 || seconds >= 61) return undefined;
+  const noon = half === undefined ? hours : (hours % 12) + (/p/i.test(half) ? 12 : 0);
+  return noon * 3600 + minutes * 60 + seconds;
+}
+
+const TIME_NAMES =
+  /^(t|time|zeit|elapsed|seconds?|secs?|minutes?|hours?|time stamp|timestamp|date ?time|date|clock|when)\b/i;
+const UNIT_OF_NAME: [RegExp, string][] = [
+  [/^(s|secs?|seconds?)$/i, 's'],
+  [/^(min|minutes?)$/i, 'min'],
+  [/^(h|hours?)$/i, 'h'],
+  [/^(ms|millis(econds)?)$/i, 'ms'],
+];
+
+/** The unit of a column of numbers that are times, by its head; undefined where it says nothing of time. */
+function timeUnit(column: string): string | undefined {
+  const { name, unit } = headOf(column);
+  if (unit !== '') return isTime(unit) && TIME_NAMES.test(name) ? unit : undefined;
+  const word = name.split(/[\s_]+/).at(-1) ?? '';
+  const named = UNIT_OF_NAME.find(([pattern]) => pattern.test(word))?.[1];
+  return named ?? (TIME_NAMES.test(name) ? 's' : undefined);
+}
+
+interface Clock {
+  /** Columns that the time is in. */
+  columns: number[];
+  read: ReadTime;
+  /** Whether it starts again at midnight. */
+  wraps: boolean;
+  /** Whether it says when the first row was. */
+  dated: boolean;
+}
+
+const DATE_ONLY = /^\d{4}[-/]\d{1,2}[-/]\d{1,2}$/;
+
+/** The columns that hold times, by what stands in the first rows. */
+function clocksOf({ columns, delimiter }: CsvHeader, tried: readonly string[][]): Clock[] {
+  const cells = (place: number) =>
+    tried.map((row) => (row[place] ?? '').trim()).filter((cell) => cell !== '');
+  const most = (place: number, test: (cell: string) => boolean) => {
+    const found = cells(place);
+    return found.length > 0 && found.filter(test).length > 0.9 * found.length;
+  };
+  const dates = datesOf(columns.flatMap((_, place) => cells(place)).filter((cell) => OTHER_DATE.test(cell)));
+  const asDate = (text: string) => yearFirst(text.trim(), dates);
+  const isClock = (place: number) => most(place, (cell) => clockSeconds(cell) !== undefined);
+  const clocks: Clock[] = [];
+  columns.forEach((name, place) => {
+    if (clocks.some((clock) => clock.columns.includes(place))) return;
+    if (most(place, (cell) => OTHER_DATE.test(cell)) && dates === undefined) {
+      throw new FileProblem(
+        `the dates in “${name}” could be day or month first. Write them with the year first.`,
+      );
+    }
+    if (most(place, (cell) => DATE_ONLY.test(asDate(cell)))) {
+      const beside = columns.findIndex((_, other) => other !== place && isClock(other));
+      if (beside === -1) return;
+      let [written, midnight] = ['', undefined as number | undefined];
+      clocks.push({
+        columns: [place, beside],
+        read: (fields) => {
+          const day = fields[place] ?? '';
+          if (day !== written) [written, midnight] = [day, dateSeconds(asDate(day))];
+          const time = clockSeconds((fields[beside] ?? '').trim());
+          return midnight === undefined || time === undefined ? undefined : midnight + time;
+        },
+        ...{ wraps: false, dated: true },
+      });
+    } else if (most(place, (cell) => dateSeconds(asDate(cell)) !== undefined)) {
+      const read = momentReader(asDate);
+      clocks.push({
+        columns: [place],
+        read: (fields) => read(fields[place] ?? ''),
+        ...{ wraps: false, dated: true },
+      });
+    } else if (isClock(place)) {
+      clocks.push({
+        columns: [place],
+        read: (fields) => clockSeconds((fields[place] ?? '').trim()),
+        ...{ wraps: true, dated: true },
+      });
+    } else {
+      const unit = timeUnit(name);
+      const factor = unit === undefined ? undefined : convert(1, unit, 's');
+      if (factor === undefined || !most(place, (cell) => csvNumber(cell, delimiter) !== undefined)) return;
+      clocks.push({
+        columns: [place],
+        read: (fields) => {
+          const number = csvNumber(fields[place] ?? '', delimiter);
+          return number === undefined ? undefined : number * factor;
+        },
+        ...{ wraps: false, dated: false },
+      });
+    }
+  });
+  return clocks;
+}
+
+/** Numbers of which nobody knows how many there will be. */
+class Growing {
+  private room = new Float64Array(4096);
+  length = 0;
+  push(value: number): void {
+    if (this.length === this.room.length) {
+      const larger = new Float64Array(2 * this.length);
+      larger.set(this.room);
+      this.room = larger;
+    }
+    this.room[this.length] = value;
+    this.length += 1;
+  }
+  taken(): Float64Array {
+    return this.room.slice(0, this.length);
+  }
+}
+
+/** Rows that the clock says nothing new of. */
+interface Odd {
+  count: number;
+  line: number;
+  sizeS: number;
+}
+
+/** Takes rows one by one, each to its place in time. */
+class TraceRows {
+  private readonly times = new Growing();
+  private readonly columns: { name: string; place: number; values: Growing; missing: number }[];
+  private readonly noTime: Odd = { count: 0, line: 0, sizeS: 0 };
+  private readonly repeats: Odd = { count: 0, line: 0, sizeS: 0 };
+  private readonly back: Odd = { count: 0, line: 0, sizeS: 0 };
+  private first: number | undefined;
+  private firstText = '';
+  private last = -Infinity;
+  private days = 0;
+  private before = -Infinity;
+
+  constructor(
+    private readonly header: CsvHeader,
+    private readonly clock: Clock,
+    measured: readonly number[],
+  ) {
+    this.columns = measured.map((place) => ({
+      ...{ name: header.columns[place] ?? '', place, values: new Growing(), missing: 0 },
+    }));
+  }
+
+  take(fields: readonly string[], line: number): void {
+    const read = this.clock.read(fields);
+    if (read === undefined) {
+      note(this.noTime, line, 0);
+      return;
+    }
+    // A clock that falls by more than half a day has passed midnight.
+    if (this.clock.wraps && read + this.days < this.before - DAY / 2) this.days += DAY;
+    const time = read + this.days;
+    this.before = time;
+    if (this.first === undefined) {
+      this.first = time;
+      this.firstText = this.clock.columns.map((place) => (fields[place] ?? '').trim()).join(' ');
+    }
+    if (time <= this.last) {
+      note(time === this.last ? this.repeats : this.back, line, this.last - time);
+      return;
+    }
+    this.last = time;
+    if (this.times.length >= MOST_TRACE_ROWS) {
+      throw new FileProblem(`more than ${formatNumber(MOST_TRACE_ROWS, 0)} rows: split the file.`, line);
+    }
+    this.times.push(Math.round((time - this.first) * 1e6) / 1e6);
+    for (const column of this.columns) {
+      const value = csvNumber(fields[column.place] ?? '', this.header.delimiter);
+      if (value === undefined) column.missing += 1;
+      column.values.push(value ?? Number.NaN);
+    }
+  }
+
+  private remarks(times: Float64Array, stepS: number): string[] {
+    const sentences: string[] = [];
+    const { noTime, repeats, back } = this;
+    const rows = (odd: Odd) => counted(odd.count, 'row');
+    if (noTime.count > 0)
+      sentences.push(
+        `${rows(noTime)} without a time, the first in line ${formatNumber(noTime.line, 0)}: left out.`,
+      );
+    if (repeats.count > 0)
+      sentences.push(
+        `${rows(repeats)} at the time of the row before, the first in line ${formatNumber(repeats.line, 0)}: left out.`,
+      );
+    if (back.count > 0)
+      sentences.push(
+        `The clock steps back in line ${formatNumber(back.line, 0)}, by up to ${spanText(back.sizeS)}: ${rows(back)} until it has caught up ${back.count === 1 ? 'is' : 'are'} left out.`,
+      );
+    const gaps = gapsOf(times, stepS);
+    if (gaps.length > 0) {
+      const longest = gaps.reduce((most, gap) => (gap.lengthS > most.lengthS ? gap : most));
+      sentences.push(
+        `${counted(gaps.length, 'gap')}, the longest of ${spanText(longest.lengthS)} from ${spanText(longest.from)}.`,
+      );
+    }
+    const missing = this.columns.filter((column) => column.missing > 0);
+    if (missing.length > 0)
+      sentences.push(
+        `No number in ${listed(missing.slice(0, 6).map((column) => `${counted(column.missing, 'row')} of ${headOf(column.name).name}`))}.`,
+      );
+    return sentences;
+  }
+
+  trace(): Trace {
+    const times = this.times.taken();
+    if (times.length < 2) throw new FileProblem('There are not two rows with a time.');
+    const stepS = usualStep(times);
+    return {
+      times,
+      stepS,
+      startedAt: this.clock.dated ? this.firstText : undefined,
+      columns: this.columns.map(({ name, values, missing }) => ({
+        ...headOf(name),
+        values: values.taken(),
+        missing,
+      })),
+      remarks: this.remarks(times, stepS),
+    };
+  }
+}
+
+function note(odd: Odd, line: number, sizeS: number): void {
+  if (odd.count === 0) odd.line = line;
+  odd.count += 1;
+  odd.sizeS = Math.max(odd.sizeS, sizeS);
+}
+
+/**
+ * Reads what a logger wrote: a table of one column of times, or of a date and a time, and of columns of numbers. Times
+ * are seconds (or what the head of their column says), clock times, or dates with their time; days that end at midnight
+ * are counted on. Rows whose time is not later than that of the row before are left out, and said.
+ * @param text CSV with a header, in any shape that tables of readings have
+ * @throws FileProblem for what is no such table
+ */
+export function readTrace(text: string): Trace {
+  let header: CsvHeader | undefined;
+  let tried: { fields: string[]; line: number }[] | undefined = [];
+  let rows: TraceRows | undefined;
+  const begin = () => {
+    if (!tried || !header) return;
+    if (tried.length === 0) throw new FileProblem('There is a header and no row.');
+    const held = tried;
+    tried = undefined;
+    rows = rowsOf(
+      header,
+      held.map(({ fields }) => fields),
+    );
+    for (const { fields, line } of held) rows.take(fields, line);
+  };
+  readCsv(
+    text,
+    (found) => {
+      header = found;
+    },
+    (fields, line) => {
+      if (tried) {
+        tried.push({ fields, line });
+        if (tried.length === TRIED) begin();
+      } else rows?.take(fields, line);
+    },
+  );
+  begin();
+  return (rows as unknown as TraceRows).trace();
+}
+
+/** Where rows go, by what the first of them hold. */
+function rowsOf(header: CsvHeader, tried: readonly string[][]): TraceRows {
+  const clocks = clocksOf(header, tried);
+  const [clock, ...others] = clocks;
+  if (!clock)
+    throw new FileProblem(
+      'No column holds times. Call one “time (s)”, or give clock times, or dates with their time.',
+    );
+  // A date says more than a count of seconds beside it, which is left aside.
+  const best = clocks.find(({ dated }) => dated) ?? clock;
+  const clashing = clocks.filter(({ dated }) => dated);
+  if (clashing.length > 1) {
+    const names = clashing.map(({ columns }) => `“${header.columns[columns[0] ?? 0] ?? ''}”`);
+    throw new FileProblem(`there are two clocks, ${listed(names)}: leave one of them out.`, header.line);
+  }
+  const taken = new Set([...best.columns, ...others.flatMap(({ columns }) => columns), ...clock.columns]);
+  const measured = header.columns.flatMap((_, place) =>
+    !taken.has(place) && tried.some((row) => csvNumber(row[place] ?? '', header.delimiter) !== undefined)
+      ? [place]
+      : [],
+  );
+  if (measured.length === 0) throw new FileProblem('No column besides the time holds numbers.', header.line);
+  if (measured.length > MOST_COLUMNS)
+    throw new FileProblem(`At most ${String(MOST_COLUMNS)} columns can be read.`, header.line);
+  return new TraceRows(header, best, measured);
+}
