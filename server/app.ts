@@ -15,8 +15,9 @@ import { importRoutes } from './routes/import-readings.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { liveRoutes } from './routes/live.ts';
 import { partRoutes } from './routes/parts.ts';
-import { photosIn } from './routes/photo-files.ts';
+import { fileRoutes } from './routes/files.ts';
 import { photoRoutes } from './routes/photos.ts';
+import { keptIn } from './kept.ts';
 import { studyRoutes } from './routes/studies.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
 import type { Store } from './store.ts';
@@ -44,7 +45,7 @@ const refusedBy = (error: unknown): Problem | undefined => {
 const NONCE_PLACE = '%NONCE%';
 
 export interface AppParts {
-  /** Folder of the server: its database, and the photos. */
+  /** Folder of the server: its database, photos, and files that readings are worked out from. */
   data: string;
   instruments: InstrumentDriver;
   /** The thread for work that takes long. */
@@ -107,7 +108,9 @@ export function createApp(
   const underWay = new UnderWay();
   api.get('/under-way/:name', (context) => context.json(underWay.progress(context.req.param('name'))));
   api.route('/studies', studyRoutes(store, hub, heavy, underWay));
-  api.route('/photos', photoRoutes(photosIn(data)));
+  const kept = keptIn(data);
+  api.route('/photos', photoRoutes(kept.photos));
+  api.route('/files', fileRoutes(kept.files));
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {

@@ -16,8 +16,8 @@ export const BODY_LIMIT = 1024 * 1024;
 /** Largest file to import, in bytes: what the most readings that a study may have can take, with room to spare. */
 export const IMPORT_LIMIT = 2000 * MOST_READINGS;
 
-/** The pieces of a request's body as they arrive. @throws Problem 413 behind the limit */
-async function* pieces(context: Context, limit: number): AsyncGenerator<Uint8Array> {
+/** The pieces of a request's body as they arrive. @throws Problem 413 behind the limit, in bytes */
+export async function* pieces(context: Context, limit: number): AsyncGenerator<Uint8Array> {
   const tooLarge = () =>
     new Problem(
       413,

@@ -216,7 +216,7 @@ const STUDY_PATHS: Json = {
   '/under-way/{name}': {
     get: operation(
       'getProgress',
-      'files',
+      'in-and-out',
       'How far a file or an import has come that was asked for by this name',
       {
         parameters: [inPath('name', 'as “under-way” gave it')],
@@ -233,25 +233,30 @@ const STUDY_PATHS: Json = {
     ),
   },
   '/studies/{studyId}/export.json': {
-    get: operation('exportJson', 'files', 'The document as a file', {
+    get: operation('exportJson', 'in-and-out', 'The document as a file', {
       parameters: [STUDY_ID],
       answers: { '200': answer('the document', ref('StudyDocument')), ...NOT_FOUND },
     }),
   },
   '/studies/{studyId}/export.csv': {
-    get: operation('exportCsv', 'files', 'Readings one a row, with the rest of the study in comment lines', {
-      parameters: [STUDY_ID, WATCHED_AS],
-      answers: { '200': file('the table', 'text/csv'), ...NOT_FOUND },
-    }),
+    get: operation(
+      'exportCsv',
+      'in-and-out',
+      'Readings one a row, with the rest of the study in comment lines',
+      {
+        parameters: [STUDY_ID, WATCHED_AS],
+        answers: { '200': file('the table', 'text/csv'), ...NOT_FOUND },
+      },
+    ),
   },
   '/studies/{studyId}/export.zip': {
-    get: operation('exportPackage', 'files', 'A zipped Tabular Data Package with the photos', {
+    get: operation('exportPackage', 'in-and-out', 'A zipped Tabular Data Package with photos and files', {
       parameters: [STUDY_ID, WATCHED_AS],
       answers: { '200': file('the package', 'application/zip'), ...NOT_FOUND },
     }),
   },
   '/studies/{studyId}/readings.csv': {
-    get: operation('readingsCsv', 'files', 'Readings as a plain table', {
+    get: operation('readingsCsv', 'in-and-out', 'Readings as a plain table', {
       parameters: [
         STUDY_ID,
         WATCHED_AS,
@@ -299,13 +304,33 @@ const OTHER_PATHS: Json = {
       answers: { '200': file('the picture', 'image/webp'), '404': problem('There is no such photo.') },
     }),
   },
+  '/files': {
+    post: operation('keepBytes', 'files', 'Keeps a logger’s table; a file of a study names it', {
+      body: ANY('text/csv'),
+      answers: {
+        '201': answer('its name and size', {
+          type: 'object',
+          properties: { name: { type: 'string' }, bytes: { type: 'integer' } },
+          required: ['name', 'bytes'],
+        }),
+        '413': problem('It is too large.'),
+        '415': problem('It is not text.'),
+      },
+    }),
+  },
+  '/files/{name}': {
+    get: operation('getBytes', 'files', 'What was kept, as it came', {
+      parameters: [inPath('name', 'as a file of a study has it')],
+      answers: { '200': file('the table', 'text/csv'), '404': problem('There is no such file.') },
+    }),
+  },
   '/backup': {
-    get: operation('backUp', 'files', 'Everything as one file: all studies and photos', {
+    get: operation('backUp', 'in-and-out', 'Everything as one file: all studies, photos and files', {
       answers: { '200': file('the backup', 'application/zip') },
     }),
   },
   '/schema/study.json': {
-    get: operation('getSchema', 'files', 'JSON Schema of a study document', {
+    get: operation('getSchema', 'in-and-out', 'JSON Schema of a study document', {
       answers: { '200': answer('the schema', { type: 'object' }) },
     }),
   },
@@ -364,7 +389,7 @@ export function openApi(): Json {
         'Studies, their plans and readings. Everything has an id that the client makes (a UUID), so that what is sent twice is made once; every edit names the version that it changes. Readings, decisions and notes are only ever added.',
     },
     servers: [{ url: '/api/v1' }],
-    tags: ['studies', ...PART_KIND_NAMES, 'files', 'photos', 'server'].map((name) => ({ name })),
+    tags: ['studies', ...PART_KIND_NAMES, 'in-and-out', 'photos', 'server'].map((name) => ({ name })),
     paths: Object.assign({}, STUDY_PATHS, ...PART_KIND_NAMES.map(partPaths), OTHER_PATHS) as Json,
     components: {
       schemas: {

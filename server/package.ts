@@ -21,11 +21,11 @@ import { studyJsonPieces } from '../core/formats/study-json.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import { IMPORT_LIMIT } from './body.ts';
+import { KEPT_FOLDERS, KEPT_WORD, type Kept, halfOf, keptAs } from './kept.ts';
 import type { Way } from './heavy/heavy.ts';
 import { Problem } from './problems.ts';
 import { eachEntry } from './zip.ts';
 
-const PHOTO = /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/;
 const TABLE = /^data\/[a-z][a-z-]{0,40}\.csv$/;
 const MOST_DESCRIPTION = 5e6;
 const LIMITS = {
@@ -88,14 +88,21 @@ async function writeTables(
   return written;
 }
 
+/** What is kept beside a study, by its paths in a package. */
+const keptNames = ({ notes, files }: StudyDocument): Set<string> =>
+  new Set([
+    ...notes.flatMap(({ photo }) => (photo === null ? [] : [`photos/${photo}`])),
+    ...files.map(({ file }) => `files/${file}`),
+  ]);
+
 /**
  * Writes a study as a zipped Tabular Data Package: a table each of what is compared, read and decided, the study as one
- * document, and its photos.
- * @param photos folder in which photos are kept
+ * document, its photos, and the files that readings were worked out from.
+ * @param kept where photos and files are kept
  */
 export async function writePackage(
   document: StudyDocument,
-  photos: string,
+  kept: Kept,
   file: string,
   way: Way = {},
 ): Promise<void> {
@@ -110,12 +117,14 @@ export async function writePackage(
     say?.({ doing: 'Zipping it', share: null });
     const zip = new yazl.ZipFile();
     for (const name of written.keys()) zip.addFile(path.join(folder, name), name);
-    for (const photo of new Set(document.notes.flatMap((note) => note.photo ?? []))) {
-      const kept = path.join(photos, photo);
-      if (!existsSync(kept)) continue;
-      written.set(`photos/${photo}`, await writtenAs(kept));
+    for (const name of keptNames(document)) {
+      const { folder: where } = keptAs(name) ?? {};
+      if (where === undefined) continue;
+      const there = path.join(kept[where], path.basename(name));
+      if (!existsSync(there)) continue;
+      written.set(name, await writtenAs(there));
       // Pictures are compressed already.
-      zip.addFile(kept, `photos/${photo}`, { compress: false });
+      zip.addFile(there, name, { compress: where !== 'photos' });
     }
     const description = `${JSON.stringify(dataPackage(document, written), null, 1)}\n`;
     zip.addBuffer(Buffer.from(description), DATA_PACKAGE);
@@ -161,25 +170,25 @@ function described(text: string): { resources: Map<string, string>; comparable: 
  * Unpacks a package and checks it: every file that it names is there and as it was written, nothing else is in it, and its
  * tables are those of the study beside them.
  * @param read reads the study, and refuses what is none
- * @param photos folder in which photos are kept; those of the package are put there
+ * @param kept where photos and files are kept; those of the package are put there
  * @returns what was read of the study
  * @throws Problem for what is no package, is damaged, or does not go together
  */
 export async function readPackage<T extends { whole: StudyDocument }>(
   file: string,
-  photos: string,
+  kept: Kept,
   read: (study: string) => Promise<T>,
   way: Way = {},
 ): Promise<T> {
   const folder = await mkdtemp(path.join(tmpdir(), 'brackenridge-unpacked-'));
   try {
     way.say?.({ doing: 'Unpacking it', share: null });
-    for (const inner of ['data', 'photos']) await mkdir(path.join(folder, inner));
+    for (const inner of ['data', ...KEPT_FOLDERS]) await mkdir(path.join(folder, inner));
     const there = new Map<string, WrittenFile>();
     await eachEntry(file, LIMITS, async (name, open, bytes) => {
       if (name.endsWith('/')) return;
       const known =
-        name === DATA_PACKAGE || name === STUDY_IN_PACKAGE || TABLE.test(name) || PHOTO.test(name);
+        name === DATA_PACKAGE || name === STUDY_IN_PACKAGE || TABLE.test(name) || keptAs(name) !== undefined;
       if (!known || there.has(name)) {
         throw notReadable(
           `It holds “${name.slice(0, 80)}”${known ? ' twice' : ', which is no part of a study'}.`,
@@ -208,7 +217,7 @@ export async function readPackage<T extends { whole: StudyDocument }>(
     const study = await read(path.join(folder, STUDY_IN_PACKAGE));
     // Another version of the program may have made other tables of the same study.
     if (comparable) await checkTables(study.whole, resources, folder, way);
-    await keepPhotos([...there], folder, photos);
+    await keepAll([...there], folder, kept);
     return study;
   } finally {
     await rm(folder, { recursive: true, force: true });
@@ -234,21 +243,22 @@ async function checkTables(
   }
 }
 
-/** Puts photos where photos are kept: each under the hash of what is in it, which is checked. */
-async function keepPhotos(
+/** Puts photos and files where they are kept: each under the hash of what is in it, which is checked. */
+async function keepAll(
   files: readonly (readonly [string, WrittenFile])[],
   folder: string,
-  photos: string,
+  kept: Kept,
 ): Promise<void> {
   for (const [name, { hash }] of files) {
-    const named = PHOTO.exec(name)?.[1];
+    const named = keptAs(name);
     if (named === undefined) continue;
-    if (named !== hash) throw notReadable(`The photo ${name} is not the one that its name says.`);
-    await mkdir(photos, { recursive: true });
-    const kept = path.join(photos, path.basename(name));
-    if (existsSync(kept) && (await stat(kept)).size > 0) continue;
-    const half = `${kept}.${process.hrtime.bigint().toString(36)}`;
+    if (named.hash !== hash)
+      throw notReadable(`The ${KEPT_WORD[named.folder]} ${name} is not the one that its name says.`);
+    await mkdir(kept[named.folder], { recursive: true });
+    const place = path.join(kept[named.folder], path.basename(name));
+    if (existsSync(place) && (await stat(place)).size > 0) continue;
+    const half = halfOf(place);
     await copyFile(path.join(folder, name), half);
-    await rename(half, kept);
+    await rename(half, place);
   }
 }

@@ -319,6 +319,12 @@ export function createStore(database: Database) {
       });
       if (count > 0) found.push(counted(count, 'figure'));
     }
+    if (kind === 'files') {
+      const count = await tables.readings.count({
+        where: where(cast(col('parts'), 'TEXT'), { [Op.like]: `%${id}%` }),
+      });
+      if (count > 0) found.push(counted(count, 'reading'));
+    }
     if (kind === 'conditions') {
       const count = await tables.sessions.count({
         where: where(cast(col('conditions'), 'TEXT'), { [Op.like]: `%${id}%` }),

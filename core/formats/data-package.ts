@@ -74,7 +74,7 @@ function table(
 
 /** The tables that say what is compared, and how. */
 function planTables(document: StudyDocument): PackageTable[] {
-  const { items, measurands, factors, levels, figures, conditions } = document;
+  const { items, measurands, factors, levels, figures, files, conditions } = document;
   return [
     table(
       'items',
@@ -170,6 +170,15 @@ function planTables(document: StudyDocument): PackageTable[] {
           found.map(({ factorId, levelId }) => [id, factorId, levelId]),
         ),
       [points('figure_id', 'figures'), points('factor_id', 'factors'), points('level_id', 'levels')],
+    ),
+    table(
+      'files',
+      'Files that readings were worked out from',
+      [
+        ...[ID, needed(text('name')), needed(text('file', 'name under which it is in this package'))],
+        ...[whole('bytes'), text('note'), moment('added_at')],
+      ],
+      () => files.map(({ id, name, file, bytes, note, addedAt }) => [id, name, file, bytes, note, addedAt]),
     ),
     table(
       'conditions',
@@ -363,7 +372,7 @@ export function* tableCsv({ schema, rows }: PackageTable): Generator<string> {
 }
 
 /** Counts up with each change of what the tables hold. */
-export const TABLES_VERSION = 2;
+export const TABLES_VERSION = 3;
 export const DATA_PACKAGE = 'datapackage.json';
 export const STUDY_IN_PACKAGE = 'study.json';
 export const tablePath = (name: string): string => `data/${name}.csv`;
@@ -410,9 +419,9 @@ export function dataPackage(
         ...{ format: 'json', mediatype: 'application/json', encoding: 'utf-8' },
       },
       ...[...written.keys()]
-        .filter((path) => path.startsWith('photos/'))
+        .filter((path) => /^(?:photos|files)\//.test(path))
         .map((path) => ({
-          name: `photo-${path.slice(7, 7 + 64)}`,
+          name: `${path.startsWith('photos') ? 'photo' : 'file'}-${path.slice(path.indexOf('/') + 1).slice(0, 64)}`,
           ...file(path),
           format: path.slice(path.lastIndexOf('.') + 1),
         })),

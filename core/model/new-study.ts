@@ -44,6 +44,7 @@ export const EMPTY: Omit<StudyDocument, 'study'> = {
   levels: [],
   claims: [],
   figures: [],
+  files: [],
   conditions: [],
   sessions: [],
   rounds: [],

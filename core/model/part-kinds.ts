@@ -12,6 +12,8 @@ import {
   FactorFields,
   Figure,
   FigureFields,
+  FileFields,
+  FilePart,
   Item,
   ItemFields,
   Level,
@@ -79,6 +81,13 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: FigureFields,
     editable: all(FigureFields, 'itemId', 'measurandId'),
     refers: { itemId: 'items', measurandId: 'measurands' },
+  },
+  files: {
+    word: 'file',
+    schema: FilePart,
+    fields: FileFields,
+    editable: ['name', 'note'],
+    refers: {},
   },
   conditions: {
     word: 'condition',

@@ -254,6 +254,26 @@ export const Figure = Type.Object(
 );
 export type Figure = Static<typeof Figure>;
 
+export const FileFields = {
+  name: Type.String({
+    minLength: 1,
+    maxLength: NAME_LIMIT,
+    description: 'what it was called where it came from',
+  }),
+  file: Type.String({
+    pattern: '^[0-9a-f]{64}\\.csv$',
+    description: 'name of what is kept: the SHA-256 of what is in it',
+  }),
+  bytes: Type.Integer({ minimum: 1, maximum: 1e12 }),
+  note: Text,
+  addedAt: Instant,
+};
+export const FilePart = Type.Object(
+  { ...Base, ...FileFields },
+  { ...closed, description: 'a file that readings are worked out from; it is kept beside the study' },
+);
+export type FilePart = Static<typeof FilePart>;
+
 export const ConditionFields = {
   quantity: Name,
   unit: Unit,

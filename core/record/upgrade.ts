@@ -141,8 +141,13 @@ function to8(whole: Fields): void {
   whole.figures ??= [];
 }
 
+/** No files were kept that readings are worked out from. */
+function to9(whole: Fields): void {
+  whole.files ??= [];
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

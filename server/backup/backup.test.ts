@@ -46,6 +46,8 @@ async function opened(data: string) {
 
 const PICTURE = Buffer.from('as good as a picture');
 const PHOTO = `${createHash('sha256').update(PICTURE).digest('hex')}.jpg`;
+const TABLE = Buffer.from('time (s),A\n0,1\n1,2\n');
+const TRACE = `${createHash('sha256').update(TABLE).digest('hex')}.csv`;
 
 /** A folder with the desk fans and a note with a photo, and its open store. */
 async function folderOfFans() {
@@ -62,7 +64,13 @@ async function folderOfFans() {
     ...{ id: v7(), ...stamp, readingId: null, itemId: null, sessionId: null, run: null },
     ...{ text: 'Vane', photo: PHOTO, removed: false, notedAt: '2026-05-04T10:00:00.000Z' },
   });
+  document.files.push({
+    ...{ id: v7(), ...stamp, name: 'night.csv', file: TRACE, bytes: 1, note: '' },
+    addedAt: '2026-05-04T10:00:00.000Z',
+  });
   await store.database.write(() => store.insertDocument(document), { transaction: true });
+  mkdirSync(path.join(data, 'files'));
+  writeFileSync(path.join(data, 'files', TRACE), TABLE);
   mkdirSync(path.join(data, 'photos'));
   writeFileSync(path.join(data, 'photos', PHOTO), PICTURE);
   return { data, store, document };
@@ -102,12 +110,13 @@ describe('a backup', () => {
     const about = await backUp(data, file);
     hand.writing = false;
     await writing;
-    expect(about).toMatchObject({ studies: 1, photos: 1, missing: 0 });
+    expect(about).toMatchObject({ studies: 1, photos: 1, files: 1, missing: 0 });
     expect(about.readings).toBeGreaterThanOrEqual(document.readings.length);
     expect(about.readings).toBeLessThanOrEqual(document.readings.length + written);
     const back = place('back');
     expect(await restore(file, back)).toEqual(about);
     expect(readFileSync(path.join(back, 'photos', PHOTO))).toEqual(PICTURE);
+    expect(readFileSync(path.join(back, 'files', TRACE))).toEqual(TABLE);
     const restored = await textOf(await opened(back), document.study.id);
     const now = await textOf(store, document.study.id);
     expect(restored).toEqual({ ...now, readings: now.readings.slice(0, about.readings) });
@@ -121,10 +130,11 @@ describe('a backup', () => {
     await expect(backUp(place('nowhere'), place('x.zip'))).rejects.toThrow('There is no database');
     await expect(restore(place('no.zip'), place('y'))).rejects.toThrow('There is no file');
   });
-  it('says how many photos were missing', async () => {
+  it('says how many photos and files were missing', async () => {
     const { data } = await folderOfFans();
     rmSync(path.join(data, 'photos', PHOTO));
-    expect(await backUp(data, place('all.zip'))).toMatchObject({ photos: 0, missing: 1 });
+    rmSync(path.join(data, 'files', TRACE));
+    expect(await backUp(data, place('all.zip'))).toMatchObject({ photos: 0, files: 0, missing: 2 });
   });
 });
 

@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sqlite3 from 'sqlite3';
 import yazl from 'yazl';
-import { photosIn } from '../routes/photo-files.ts';
+import { KEPT_FOLDERS, KEPT_WORD, type KeptFolder, keptAs, keptIn } from '../kept.ts';
 import { eachEntry } from '../zip.ts';
 
 /** Why nothing was backed up or brought back, in one sentence. */
@@ -14,8 +14,6 @@ export class BackupProblem extends Error {}
 
 const DATABASE = 'brackenridge.sqlite';
 const ABOUT = 'about.json';
-/** A photo is named after what is in it, so that nothing else can come by its name. */
-const PHOTO = /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/;
 /** More than this is no backup of a bench: a file that grows like this while it is unpacked is stopped. */
 const MOST_BYTES = 64e9;
 const MOST_ENTRIES = 500_000;
@@ -31,7 +29,9 @@ export interface About {
   studies: number;
   readings: number;
   photos: number;
-  /** Photos that notes name and the folder did not have. */
+  /** Files that readings were worked out from; those of an earlier program had none. */
+  files?: number;
+  /** Photos and files that studies name and the folder did not have. */
   missing: number;
   /** SHA-256 of the database. */
   sha256: string;
@@ -72,7 +72,9 @@ async function sha256(stream: Readable): Promise<string> {
 }
 
 /** Whether a database is whole, and what is in it. @throws BackupProblem where it is damaged */
-async function counted(file: string): Promise<{ studies: number; readings: number; photos: string[] }> {
+async function counted(
+  file: string,
+): Promise<{ studies: number; readings: number; kept: Record<KeptFolder, string[]> }> {
   const read = <T>(statement: string) => onDatabase<T>(file, sqlite3.OPEN_READONLY, [statement]);
   const [check] = await read<{ integrity_check: string }>('PRAGMA integrity_check(1)');
   if (check?.integrity_check !== 'ok') throw new BackupProblem('The copy of the database is damaged.');
@@ -82,16 +84,20 @@ async function counted(file: string): Promise<{ studies: number; readings: numbe
   const photos = await read<{ photo: string }>(
     'SELECT DISTINCT photo FROM notes WHERE photo IS NOT NULL ORDER BY photo',
   );
+  // An earlier program had no such table.
+  const [table] = await read("SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'files'");
+  const files = table ? await read<{ file: string }>('SELECT DISTINCT file FROM files ORDER BY file') : [];
   return {
     studies: counts?.studies ?? 0,
     readings: counts?.readings ?? 0,
-    photos: photos.map((row) => row.photo),
+    kept: { photos: photos.map(({ photo }) => photo), files: files.map(({ file: name }) => name) },
   };
 }
 
 /**
- * Writes everything in a folder of a server into one zip file: the database as it is at one moment, and its photos. The
- * server may go on meanwhile. The file is read again before it takes its name.
+ * Writes everything in a folder of a server into one zip file: the database as it is at one moment, its photos,
+ * and the files that readings were worked out from. The server may go on meanwhile. The file is read again before it takes
+ * its name.
  * @param data folder of the server
  * @param file must not be there yet
  * @throws BackupProblem where there is nothing to back up, or the file is there
@@ -108,20 +114,27 @@ export async function backUp(data: string, file: string): Promise<About> {
       'PRAGMA busy_timeout = 60000',
       `VACUUM INTO ${quoted(copy)}`,
     ]);
-    const { studies, readings, photos } = await counted(copy);
-    const there = photos.filter((name) => existsSync(path.join(photosIn(data), name)));
+    const { studies, readings, kept } = await counted(copy);
+    const place = keptIn(data);
+    const there = KEPT_FOLDERS.flatMap((folder) =>
+      kept[folder].flatMap((name) => {
+        const from = path.join(place[folder], name);
+        return existsSync(from) ? [{ folder, from, to: `${folder}/${name}` }] : [];
+      }),
+    );
+    const count = (wanted: KeptFolder) => there.filter(({ folder }) => folder === wanted).length;
     const about: About = {
       format: 'brackenridge-backup',
       madeAt: new Date().toISOString(),
-      ...{ studies, readings, photos: there.length, missing: photos.length - there.length },
+      ...{ studies, readings, photos: count('photos'), files: count('files') },
+      missing: kept.photos.length + kept.files.length - there.length,
       sha256: await sha256(createReadStream(copy)),
     };
     const zip = new yazl.ZipFile();
     zip.addBuffer(Buffer.from(`${JSON.stringify(about, null, 1)}\n`), ABOUT);
     zip.addFile(copy, DATABASE);
     // Pictures are compressed already.
-    for (const name of there)
-      zip.addFile(path.join(photosIn(data), name), `photos/${name}`, { compress: false });
+    for (const { folder: where, from, to } of there) zip.addFile(from, to, { compress: where !== 'photos' });
     zip.end();
     const packed = path.join(folder, 'packed.zip');
     await pipeline(zip.outputStream, createWriteStream(packed));
@@ -145,14 +158,14 @@ function aboutFrom(text: string): About {
 }
 
 /**
- * Reads a backup through: its database by its SHA-256, each photo by its name.
+ * Reads a backup through: its database by its SHA-256, each photo and file by its name.
  * @param into where to put what is read; nowhere when left out
  * @throws BackupProblem for what is no backup, is damaged, or holds what a backup does not
  */
 async function checked(file: string, into?: string): Promise<About> {
   let about: About | undefined;
   let database = '';
-  let photos = 0;
+  const found = { photos: 0, files: 0 };
   await eachEntry(file, LIMITS, async (name, open, bytes) => {
     if (name === ABOUT) {
       if (bytes > 10_000) throw new BackupProblem('It is no backup of Brackenridge.');
@@ -161,20 +174,21 @@ async function checked(file: string, into?: string): Promise<About> {
       about = aboutFrom(Buffer.concat(chunks).toString('utf8'));
       return;
     }
-    const photo = PHOTO.exec(name)?.[1];
-    if (name !== DATABASE && photo === undefined) {
+    const kept = keptAs(name);
+    if (name !== DATABASE && kept === undefined) {
       throw new BackupProblem(`It holds “${name.slice(0, 80)}”, which is no part of a backup.`);
     }
     if (into !== undefined)
       await pipeline(await open(), createWriteStream(path.join(into, name), { flags: 'wx' }));
-    const found = await sha256(into === undefined ? await open() : createReadStream(path.join(into, name)));
-    if (photo === undefined) database = found;
-    else if (found === photo) photos += 1;
-    else throw new BackupProblem(`The photo ${name} is damaged.`);
+    const hash = await sha256(into === undefined ? await open() : createReadStream(path.join(into, name)));
+    if (kept === undefined) database = hash;
+    else if (hash === kept.hash) found[kept.folder] += 1;
+    else throw new BackupProblem(`The ${KEPT_WORD[kept.folder]} ${name} is damaged.`);
   });
   if (!about) throw new BackupProblem('It is no backup of Brackenridge.');
   if (database !== about.sha256) throw new BackupProblem('The database in it is damaged.');
-  if (photos !== about.photos) throw new BackupProblem('Photos are missing in it.');
+  if (found.photos !== about.photos) throw new BackupProblem('Photos are missing in it.');
+  if (found.files !== (about.files ?? 0)) throw new BackupProblem('Files are missing in it.');
   return about;
 }
 
@@ -190,7 +204,7 @@ export async function restore(file: string, data: string): Promise<About> {
   mkdirSync(path.dirname(path.resolve(data)), { recursive: true });
   const folder = await mkdtemp(`${path.resolve(data)}.part-`);
   try {
-    mkdirSync(photosIn(folder));
+    for (const place of Object.values(keptIn(folder))) mkdirSync(place);
     const about = await checked(file, folder);
     const { studies, readings } = await counted(path.join(folder, DATABASE));
     if (studies !== about.studies || readings !== about.readings) {

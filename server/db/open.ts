@@ -16,6 +16,7 @@ import * as scoring from './migrations/0010-scoring.ts';
 import * as earlierControls from './migrations/0011-earlier-controls.ts';
 import * as corrections from './migrations/0012-corrections.ts';
 import * as figures from './migrations/0013-figures.ts';
+import * as files from './migrations/0014-files.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -33,6 +34,7 @@ const MIGRATIONS = [
   earlierControls,
   corrections,
   figures,
+  files,
 ];
 
 /** A later version of the program has changed the tables. */

@@ -17,6 +17,7 @@ import { parseJson } from '../body.ts';
 import { renewPreview } from '../db/previews.ts';
 import { Problem, invalid } from '../problems.ts';
 import { type Store, sameJson } from '../store.ts';
+import type { Kept } from '../kept.ts';
 import { readPackage, writePackage } from '../package.ts';
 import { schemaProblems } from '../validate.ts';
 import type { Way } from './heavy.ts';
@@ -75,13 +76,13 @@ async function holdsMore(store: Store, whole: StudyDocument): Promise<boolean> {
  * Reads a study from a file and writes it, a little at a time, so that others write in between; it is seen when it is
  * complete.
  */
-async function importStudy(store: Store, arrived: ArrivedStudy, photos: string, way: Way) {
+async function importStudy(store: Store, arrived: ArrivedStudy, kept: Kept, way: Way) {
   const now = new Date().toISOString();
   const read =
     arrived.type === 'application/zip'
       ? await readPackage(
           arrived.file,
-          photos,
+          kept,
           (file) => readStudy({ ...arrived, file, type: 'application/json' }, now, way),
           way,
         )
@@ -137,9 +138,9 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate, w
 
 /**
  * All that takes long, for plain arguments; the thread has a store of its own.
- * @param photos folder in which photos are kept
+ * @param kept where photos and files are kept
  */
-export function heavyTasks(store: Store, photos: string) {
+export function heavyTasks(store: Store, kept: Kept) {
   // One whole study in memory is enough; and what is written a little at a time is not met in the middle of it.
   const alone = pLimit(1);
   const inTurn =
@@ -172,7 +173,7 @@ export function heavyTasks(store: Store, photos: string) {
     return document;
   };
   return {
-    importStudy: inTurn((arrived: ArrivedStudy, way) => importStudy(store, arrived, photos, way)),
+    importStudy: inTurn((arrived: ArrivedStudy, way) => importStudy(store, arrived, kept, way)),
     importReadings: inTurn((arrived: { file: string; studyId: string }, { signal }) =>
       importReadings(store, arrived, signal),
     ),
@@ -198,11 +199,11 @@ export function heavyTasks(store: Store, photos: string) {
     ranking: inTurn(async ({ studyId, measurandId }: { studyId: string; measurandId: string }) =>
       rankingOf(await withMeasurand(studyId, measurandId), measurandId),
     ),
-    /** Writes a study as a zipped package of tables, with its photos. */
+    /** Writes a study as a zipped package of tables, with its photos and files. */
     exportPackage: inTurn(
       async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
         way.say?.({ doing: 'Reading the study', share: null });
-        await writePackage(await store.document(studyId), photos, file, way);
+        await writePackage(await store.document(studyId), kept, file, way);
       },
     ),
     renewPreview: inTurn((studyId: string) =>

@@ -3,13 +3,13 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../db/open.ts';
 import { Problem } from '../problems.ts';
 import { createStore } from '../store.ts';
-import { photosIn } from '../routes/photo-files.ts';
+import { keptIn } from '../kept.ts';
 import type { FromThread, ToThread, Way } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
 const opening = openDatabase(database);
-const tasks = opening.then((opened) => heavyTasks(createStore(opened), photosIn(path.dirname(database))));
+const tasks = opening.then((opened) => heavyTasks(createStore(opened), keptIn(path.dirname(database))));
 
 /** How far work has come is said so often, in ms. */
 const PROGRESS_MS = 100;

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
-import { open, readFile, rename, stat } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Hono } from 'hono';
 import pLimit from 'p-limit';
@@ -12,6 +12,7 @@ import {
   withoutPlace,
 } from '../../core/formats/picture.ts';
 import { limitedBody } from '../body.ts';
+import { isThere, writeWhole } from '../kept.ts';
 import { Problem, notFound } from '../problems.ts';
 
 /** Pictures that are drawn at a time; others wait. */
@@ -21,25 +22,6 @@ const TYPES = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp' } as con
 const SHOWN_WIDTH = 960;
 
 const shownFile = (folder: string, hash: string): string => path.join(folder, `${hash}.shown.webp`);
-
-/** Writes a file so that it is there whole or not at all. */
-async function writeWhole(file: string, bytes: Uint8Array): Promise<void> {
-  const half = `${file}.${process.hrtime.bigint().toString(36)}`;
-  const handle = await open(half, 'w');
-  try {
-    await handle.writeFile(bytes);
-    await handle.sync();
-  } finally {
-    await handle.close();
-  }
-  await rename(half, file);
-}
-
-const isThere = (file: string) =>
-  stat(file).then(
-    () => true,
-    () => false,
-  );
 
 /**
  * Photos to notes, beside the database: each under the hash of what is in it, without the place where it was taken,
