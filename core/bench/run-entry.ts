@@ -55,7 +55,7 @@ export function withInstrumentText(
   texts: PartTexts,
   sent: string,
 ): { texts: Record<string, string>; complete: boolean } {
-  const asked = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const asked = (readingForm(measurand.form)?.parts(measurand) ?? []).filter(({ made }) => !made);
   const isEmpty = (given: PartTexts, name: string) => (given[name] ?? '').trim() === '';
   const part = asked.find(({ name }) => isEmpty(texts, name)) ?? asked[0];
   const filled: Record<string, string> = {};

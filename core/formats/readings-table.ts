@@ -131,7 +131,7 @@ export const plainName = (text: string): string =>
 
 /** Parts of a measurand that a column can hold. */
 export const partRoles = (measurand: Measurand): { role: ColumnRole; label: string }[] => {
-  const parts = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const parts = (readingForm(measurand.form)?.parts(measurand) ?? []).filter(({ made }) => !made);
   const needed = parts.filter(({ optional }) => !optional);
   return parts.map(({ name, label }) => ({
     role: `part/${measurand.id}/${name}`,

@@ -14,6 +14,8 @@ const DAY = 86400;
 
 /** A column of what was logged. */
 export interface TraceColumn {
+  /** The head as it stands in the file, which no other column has. */
+  head: string;
   name: string;
   unit: string;
   /** NaN where a cell was empty or held no number. */
@@ -317,6 +319,7 @@ class TraceRows {
       stepS,
       startedAt: this.clock.dated ? this.firstText : undefined,
       columns: this.columns.map(({ name, values, missing }) => ({
+        head: name,
         ...headOf(name),
         values: values.taken(),
         missing,

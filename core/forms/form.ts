@@ -12,10 +12,13 @@ export type FormSetting = {
   name: string;
   label: string;
   help?: string;
+  /** Whether it matters with the others as they are; always when left out. */
+  when?: (settings: FormSettings) => boolean;
   /** Another choice makes another quantity of the reading, for which direction, margin and limits do not hold. */
   changesMeaning?: true;
 } & (
   | { kind: 'whole'; fallback: number; low: number; high: number }
+  | { kind: 'number'; fallback: number; unit: (settings: FormSettings) => string }
   | { kind: 'choice'; fallback: string; options: readonly { value: string; label: string; help?: string }[] }
   | { kind: 'yes'; fallback: boolean }
   | { kind: 'unit'; fallback: string }
@@ -29,10 +32,14 @@ export interface AskedPart {
   unit: string;
   /** May be left empty. */
   optional?: true;
+  /** Comes with the value from a file: nobody is asked for it. */
+  made?: true;
+  /** Words and no number. */
+  words?: true;
 }
 
 /** The widget that takes the parts; the bench has one for each. */
-export type EntryKind = 'number' | 'numbers' | 'tally' | 'clock' | 'cells' | 'marks';
+export type EntryKind = 'number' | 'numbers' | 'tally' | 'clock' | 'cells' | 'marks' | 'trace';
 
 export type ReadParts = { parts: ReadingPart[] } | { problem: string; part: string };
 export type PartTexts = Readonly<Record<string, string | undefined>>;

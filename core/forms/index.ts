@@ -9,6 +9,7 @@ import { level } from './level.ts';
 import { ramp } from './ramp.ts';
 import { score } from './score.ts';
 import { timed } from './timed.ts';
+import { trace } from './trace.ts';
 import { value } from './value.ts';
 
 /** Every reading form. */
@@ -22,6 +23,7 @@ export const READING_FORMS: readonly ReadingForm[] = [
   fedRecovered,
   againstReference,
   level,
+  trace,
   score,
 ];
 
@@ -79,6 +81,8 @@ export function settingProblems(
       if (!Number.isInteger(said) || (said as number) < known.low || (said as number) > known.high) {
         wrong(`${known.label}: a whole number from ${String(known.low)} to ${String(known.high)}.`);
       }
+    } else if (known.kind === 'number') {
+      if (typeof said !== 'number') wrong(`${known.label}: a number.`);
     } else if (known.kind === 'choice') {
       if (!known.options.some((option) => option.value === said))
         wrong(`${known.label}: “${String(said)}” is no choice.`);

@@ -7,7 +7,7 @@ export const partNumber = (parts: readonly ReadingPart[], name: string): number 
   parts.find((part) => part.name === name)?.number ?? null;
 
 /** What a setting of a kind can be set to. */
-type Said<T extends FormSetting> = T extends { kind: 'whole' }
+type Said<T extends FormSetting> = T extends { kind: 'whole' | 'number' }
   ? number
   : T extends { kind: 'yes' }
     ? boolean

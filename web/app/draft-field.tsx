@@ -1,5 +1,6 @@
 import styled from 'styled-components';
 import { parseQuantity } from '../../core/quantity/parse.ts';
+import { spanText } from '../../core/quantity/clock.ts';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { TextField, type TextFieldProps } from '../ui/text-field.tsx';
@@ -106,4 +107,17 @@ export function SavedNumber({ saved, save, unit = '', required = false, check, .
     save,
   });
   return <DraftField {...field} suffix={unit} draft={draft} />;
+}
+
+export interface SavedSpanProps extends Plain {
+  /** Seconds. */
+  saved: number;
+  parse: (text: string) => { value: number } | { problem: string };
+  save: (seconds: number) => Promise<unknown>;
+}
+
+/** A length of time as h:mm:ss that saves itself when it is left. */
+export function SavedSpan({ saved, parse, save, ...field }: SavedSpanProps) {
+  const draft = useDraft({ saved, toText: spanText, parse, save });
+  return <DraftField {...field} draft={draft} />;
 }

@@ -46,6 +46,12 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('../stages/bench/bench.tsx')).Bench }),
               },
               {
+                path: 'bench/traces',
+                lazy: async () => ({
+                  Component: (await import('../stages/bench/traces/traces.tsx')).Traces,
+                }),
+              },
+              {
                 path: 'screen',
                 lazy: async () => ({ Component: (await import('../stages/screen/screen.tsx')).Screen }),
               },

@@ -222,6 +222,15 @@ export function Bench() {
             ]
           : []),
         { id: 'import', label: 'Readings from a table…', onAction: () => setImporting(true) },
+        ...(whole.measurands.some(({ form }) => form === 'trace')
+          ? [
+              {
+                id: 'traces',
+                label: 'Readings from traces',
+                onAction: () => void navigate('../bench/traces'),
+              },
+            ]
+          : []),
         { id: 'log', label: 'What was done', onAction: () => setLog(true) },
       ]}
     />

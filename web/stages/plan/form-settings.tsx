@@ -13,11 +13,12 @@ const YES_NO = [
 
 interface SettingProps {
   own: FormSetting;
+  settings: Settings;
   said: Settings[string] | undefined;
   save: (value: Settings[string]) => Promise<unknown>;
 }
 
-function SettingField({ own, said, save }: SettingProps) {
+function SettingField({ own, settings, said, save }: SettingProps) {
   const value = said ?? own.fallback;
   const help = own.help === undefined ? {} : { help: own.help };
   switch (own.kind) {
@@ -33,6 +34,17 @@ function SettingField({ own, said, save }: SettingProps) {
               ? undefined
               : `A whole number from ${String(own.low)} to ${String(own.high)}.`
           }
+          save={(next) => save(next ?? own.fallback)}
+        />
+      );
+    case 'number':
+      return (
+        <SavedNumber
+          label={own.label}
+          {...help}
+          saved={value as number}
+          unit={own.unit(settings)}
+          required
           save={(next) => save(next ?? own.fallback)}
         />
       );
@@ -100,12 +112,14 @@ export function FormSettings({
   const { settings } = measurand;
   // Where the unit of the value is the tester's own, that is what is read in.
   const shown = form.settings.filter(
-    ({ kind }) => kind !== 'unit' || form.valueUnit?.(settings) !== undefined,
+    ({ kind, when }) =>
+      (kind !== 'unit' || form.valueUnit?.(settings) !== undefined) && (when?.(settings) ?? true),
   );
   return shown.map((own) => (
     <Span key={own.name} $columns={own.kind === 'lines' || own.kind === 'yes' ? 6 : 3}>
       <SettingField
         own={own}
+        settings={settings}
         said={settings[own.name]}
         save={(value) => save({ ...settings, [own.name]: value })}
       />

@@ -182,7 +182,7 @@ const Boxes = styled.div<{ $columns: number | undefined }>`
 /** Where a reading is written: one box a part, a grid as the real one lies there. */
 function ReadingBoxes({ measurand }: { measurand: Measurand }) {
   const form = readingForm(measurand.form);
-  const parts = form?.parts(measurand) ?? [];
+  const parts = (form?.parts(measurand) ?? []).filter(({ made }) => !made);
   const asked = form?.entry === 'clock' ? parts.filter(({ optional }) => !optional) : parts;
   if (asked.length < 2 || asked.length > MOST_CELLS) return null;
   if (form?.entry === 'cells') {

@@ -7,6 +7,7 @@ import { Marks } from './marks.tsx';
 import { OneNumber } from './one-number.tsx';
 import { SeveralNumbers } from './several-numbers.tsx';
 import { Tally } from './tally.tsx';
+import { TraceValue } from './trace-value.tsx';
 
 /** The widget of each kind of entry; a reading form says which it is. */
 export const ENTRIES: Record<EntryKind, ComponentType<EntryProps>> = {
@@ -16,4 +17,5 @@ export const ENTRIES: Record<EntryKind, ComponentType<EntryProps>> = {
   clock: Clock,
   cells: Cells,
   marks: Marks,
+  trace: TraceValue,
 };

@@ -1,0 +1,98 @@
+import type { Item, RunRef } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { type Run, runBeyond, runKey } from './queue.ts';
+
+/** A column of a file that a reading can be worked out from. */
+export interface Track {
+  key: string;
+  /** Name of its file. */
+  file: string;
+  column: string;
+}
+
+/** Words of a name without case and signs, with a space at either end. */
+const plain = (text: string): string =>
+  ` ${text
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()} `;
+
+/** The item that a text names: by its name, the longest that is in it, or by its code. */
+function namedIn(text: string, items: readonly Item[]): Item | undefined {
+  const inText = plain(text);
+  const byName = items
+    .filter(({ name }) => plain(name).trim() !== '' && inText.includes(plain(name)))
+    .sort((a, b) => b.name.length - a.name.length)[0];
+  return byName ?? items.find(({ code }) => inText.includes(plain(code)));
+}
+
+/**
+ * The item of each track: the one that its column names, or its file; where a file names none, its columns are taken in
+ * the order of the run queue.
+ * @returns item ids by the tracks' keys; tracks that are no item's are not in it
+ */
+export function proposedItems(
+  tracks: readonly Track[],
+  items: readonly Item[],
+  queue: readonly Run[],
+  measurandId: string,
+): Map<string, string> {
+  const proposed = new Map<string, string>();
+  for (const { key, column, file } of tracks) {
+    const alone = tracks.filter((track) => track.file === file).length === 1;
+    const item = namedIn(column, items) ?? (alone ? namedIn(file, items) : undefined);
+    if (item) proposed.set(key, item.id);
+  }
+  const used = new Set(proposed.values());
+  const speaking = new Set(tracks.filter(({ key }) => proposed.has(key)).map(({ file }) => file));
+  const waiting = new Set(
+    queue
+      .filter((run) => run.measurandId === measurandId && run.state === 'to come' && !used.has(run.itemId))
+      .map(({ itemId }) => itemId),
+  );
+  const next = waiting.values();
+  for (const { key, file } of tracks) {
+    if (speaking.has(file)) continue;
+    const { value: itemId } = next.next();
+    if (itemId !== undefined) proposed.set(key, itemId);
+  }
+  return proposed;
+}
+
+/** Where a reading of a track goes in the queue. */
+export interface PlaceInQueue {
+  ref: RunRef;
+  place: number;
+  setting: Run['setting'];
+  /** Beyond the plan. */
+  added: boolean;
+}
+
+/**
+ * The runs that readings of items go to: the next one to come of each, and one beyond the plan where none is left.
+ * @param itemIds in the order of the readings
+ */
+export function placesInQueue(
+  document: StudyDocument,
+  queue: readonly Run[],
+  measurandId: string,
+  itemIds: readonly string[],
+): (PlaceInQueue | undefined)[] {
+  const taken = new Set<string>();
+  const beyond: RunRef[] = [];
+  return itemIds.map((itemId) => {
+    const ofItem = queue.filter((run) => run.itemId === itemId && run.measurandId === measurandId);
+    const run = ofItem.find(({ state, key }) => state === 'to come' && !taken.has(key));
+    if (run) {
+      taken.add(run.key);
+      const { round, levelIds, place, setting } = run;
+      return { ref: { round, itemId, measurandId, levelIds }, place, setting, added: false };
+    }
+    const like = ofItem.at(-1);
+    if (!like) return undefined;
+    const asRuns = beyond.map((ref) => ({ ...like, ...ref, key: runKey(ref) }));
+    const ref = runBeyond(document, [...queue, ...asRuns], like);
+    beyond.push(ref);
+    return { ref, place: queue.length + beyond.length - 1, setting: like.setting, added: true };
+  });
+}

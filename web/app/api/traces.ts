@@ -1,0 +1,77 @@
+import { useQueries } from '@tanstack/react-query';
+import { type Remote, wrap } from 'comlink';
+import type { TrackOf } from '../../../core/formats/trace-reading.ts';
+import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
+import type { TimeWindow } from '../../../core/trace/series.ts';
+import type { TraceWorker } from '../../workers/trace.worker.ts';
+import { request } from './client.ts';
+import { createPart } from './studies.ts';
+
+let worker: Remote<TraceWorker> | undefined;
+function reader(): Remote<TraceWorker> {
+  worker ??= wrap<TraceWorker>(
+    new Worker(new URL('../../workers/trace.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  return worker;
+}
+
+/** Neither a file nor what is worked out from it ever changes. */
+const FOR_GOOD = { staleTime: Infinity, retry: false } as const;
+
+/** What the files of a study hold, each read beside the page. */
+export const useTraces = (files: readonly FilePart[]) =>
+  useQueries({
+    queries: files.map(({ file }) => ({
+      queryKey: ['trace', file],
+      queryFn: () => reader().summary(file),
+      ...FOR_GOOD,
+    })),
+  });
+
+/** One window of a track. */
+export interface TrackWindow {
+  file: string;
+  track: TrackOf;
+  window: TimeWindow;
+}
+
+/** The values of windows, worked out beside the page. */
+export const useTrackValues = (windows: readonly TrackWindow[], settings: FormSettings) =>
+  useQueries({
+    queries: windows.map(({ file, track, window }) => ({
+      queryKey: ['track-value', file, track, window, settings],
+      queryFn: () => reader().value(file, track, settings, window),
+      placeholderData: <T>(before: T) => before,
+      ...FOR_GOOD,
+    })),
+  });
+
+/** The lines of tracks within a window, as fine as a picture of so many columns shows them. */
+export const useTrackLines = (windows: readonly TrackWindow[], settings: FormSettings, columns: number) =>
+  useQueries({
+    queries: windows.map(({ file, track, window }) => ({
+      queryKey: ['track-line', file, track, window, settings, columns],
+      queryFn: () => reader().picture(file, track, settings, window, columns),
+      placeholderData: <T>(before: T) => before,
+      ...FOR_GOOD,
+    })),
+  });
+
+export const trackValue = ({ file, track, window }: TrackWindow, settings: FormSettings) =>
+  reader().value(file, track, settings, window);
+
+/**
+ * Reads a logger's file, and keeps it with a study where it is a trace.
+ * @throws what was wrong with it, in a sentence
+ */
+export async function addTrace(studyId: string, file: File): Promise<FilePart> {
+  await reader().tried(file);
+  const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, 'text/csv');
+  return createPart(studyId, 'files', {
+    name: file.name.slice(0, 120),
+    file: kept.name,
+    bytes: kept.bytes,
+    note: '',
+    addedAt: new Date().toISOString(),
+  });
+}

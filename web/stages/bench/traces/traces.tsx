@@ -1,0 +1,367 @@
+import { FilePlus } from 'lucide-react';
+import { type ReactNode, useEffect, useEffectEvent, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { takenOff, trace, traceQuestion, traceUnit } from '../../../../core/forms/trace.ts';
+import type { Measurand } from '../../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import { measurandsRead } from '../../../../core/plan/grid.ts';
+import { counted, formatPlain, withUnit } from '../../../../core/quantity/format.ts';
+import type { TimeWindow } from '../../../../core/trace/series.ts';
+import { useStudy } from '../../../app/study-frame.tsx';
+import { problemText } from '../../../app/api/client.ts';
+import { addTrace, useTrackLines } from '../../../app/api/traces.ts';
+import { TRACE_COLUMNS, TRACE_LEFT, TRACE_RIGHT, TracePicture } from '../../../strip/trace-picture.tsx';
+import { Button } from '../../../ui/button.tsx';
+import { Choice } from '../../../ui/choice.tsx';
+import { FileButton } from '../../../ui/file-button.tsx';
+import { Key } from '../../../ui/key.tsx';
+import { Note } from '../../../ui/note.tsx';
+import { EmptyState, PageHead, Row, Sheet } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
+import { Segments } from '../../../ui/segments.tsx';
+import { toast } from '../../../ui/toast.tsx';
+import { FileNotes } from './file-notes.tsx';
+import { TrackTable } from './track-table.tsx';
+import { type TrackRow, useTracks } from './use-traces.ts';
+import { WindowFields, WindowSlider } from './window-fields.tsx';
+
+const FILES = ['.csv', '.txt', '.tsv', '.log', 'text/csv', 'text/plain', 'text/tab-separated-values'];
+
+/** Files are added one after the other; what is wrong with one is said of it. */
+function useAdding(studyId: string) {
+  const [busy, setBusy] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const add = async (file: File) => {
+    setBusy(`Reading ${file.name}…`);
+    setProblem(undefined);
+    try {
+      await addTrace(studyId, file);
+    } catch (error) {
+      setProblem(`${file.name}: ${problemText(error)}`);
+    }
+    setBusy(undefined);
+  };
+  return { busy, problem, add };
+}
+
+/** Levels that the question is about, to be drawn across the picture. */
+function levelsOf({ settings }: Measurand): number[] {
+  const { quantity, threshold, low, high } = traceQuestion(settings);
+  if (quantity === 'timeTo') return [threshold];
+  return quantity === 'within' || quantity === 'recovery' ? [low, high] : [];
+}
+
+/** The traces that items' values are worked out from, over each other. */
+function Picture({
+  rows,
+  measurand,
+  chosen,
+  view,
+}: {
+  rows: readonly TrackRow[];
+  measurand: Measurand;
+  chosen: TrackRow | undefined;
+  view: 'file' | 'window';
+}) {
+  const shown = rows.filter(({ item }) => item);
+  const longest = Math.max(
+    1,
+    ...shown.map(({ lengthS, window: cut }) => (view === 'file' ? lengthS : cut.to - cut.from)),
+  );
+  const lines = useTrackLines(
+    shown.map(({ asked, lengthS }) => ({
+      ...asked,
+      window: view === 'file' ? { from: 0, to: lengthS } : asked.window,
+    })),
+    measurand.settings,
+    TRACE_COLUMNS,
+  );
+  const unit = traceUnit(measurand.settings);
+  return (
+    <TracePicture
+      label={`Traces of ${counted(shown.length, 'item')} over time. The table below has the values.`}
+      caption={
+        view === 'file'
+          ? 'Each file from its first row; the shaded window is what the values are worked out from.'
+          : 'Each from the start of its window. The broken line is the fitted curve, where there is one.'
+      }
+      unit={unit}
+      from={0}
+      to={longest}
+      window={view === 'file' ? (chosen ?? shown[0])?.window : undefined}
+      levels={levelsOf(measurand)}
+      lines={shown.map(({ key, item, window: cut, value }, i) => {
+        const start = view === 'file' ? 0 : cut.from;
+        const good = value && !('problem' in value) ? value : undefined;
+        const moved = (points: readonly { x: number; y: number }[]) =>
+          start === 0 ? points : points.map(({ x, y }) => ({ x: x - start, y }));
+        return {
+          id: key,
+          name: item?.name ?? '',
+          mark: item?.mark ?? 0,
+          points: moved(lines[i]?.data ?? []),
+          curve: moved(good?.curvePoints ?? []),
+          moment: good?.moment === undefined ? undefined : good.moment + cut.from - start,
+          chosen: key === chosen?.key,
+        };
+      })}
+    />
+  );
+}
+
+/** Readings of one measurand from the files of a study. */
+function TracesOf({
+  document,
+  measurand,
+  head,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  head: ReactNode;
+}) {
+  const tracks = useTracks(document, measurand);
+  const { rows, choices, change, items, stale, take, takeBack, workAgain } = tracks;
+  const [view, setView] = useState<'file' | 'window'>('file');
+  const [chosenKey, setChosenKey] = useState<string>();
+  const [said, setSaid] = useState<string[]>([]);
+  const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ item }) => item);
+  const ready = rows.filter(({ ticked, place }) => ticked && place);
+  const taking = async () => {
+    if (ready.length === 0) return;
+    const ids = await take();
+    toast({
+      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
+      action: { label: 'Take them back', run: () => void takeBack(ids) },
+    });
+  };
+  const onTake = useEffectEvent(taking);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      void onTake();
+    };
+    globalThis.addEventListener('keydown', onKey);
+    return () => {
+      globalThis.removeEventListener('keydown', onKey);
+    };
+  }, []);
+  const setWindow = (next: TimeWindow) => {
+    change((before) =>
+      before.shared
+        ? { ...before, window: next }
+        : { ...before, windows: chosen ? { ...before.windows, [chosen.key]: next } : before.windows },
+    );
+  };
+  return (
+    <Sheet
+      notesLabel="Files"
+      notes={
+        <>
+          <Question measurand={measurand} />
+          <FileNotes document={document} tracks={tracks} />
+        </>
+      }
+    >
+      {head}
+      {stale.length > 0 && (
+        <Note
+          tone="attention"
+          title={`${counted(stale.length, 'reading')} of ${measurand.name} ${stale.length === 1 ? 'was' : 'were'} worked out otherwise, and ${stale.length === 1 ? 'does' : 'do'} not count until worked out again.`}
+          actions={
+            <Button
+              tone="go"
+              onPress={() => {
+                void workAgain().then(setSaid);
+              }}
+            >
+              Work {stale.length === 1 ? 'it' : 'them'} out again
+            </Button>
+          }
+        />
+      )}
+      {said.map((sentence) => (
+        <Problem key={sentence}>{sentence}</Problem>
+      ))}
+      {chosen && (
+        <>
+          <Row>
+            <Segments
+              label="Shown"
+              labelHidden
+              options={[
+                { value: 'file', label: 'Whole files' },
+                { value: 'window', label: 'From a common start' },
+              ]}
+              value={view}
+              onChange={setView}
+            />
+            <Segments
+              label="Windows"
+              labelHidden
+              options={[
+                { value: 'shared', label: 'One window for all' },
+                { value: 'own', label: 'Each its own' },
+              ]}
+              value={choices.shared ? 'shared' : 'own'}
+              onChange={(next) => {
+                change((before) => ({
+                  ...before,
+                  shared: next === 'shared',
+                  // What held for all is where each begins.
+                  windows:
+                    next === 'own' && before.window
+                      ? { ...Object.fromEntries(rows.map((row) => [row.key, row.window])), ...before.windows }
+                      : before.windows,
+                }));
+              }}
+            />
+          </Row>
+          <Picture rows={rows} measurand={measurand} chosen={chosen} view={view} />
+          {view === 'file' && (
+            <WindowSlider
+              window={chosen.window}
+              lengthS={Math.max(
+                ...rows.filter(({ item }) => item).map(({ lengthS }) => lengthS),
+                chosen.lengthS,
+              )}
+              stepS={chosen.stepS}
+              left={TRACE_LEFT}
+              right={TRACE_RIGHT}
+              onChange={setWindow}
+            />
+          )}
+          <WindowFields
+            key={choices.shared ? 'all' : chosen.key}
+            window={chosen.window}
+            lengthS={chosen.lengthS}
+            onChange={setWindow}
+          />
+          <TrackTable
+            rows={rows}
+            items={items}
+            measurand={measurand}
+            severalFiles={document.files.length > 1}
+            ownWindows={!choices.shared}
+            chosenKey={chosen.key}
+            onChoose={setChosenKey}
+            onItem={(key, itemId) => {
+              change((before) => ({ ...before, items: { ...before.items, [key]: itemId } }));
+            }}
+            onTick={(key, ticked) => {
+              change((before) => ({ ...before, ticked: { ...before.ticked, [key]: ticked } }));
+            }}
+          />
+          <Row>
+            <Button tone="go" size="large" isDisabled={ready.length === 0} onPress={() => void taking()}>
+              Take {counted(ready.length, 'reading')} <Key>Ctrl Enter</Key>
+            </Button>
+          </Row>
+        </>
+      )}
+    </Sheet>
+  );
+}
+
+/** What is asked of each window, and where that is said. */
+function Question({ measurand: { name, settings, unit } }: { measurand: Measurand }) {
+  const navigate = useNavigate();
+  const label = trace.settings.find((field) => field.name === 'quantity');
+  const options = label?.kind === 'choice' ? label.options : [];
+  const { quantity } = traceQuestion(settings);
+  const off = takenOff(settings);
+  return (
+    <Note
+      title={`${name}: ${options.find(({ value }) => value === quantity)?.label.toLowerCase() ?? quantity}${unit === '' ? '' : `, in ${unit}`}`}
+      actions={
+        <Button size="small" onPress={() => void navigate('../plan#measurands')}>
+          Change it in the plan
+        </Button>
+      }
+    >
+      {off.kind === 'none'
+        ? 'Nothing is taken off.'
+        : off.kind === 'fixed'
+          ? `${withUnit(formatPlain(off.value), traceUnit(settings))} is taken off.`
+          : 'Another column of the file is taken off.'}
+    </Note>
+  );
+}
+
+/** From what loggers wrote to readings: files, windows, and what comes of them. */
+export function Traces() {
+  const document = useStudy();
+  const navigate = useNavigate();
+  const measurands = measurandsRead(document).filter(({ form }) => form === trace.name);
+  const [wantedId, setWantedId] = useState<string>();
+  const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
+  const { busy, problem, add } = useAdding(document.study.id);
+  const adding = (
+    <Row>
+      <FileButton
+        accept={FILES}
+        tone={document.files.length === 0 ? 'go' : 'plain'}
+        onFile={(file) => void add(file)}
+      >
+        <FilePlus size={19} aria-hidden /> Add a file
+      </FileButton>
+      <Button tone="quiet" onPress={() => void navigate('../bench')}>
+        Back to the bench
+      </Button>
+      {busy !== undefined && <span role="status">{busy}</span>}
+    </Row>
+  );
+  if (!measurand || document.files.length === 0) {
+    return (
+      <Sheet notes={null} notesLabel="Files">
+        <EmptyState
+          title={measurand ? 'No file yet.' : 'Nothing in this plan is read from traces.'}
+          action={
+            measurand ? (
+              <>
+                {adding}
+                <Problem>{problem}</Problem>
+              </>
+            ) : (
+              <Button tone="go" onPress={() => void navigate('../plan')}>
+                To the plan
+              </Button>
+            )
+          }
+        >
+          {measurand
+            ? 'A logger’s table with a column of times: seconds, clock times, or dates. Each other column can become a reading of an item.'
+            : 'Choose “Trace” as the reading form of a measurand first.'}
+        </EmptyState>
+      </Sheet>
+    );
+  }
+  return (
+    <TracesOf
+      key={measurand.id}
+      document={document}
+      measurand={measurand}
+      head={
+        <>
+          <PageHead title={`${measurand.name}, from ${counted(document.files.length, 'file')}.`}>
+            Each column is an item’s; its window is worked out into a reading, and the file stays with the
+            study.
+          </PageHead>
+          <Row>
+            {measurands.length > 1 && (
+              <Choice
+                label="Measurand"
+                labelHidden
+                options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+                value={measurand.id}
+                onChange={setWantedId}
+              />
+            )}
+            {adding}
+          </Row>
+          <Problem>{problem}</Problem>
+        </>
+      }
+    />
+  );
+}

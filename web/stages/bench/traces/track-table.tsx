@@ -1,0 +1,178 @@
+import styled from 'styled-components';
+import { inTraceUnits } from '../../../../core/forms/trace.ts';
+import type { Item, Measurand } from '../../../../core/model/parts.ts';
+import { spanText } from '../../../../core/quantity/clock.ts';
+import { decimalsFor, formatNumber, formatReading, withUnit } from '../../../../core/quantity/format.ts';
+import { MarkSign } from '../../../strip/mark-sign.tsx';
+import { CheckBox } from '../../../ui/check-box.tsx';
+import { Choice } from '../../../ui/choice.tsx';
+import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
+import { focusRing } from '../../../ui/tokens.ts';
+import type { TrackRow } from './use-traces.ts';
+
+const Name = styled.button`
+  padding: 2px 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+  small {
+    display: block;
+    font-size: var(--size-13);
+    font-weight: 400;
+    color: var(--quiet);
+  }
+  &:focus-visible {
+    ${focusRing}
+  }
+`;
+
+const Of = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 150px;
+  > :last-child {
+    flex: 1;
+  }
+`;
+
+const Odd = styled.ul`
+  font-size: var(--size-13);
+  color: var(--rust);
+  min-width: 22ch;
+`;
+
+/** A value with its unit, and the interval of this one reading where it has one. */
+function Value({
+  value,
+  settings,
+  unit,
+}: { value: TrackRow['value'] } & Pick<Measurand, 'settings' | 'unit'>) {
+  if (!value || 'problem' in value) return null;
+  const { value: number, interval } = inTraceUnits(value, settings);
+  if (!interval) return <>{withUnit(formatReading(Number(number.toPrecision(5))), unit)}</>;
+  const decimals = decimalsFor((interval.high - interval.low) / 2);
+  return (
+    <>
+      {withUnit(formatNumber(number, decimals), unit)}
+      <br />
+      <small>
+        {formatNumber(interval.low, decimals)} to {formatNumber(interval.high, decimals)}
+      </small>
+    </>
+  );
+}
+
+const oddOf = ({ value, problem }: TrackRow): readonly string[] =>
+  problem !== undefined ? [problem] : !value ? [] : 'problem' in value ? [value.problem] : value.remarks;
+
+export interface TrackTableProps {
+  rows: readonly TrackRow[];
+  items: readonly Item[];
+  measurand: Measurand;
+  /** Whether files are more than one, so that each row says its own. */
+  severalFiles: boolean;
+  /** Whether each has a window of its own. */
+  ownWindows: boolean;
+  chosenKey: string | undefined;
+  onChoose: (key: string) => void;
+  onItem: (key: string, itemId: string) => void;
+  onTick: (key: string, ticked: boolean) => void;
+}
+
+/** Each column of each file: whose it is, what its window gives, and where the reading goes. */
+export function TrackTable(props: TrackTableProps) {
+  const { rows, items, measurand, severalFiles, ownWindows, chosenKey, onChoose, onItem, onTick } = props;
+  const choices = [
+    { value: '', label: 'none' },
+    ...items.map(({ id, name }) => ({ value: id, label: name })),
+  ];
+  return (
+    <Scroll aria-label="Windows">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Column</th>
+            <th scope="col">Item</th>
+            {ownWindows && <th scope="col">Window</th>}
+            <FigureHead>{measurand.name}</FigureHead>
+            <th scope="col">To look at</th>
+            <th scope="col">Take</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => {
+            const { key, name, file, item, window: cut, place, taken, ticked, value } = row;
+            const good = item && value && !('problem' in value) && !taken;
+            return (
+              <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
+                <th scope="row">
+                  <Name
+                    type="button"
+                    aria-pressed={key === chosenKey}
+                    onClick={() => {
+                      onChoose(key);
+                    }}
+                  >
+                    <bdi>{name}</bdi>
+                    {severalFiles && <small>{file.name}</small>}
+                  </Name>
+                </th>
+                <td>
+                  <Of>
+                    {item && <MarkSign mark={item.mark} />}
+                    <Choice
+                      label={`Item of ${name}`}
+                      labelHidden
+                      options={choices}
+                      value={item?.id ?? ''}
+                      onChange={(next) => {
+                        onItem(key, next);
+                      }}
+                    />
+                  </Of>
+                </td>
+                {ownWindows && (
+                  <td>
+                    {spanText(cut.from)} to {spanText(cut.to)}
+                  </td>
+                )}
+                <td className="figure">
+                  <Value value={value} settings={measurand.settings} unit={measurand.unit} />
+                </td>
+                <td>
+                  {oddOf(row).length > 0 && (
+                    <Odd>
+                      {oddOf(row).map((sentence) => (
+                        <li key={sentence}>{sentence}</li>
+                      ))}
+                    </Odd>
+                  )}
+                </td>
+                <td>
+                  {taken ? (
+                    `in round ${String(taken.round)}`
+                  ) : good && place ? (
+                    <CheckBox
+                      isSelected={ticked}
+                      onChange={(next) => {
+                        onTick(key, next);
+                      }}
+                    >
+                      {place.added ? 'beyond the plan' : `round ${String(place.ref.round)}`}
+                    </CheckBox>
+                  ) : (
+                    ''
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}

@@ -1,0 +1,144 @@
+import { Slider, SliderThumb, SliderTrack } from 'react-aria-components';
+import styled from 'styled-components';
+import { spanText } from '../../../../core/quantity/clock.ts';
+import { parseQuantity } from '../../../../core/quantity/parse.ts';
+import type { TimeWindow } from '../../../../core/trace/series.ts';
+import { SavedSpan } from '../../../app/draft-field.tsx';
+import { Columns, Span } from '../../../ui/span.tsx';
+import { focusRing } from '../../../ui/tokens.ts';
+
+const Bar = styled(Slider)<{ $left: number; $right: number }>`
+  margin: 0 ${({ $right }) => $right}px 12px ${({ $left }) => $left}px;
+`;
+
+const Track = styled(SliderTrack)`
+  position: relative;
+  height: 32px;
+  &::before {
+    content: '';
+    position: absolute;
+    inset: 14px 0;
+    border-radius: 2px;
+    background: var(--rule);
+  }
+`;
+
+const Thumb = styled(SliderThumb)`
+  top: 50%;
+  width: 18px;
+  height: 28px;
+  border: 2px solid var(--sheet);
+  border-radius: 5px;
+  background: var(--fern);
+  cursor: ew-resize;
+  &[data-dragging] {
+    background: var(--fern-deep);
+  }
+  &[data-focus-visible] {
+    ${focusRing}
+  }
+  /* A finger needs more than is seen. */
+  &::after {
+    content: '';
+    position: absolute;
+    inset: -8px -13px;
+  }
+`;
+
+/** How many steps a window's end can be moved by keys, over the whole length. */
+const KEY_STEPS = 200;
+
+/** The two ends of a window, to be dragged or moved by the arrow keys under the picture. */
+export function WindowSlider({
+  window: { from, to },
+  lengthS,
+  stepS,
+  left,
+  right,
+  onChange,
+}: {
+  window: TimeWindow;
+  lengthS: number;
+  /** Usual time from row to row, s. */
+  stepS: number;
+  /** Room beside the plot, px. */
+  left: number;
+  right: number;
+  onChange: (window: TimeWindow) => void;
+}) {
+  const step = Math.max(stepS, stepS * Math.round(lengthS / KEY_STEPS / stepS));
+  return (
+    <Bar
+      $left={left}
+      $right={right}
+      aria-label="Window"
+      minValue={0}
+      maxValue={lengthS}
+      step={Math.min(step, lengthS)}
+      value={[from, to]}
+      onChange={(ends) => {
+        const [first = 0, last = lengthS] = ends as number[];
+        if (first < last) onChange({ from: first, to: last });
+      }}
+    >
+      <Track>
+        {['From', 'To'].map((end, index) => (
+          <Thumb key={end} index={index} aria-label={end} />
+        ))}
+      </Track>
+    </Bar>
+  );
+}
+
+/** The two ends of a window as times after the start of the file. */
+export function WindowFields({
+  window: { from, to },
+  lengthS,
+  onChange,
+}: {
+  window: TimeWindow;
+  lengthS: number;
+  onChange: (window: TimeWindow) => void;
+}) {
+  const within = (seconds: number) =>
+    seconds < 0 || seconds > lengthS ? `The file runs from 0:00:00 to ${spanText(lengthS)}.` : undefined;
+  const field = (
+    label: string,
+    saved: number,
+    save: (seconds: number) => void,
+    wrong: (seconds: number) => string | undefined,
+  ) => (
+    <Span $columns={3}>
+      <SavedSpan
+        label={label}
+        saved={saved}
+        parse={(text) => {
+          const understood = parseQuantity(text, 's');
+          if ('problem' in understood) return understood;
+          const problem = within(understood.number) ?? wrong(understood.number);
+          return problem === undefined ? { value: understood.number } : { problem };
+        }}
+        save={(seconds) => {
+          save(seconds);
+          return Promise.resolve();
+        }}
+      />
+    </Span>
+  );
+  return (
+    <Columns>
+      {field(
+        'From, after the start',
+        from,
+        (next) => onChange({ from: next, to }),
+        (next) => (next >= to ? 'The window ends before it begins.' : undefined),
+      )}
+      {field(
+        'To',
+        to,
+        (next) => onChange({ from, to: next }),
+        (next) => (next <= from ? 'The window ends before it begins.' : undefined),
+      )}
+    </Columns>
+  );
+}

@@ -1,0 +1,183 @@
+import { scaleLinear } from 'd3-scale';
+import { formatPlain } from '../../core/quantity/format.ts';
+import { markColour } from '../../core/model/marks.ts';
+import type { Point } from '../../core/trace/thin.ts';
+import { useWidth } from '../ui/use-width.ts';
+import { spreadLabels } from './axis.ts';
+import { Drawing, shortened } from './drawing.tsx';
+import { timeTicks } from './time-axis.ts';
+
+/** What one item's logger wrote. */
+export interface TraceLine {
+  id: string;
+  name: string;
+  mark: number;
+  /** Over seconds from where the picture begins. */
+  points: readonly Point[];
+  /** The curve that was fitted to it. */
+  curve: readonly Point[];
+  /** A moment to point out, s. */
+  moment: number | undefined;
+  /** Drawn in front and strong, as the one that is looked at. */
+  chosen: boolean;
+}
+
+export interface TracePictureProps {
+  label: string;
+  caption: string;
+  unit: string;
+  lines: readonly TraceLine[];
+  from: number;
+  to: number;
+  /** Windows to shade, s; of the line that is looked at, or of all. */
+  window: { from: number; to: number } | undefined;
+  /** Levels to draw across: a threshold, the ends of a band. */
+  levels: readonly number[];
+}
+
+const HEIGHT = 340;
+export const [TRACE_LEFT, TRACE_RIGHT] = [58, 112];
+const [TOP, FOOT, LINE] = [16, 30, 18];
+
+/** So many columns of a picture are worth their points. */
+export const TRACE_COLUMNS = 500;
+
+const joined = (points: readonly Point[], x: (time: number) => number, y: (value: number) => number) =>
+  points.map((point) => `${x(point.x).toFixed(1)},${y(point.y).toFixed(1)}`).join(' ');
+
+/** Traces laid over each other, with the window that a value is worked out from. */
+export function TracePicture(props: TracePictureProps) {
+  const { label, caption, unit, lines, from, to, window: shaded, levels } = props;
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const values = lines.flatMap(({ points }) => points.map((point) => point.y));
+  const [low, high] = [...values, ...levels].reduce(
+    ([least, most], value) => [Math.min(least, value), Math.max(most, value)],
+    [Infinity, -Infinity],
+  );
+  const right = width - TRACE_RIGHT;
+  const x = scaleLinear().domain([from, to]).range([TRACE_LEFT, right]);
+  const room = 0.05 * (high - low) || Math.abs(high) * 0.05 || 1;
+  const y = scaleLinear()
+    .domain(Number.isFinite(low) ? [low - room, high + room] : [0, 1])
+    .range([HEIGHT - FOOT, TOP]);
+  const clip = `trace-${String(Math.round(width))}`;
+  const ends = lines.map(({ points }) => points.findLast((point) => point.x <= to)?.y ?? low);
+  const labels = spreadLabels(
+    ends.map((end) => y(end)),
+    LINE,
+    TOP,
+    HEIGHT - FOOT,
+  );
+  const order = lines
+    .map((line, i) => ({ line, i }))
+    .sort((a, b) => Number(a.line.chosen) - Number(b.line.chosen));
+  const anyChosen = lines.some(({ chosen }) => chosen);
+  return (
+    <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
+      <clipPath id={clip}>
+        <rect x={TRACE_LEFT} y={0} width={Math.max(0, right - TRACE_LEFT)} height={HEIGHT} />
+      </clipPath>
+      {shaded && (
+        <rect
+          x={x(shaded.from)}
+          y={TOP - 8}
+          width={Math.max(1, x(shaded.to) - x(shaded.from))}
+          height={HEIGHT - FOOT - TOP + 8}
+          fill="var(--fern-soft)"
+          clipPath={`url(#${clip})`}
+        />
+      )}
+      {y.ticks(6).map((tick) => (
+        <g key={tick}>
+          <line x1={TRACE_LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
+          <text className="quiet" x={TRACE_LEFT - 8} y={y(tick) + 4} textAnchor="end">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+      <text className="quiet" x={TRACE_LEFT - 8} y={TOP - 4} textAnchor="end">
+        {unit}
+      </text>
+      {timeTicks(from, to, Math.max(3, Math.round((right - TRACE_LEFT) / 90))).map(({ time, words }) => (
+        <g key={time}>
+          <line
+            x1={x(time)}
+            x2={x(time)}
+            y1={HEIGHT - FOOT}
+            y2={HEIGHT - FOOT + 5}
+            stroke="var(--rule-strong)"
+          />
+          <text className="quiet" x={x(time)} y={HEIGHT - 9} textAnchor="middle">
+            {words}
+          </text>
+        </g>
+      ))}
+      {levels.map((level) => (
+        <line
+          key={level}
+          x1={TRACE_LEFT}
+          x2={right}
+          y1={y(level)}
+          y2={y(level)}
+          stroke="var(--rust)"
+          strokeDasharray="2 4"
+        />
+      ))}
+      <g clipPath={`url(#${clip})`}>
+        {order.map(({ line }) => (
+          <Line key={line.id} line={line} x={x} y={y} faint={anyChosen && !line.chosen} />
+        ))}
+      </g>
+      {lines.map(({ id, name, mark, chosen }, i) => (
+        <text
+          key={id}
+          className={chosen ? 'strong' : ''}
+          x={right + 8}
+          y={(labels[i] as number) + 5}
+          style={{ fill: markColour(mark) }}
+        >
+          {shortened(name, 13)}
+          <title>{name}</title>
+        </text>
+      ))}
+    </Drawing>
+  );
+}
+
+/** One trace, its fitted curve, and the moment that its value is of. */
+function Line({
+  line: { points, curve, moment, mark, chosen },
+  x,
+  y,
+  faint,
+}: {
+  line: TraceLine;
+  x: (time: number) => number;
+  y: (value: number) => number;
+  faint: boolean;
+}) {
+  const colour = markColour(mark);
+  return (
+    <g opacity={faint ? 0.55 : 1}>
+      <polyline
+        points={joined(points, x, y)}
+        fill="none"
+        stroke={colour}
+        strokeWidth={chosen ? 2.4 : 1.4}
+        strokeLinejoin="round"
+      />
+      {chosen && curve.length > 0 && (
+        <polyline
+          points={joined(curve, x, y)}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.2}
+          strokeDasharray="6 4"
+        />
+      )}
+      {chosen && moment !== undefined && (
+        <line x1={x(moment)} x2={x(moment)} y1={TOP - 8} y2={HEIGHT - FOOT} stroke="var(--ink)" />
+      )}
+    </g>
+  );
+}
