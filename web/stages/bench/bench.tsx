@@ -30,7 +30,6 @@ import { Menu } from '../../ui/menu.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { clockTime } from '../../ui/when.ts';
 import { BenchNotes } from './bench-notes.tsx';
-import { BenchReadings } from './bench-readings.tsx';
 import { Instruments, fitting } from './instruments.tsx';
 import { LetterKey } from './letter-key.tsx';
 import { LookDue } from './look-due.tsx';
@@ -47,6 +46,8 @@ import { useBench } from './use-bench.ts';
 
 // Seldom wanted, and nobody types into them at once: they come when they are asked for.
 const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
+// The entry does not wait for what draws the readings under it.
+const BenchReadings = lazy(async () => ({ default: (await import('./bench-readings.tsx')).BenchReadings }));
 const LogDialog = lazy(async () => ({ default: (await import('./log-dialog.tsx')).LogDialog }));
 
 const Columns = styled.div`
@@ -395,7 +396,9 @@ export function Bench() {
             {bench.said}
           </Said>
           {measurand && (
-            <BenchReadings document={whole} run={run} measurand={measurand} lastId={bench.lastId} />
+            <Suspense fallback={<p>Drawing the readings…</p>}>
+              <BenchReadings document={whole} run={run} measurand={measurand} lastId={bench.lastId} />
+            </Suspense>
           )}
         </Hand>
       </Columns>

@@ -1,5 +1,5 @@
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
-import { useMemo, useState } from 'react';
+import { Suspense, lazy, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -19,7 +19,6 @@ import { tellDone, tellFailure } from '../../app/tell.ts';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { settingFigures, stripLanes } from '../../strip/lanes.ts';
-import { OrderPicture } from '../../strip/order-picture.tsx';
 import { TakenStrip } from '../../app/taken-strip.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
@@ -37,6 +36,11 @@ import { SchoolTable } from './school-table.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import { SeveralOut, batches } from './several-out.tsx';
 import { SummaryTable } from './summary-table.tsx';
+
+// Drawn when it is asked for.
+const OrderPicture = lazy(async () => ({
+  default: (await import('../../strip/order-picture.tsx')).OrderPicture,
+}));
 
 const Views = styled(Row)`
   justify-content: space-between;
@@ -229,7 +233,9 @@ export function Screen() {
         )}
       </Views>
       {shownInOrder ? (
-        <OrderPicture label={measurand.name} unit={measurand.unit} order={shownInOrder} marks={marks} />
+        <Suspense>
+          <OrderPicture label={measurand.name} unit={measurand.unit} order={shownInOrder} marks={marks} />
+        </Suspense>
       ) : (
         <TakenStrip
           what={[measurand.name, setting, 'all readings'].filter(Boolean).join(', ')}
