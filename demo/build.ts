@@ -1,5 +1,5 @@
 import { readingForm } from '../core/forms/index.ts';
-import type { Decision, Reading, Session } from '../core/model/parts.ts';
+import type { Decision, FilePart, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { newSession } from '../core/plan/new-parts.ts';
 import { type PlanPattern, studyFromPattern } from '../core/plan/pattern.ts';
@@ -71,7 +71,13 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   };
 
   /** Records a reading of a run, read by its form from what would have been typed. */
-  const record = (run: Run, at: number, texts: Record<string, string>, session: Session): Reading => {
+  const record = (
+    run: Run,
+    at: number,
+    texts: Record<string, string>,
+    session: Session,
+    source: Reading['source'] = 'typed',
+  ): Reading => {
     const form = readingForm(run.measurand.form);
     const read = form?.read(texts, run.measurand);
     if (!read || 'problem' in read) throw new Error(read?.problem ?? 'no form');
@@ -84,7 +90,7 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
       place: run.place,
       levels: run.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
       parts: read.parts,
-      source: 'typed',
+      source,
       takenAt: new Date(at).toISOString(),
     };
     document.readings.push(reading);
@@ -97,6 +103,12 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
       decidedAt: new Date(at).toISOString(),
       ...about,
     });
+  };
+  /** Adds a file that readings are worked out from. */
+  const keepFile = (name: string, file: string, bytes: number, at: number): FilePart => {
+    const added = { ...stamp(at), name, file, bytes, note: '', addedAt: new Date(at).toISOString() };
+    document.files.push(added);
+    return added;
   };
   /** Notes a misfire. */
   const misfire = (reading: Reading, at: number, reason: string) => {
@@ -133,6 +145,7 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     readConditions,
     endSession,
     record,
+    keepFile,
     misfire,
     skip,
     unskip,

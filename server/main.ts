@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -10,6 +10,7 @@ import { lockFolder } from './db/lock.ts';
 import { openDatabase } from './db/open.ts';
 import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver, parseAddresses } from './instruments/driver.ts';
+import { keptIn } from './kept.ts';
 import { StartProblem, startSentence } from './start-problem.ts';
 import { type Store, createStore } from './store.ts';
 
@@ -59,13 +60,14 @@ async function choosePort(wanted: number | undefined): Promise<number> {
   );
 }
 
-/** Puts the demo studies in that are not there yet; what was entered into them is kept. */
-async function loadDemo(store: Store, folder: string): Promise<void> {
+/** Puts the demo studies in that are not there yet, with their files; what was entered into them is kept. */
+async function loadDemo(store: Store, folder: string, data: string): Promise<void> {
   for (const file of readdirSync(folder).filter((name) => name.endsWith('.json'))) {
     const document = JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as StudyDocument;
     if (await store.find('studies', document.study.id)) continue;
     await store.database.write(() => store.insertDocument(document), { transaction: true });
   }
+  cpSync(path.join(folder, 'files'), keptIn(data).files, { recursive: true, force: false });
 }
 
 /** Starts the server. @throws what startSentence explains */
@@ -88,7 +90,7 @@ async function start(data: string, values: ReturnType<typeof options>): Promise<
     path.join(path.dirname(here), here.endsWith('.ts') ? 'heavy/worker.ts' : 'heavy.js'),
     file,
   );
-  if (values.demo !== undefined) await loadDemo(store, values.demo);
+  if (values.demo !== undefined) await loadDemo(store, values.demo, data);
 
   // What is named here may be connected to, and is at once; other addresses of this machine may be added in the page.
   const named = parseAddresses(

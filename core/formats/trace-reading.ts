@@ -11,14 +11,6 @@ const LONGEST_NAME = 60;
 const named = (trace: Trace, head: string) =>
   trace.columns.find((column) => column.head.slice(0, LONGEST_NAME) === head.slice(0, LONGEST_NAME));
 
-/** A column that may be what others are referred to: the room, a bath. */
-const REFERENCE = /\b(?:room|ambient|air|bath|outside|reference|ref)\b/i;
-
-/** The column that is likely to be taken off the others; the last one where none is called so. */
-export const likelyReference = ({ columns }: { columns: readonly { head: string }[] }): string | undefined =>
-  (columns.find(({ head }) => REFERENCE.test(head)) ?? (columns.length > 1 ? columns.at(-1) : undefined))
-    ?.head;
-
 /** What of a trace a value is worked out from: a column, and the one that is taken off it where one is. */
 export interface TrackOf {
   column: string;

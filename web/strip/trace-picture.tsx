@@ -61,7 +61,15 @@ export function TracePicture(props: TracePictureProps) {
     .domain(Number.isFinite(low) ? [low - room, high + room] : [0, 1])
     .range([HEIGHT - FOOT, TOP]);
   const clip = `trace-${String(Math.round(width))}`;
-  const ends = lines.map(({ points }) => points.findLast((point) => point.x <= to)?.y ?? low);
+  // An item is named once, however many lines it has; the one that is looked at by that very line.
+  const named = lines.filter(
+    ({ id, name, points }) =>
+      points.length > 0 &&
+      id ===
+        (lines.find((line) => line.name === name && line.chosen) ?? lines.find((line) => line.name === name))
+          ?.id,
+  );
+  const ends = named.map(({ points }) => (points.findLast((point) => point.x <= to) ?? points[0])?.y ?? low);
   const labels = spreadLabels(
     ends.map((end) => y(end)),
     LINE,
@@ -128,7 +136,7 @@ export function TracePicture(props: TracePictureProps) {
           <Line key={line.id} line={line} x={x} y={y} faint={anyChosen && !line.chosen} />
         ))}
       </g>
-      {lines.map(({ id, name, mark, chosen }, i) => (
+      {named.map(({ id, name, mark, chosen }, i) => (
         <text
           key={id}
           className={chosen ? 'strong' : ''}

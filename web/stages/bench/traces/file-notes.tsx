@@ -4,6 +4,7 @@ import { counted } from '../../../../core/quantity/format.ts';
 import { deletePart } from '../../../app/api/studies.ts';
 import { tell } from '../../../app/tell.ts';
 import { Choice } from '../../../ui/choice.tsx';
+import { Button } from '../../../ui/button.tsx';
 import { IconButton } from '../../../ui/icon-button.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row } from '../../../ui/page.tsx';
@@ -15,13 +16,39 @@ import type { Tracks } from './use-traces.ts';
 export function FileNotes({
   document: { files, readings },
   tracks,
+  fileId,
+  onChoose,
 }: {
   document: StudyDocument;
   tracks: Tracks;
+  /** The file that is looked at; '' for all. */
+  fileId: string | undefined;
+  onChoose: (fileId: string) => void;
 }) {
   const { read, off, lessOf, change } = tracks;
   return files.map((file, i) => {
     const { data: summary, error } = read[i] ?? {};
+    if (fileId !== '' && fileId !== file.id) {
+      const odd = summary?.remarks.length ?? 0;
+      return (
+        <Note
+          key={file.id}
+          title={file.name}
+          tone={odd > 0 ? 'attention' : 'plain'}
+          actions={
+            <Button
+              size="small"
+              tone="quiet"
+              onPress={() => {
+                onChoose(file.id);
+              }}
+            >
+              Look at it
+            </Button>
+          }
+        />
+      );
+    }
     const used = readings.some(({ parts }) =>
       parts.some(({ name, text }) => name === TRACE_PARTS.file && text === file.id),
     );

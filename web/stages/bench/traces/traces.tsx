@@ -1,6 +1,7 @@
 import { FilePlus } from 'lucide-react';
 import { type ReactNode, useEffect, useEffectEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
+import styled from 'styled-components';
 import { takenOff, trace, traceQuestion, traceUnit } from '../../../../core/forms/trace.ts';
 import type { Measurand } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
@@ -26,6 +27,17 @@ import { type TrackRow, useTracks } from './use-traces.ts';
 import { WindowFields, WindowSlider } from './window-fields.tsx';
 
 const FILES = ['.csv', '.txt', '.tsv', '.log', 'text/csv', 'text/plain', 'text/tab-separated-values'];
+
+/** So many files are shown over each other unless one is chosen. */
+const FEW_FILES = 1;
+const ALL_FILES = { value: '', label: 'All files' };
+
+const Work = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 16px;
+  margin-top: 16px;
+`;
 
 /** Files are added one after the other; what is wrong with one is said of it. */
 function useAdding(studyId: string) {
@@ -119,7 +131,11 @@ function TracesOf({
   measurand: Measurand;
   head: ReactNode;
 }) {
-  const tracks = useTracks(document, measurand);
+  const [wantedFile, setWantedFile] = useState<string>();
+  const { files } = document;
+  // Of many files the last one is likely to be wanted; of a few, all over each other.
+  const fileId = wantedFile ?? (files.length > FEW_FILES ? files.at(-1)?.id : '');
+  const tracks = useTracks(document, measurand, fileId === '' ? undefined : fileId);
   const { rows, choices, change, items, stale, take, takeBack, workAgain } = tracks;
   const [view, setView] = useState<'file' | 'window'>('file');
   const [chosenKey, setChosenKey] = useState<string>();
@@ -159,7 +175,7 @@ function TracesOf({
       notes={
         <>
           <Question measurand={measurand} />
-          <FileNotes document={document} tracks={tracks} />
+          <FileNotes document={document} tracks={tracks} fileId={fileId} onChoose={setWantedFile} />
         </>
       }
     >
@@ -184,8 +200,17 @@ function TracesOf({
         <Problem key={sentence}>{sentence}</Problem>
       ))}
       {chosen && (
-        <>
+        <Work>
           <Row>
+            {files.length > 1 && (
+              <Choice
+                label="File"
+                labelHidden
+                options={[ALL_FILES, ...files.map(({ id, name }) => ({ value: id, label: name }))]}
+                value={fileId ?? ''}
+                onChange={setWantedFile}
+              />
+            )}
             <Segments
               label="Shown"
               labelHidden
@@ -241,7 +266,7 @@ function TracesOf({
             rows={rows}
             items={items}
             measurand={measurand}
-            severalFiles={document.files.length > 1}
+            severalFiles={fileId === '' && files.length > 1}
             ownWindows={!choices.shared}
             chosenKey={chosen.key}
             onChoose={setChosenKey}
@@ -253,11 +278,19 @@ function TracesOf({
             }}
           />
           <Row>
-            <Button tone="go" size="large" isDisabled={ready.length === 0} onPress={() => void taking()}>
-              Take {counted(ready.length, 'reading')} <Key>Ctrl Enter</Key>
-            </Button>
+            {ready.length > 0 ? (
+              <Button tone="go" size="large" onPress={() => void taking()}>
+                Take {counted(ready.length, 'reading')} <Key>Ctrl Enter</Key>
+              </Button>
+            ) : (
+              <p>
+                {rows.every(({ taken, item }) => taken ?? !item)
+                  ? 'All of these are taken as readings.'
+                  : 'Nothing here is ticked to be taken.'}
+              </p>
+            )}
           </Row>
-        </>
+        </Work>
       )}
     </Sheet>
   );
@@ -272,7 +305,7 @@ function Question({ measurand: { name, settings, unit } }: { measurand: Measuran
   const off = takenOff(settings);
   return (
     <Note
-      title={`${name}: ${options.find(({ value }) => value === quantity)?.label.toLowerCase() ?? quantity}${unit === '' ? '' : `, in ${unit}`}`}
+      title={`${options.find(({ value }) => value === quantity)?.label ?? name}${unit === '' ? '' : `, in ${unit}`}`}
       actions={
         <Button size="small" onPress={() => void navigate('../plan#measurands')}>
           Change it in the plan

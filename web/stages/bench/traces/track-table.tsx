@@ -33,10 +33,14 @@ const Of = styled.div`
   display: flex;
   align-items: center;
   gap: 8px;
-  min-width: 150px;
+  min-width: 140px;
   > :last-child {
     flex: 1;
   }
+`;
+
+const Where = styled.td`
+  white-space: nowrap;
 `;
 
 const Odd = styled.ul`
@@ -53,7 +57,7 @@ function Value({
 }: { value: TrackRow['value'] } & Pick<Measurand, 'settings' | 'unit'>) {
   if (!value || 'problem' in value) return null;
   const { value: number, interval } = inTraceUnits(value, settings);
-  if (!interval) return <>{withUnit(formatReading(Number(number.toPrecision(5))), unit)}</>;
+  if (!interval) return <>{withUnit(formatReading(Number(number.toPrecision(4))), unit)}</>;
   const decimals = decimalsFor((interval.high - interval.low) / 2);
   return (
     <>
@@ -99,8 +103,8 @@ export function TrackTable(props: TrackTableProps) {
             <th scope="col">Item</th>
             {ownWindows && <th scope="col">Window</th>}
             <FigureHead>{measurand.name}</FigureHead>
-            <th scope="col">To look at</th>
             <th scope="col">Take</th>
+            <th scope="col">To look at</th>
           </tr>
         </thead>
         <tbody>
@@ -137,22 +141,15 @@ export function TrackTable(props: TrackTableProps) {
                 </td>
                 {ownWindows && (
                   <td>
-                    {spanText(cut.from)} to {spanText(cut.to)}
+                    {spanText(cut.from)} to
+                    <br />
+                    {spanText(cut.to)}
                   </td>
                 )}
                 <td className="figure">
                   <Value value={value} settings={measurand.settings} unit={measurand.unit} />
                 </td>
-                <td>
-                  {oddOf(row).length > 0 && (
-                    <Odd>
-                      {oddOf(row).map((sentence) => (
-                        <li key={sentence}>{sentence}</li>
-                      ))}
-                    </Odd>
-                  )}
-                </td>
-                <td>
+                <Where>
                   {taken ? (
                     `in round ${String(taken.round)}`
                   ) : good && place ? (
@@ -166,6 +163,15 @@ export function TrackTable(props: TrackTableProps) {
                     </CheckBox>
                   ) : (
                     ''
+                  )}
+                </Where>
+                <td>
+                  {oddOf(row).length > 0 && (
+                    <Odd>
+                      {oddOf(row).map((sentence) => (
+                        <li key={sentence}>{sentence}</li>
+                      ))}
+                    </Odd>
                   )}
                 </td>
               </tr>

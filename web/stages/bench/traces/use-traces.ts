@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { runQueue } from '../../../../core/bench/queue.ts';
 import { placesInQueue, proposedItems } from '../../../../core/bench/tracks.ts';
-import { likelyReference } from '../../../../core/formats/trace-reading.ts';
+import { likelyReference } from '../../../../core/formats/trace-columns.ts';
 import { TRACE_PARTS, howText, takenOff, trace, traceParts } from '../../../../core/forms/trace.ts';
 import { readInstant } from '../../../../core/formats/cells.ts';
 import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
@@ -79,8 +79,11 @@ const workedOut = (document: StudyDocument, measurand: Measurand): Reading[] =>
       : [],
   );
 
-/** All that can be done with the files of a study, for one measurand. */
-export function useTracks(document: StudyDocument, measurand: Measurand) {
+/**
+ * All that can be done with the files of a study, for one measurand.
+ * @param fileId the file that is looked at; undefined for all
+ */
+export function useTracks(document: StudyDocument, measurand: Measurand, fileId: string | undefined) {
   const studyId = document.study.id;
   const { files } = document;
   const { settings } = measurand;
@@ -93,6 +96,7 @@ export function useTracks(document: StudyDocument, measurand: Measurand) {
   );
   const queue = useMemo(() => runQueue(document), [document]);
   const items = useMemo(() => {
+    if (document.study.blind !== 'blind') return document.items;
     const shown = blindItems(document);
     return document.items.map((item) => shown.get(item.id) ?? item);
   }, [document]);
@@ -100,7 +104,7 @@ export function useTracks(document: StudyDocument, measurand: Measurand) {
   const lessOf = (file: FilePart, summary: TraceSummary): string | undefined =>
     off ? (choices.less[file.id] ?? likelyReference(summary)) : undefined;
   const bare = files.flatMap((file, i) => {
-    const summary = read[i]?.data;
+    const summary = fileId === undefined || file.id === fileId ? read[i]?.data : undefined;
     return (summary?.columns ?? []).flatMap(({ head, name }) =>
       summary && head !== lessOf(file, summary)
         ? [{ key: `${file.id}/${head}`, file, head, name, summary }]
@@ -113,8 +117,17 @@ export function useTracks(document: StudyDocument, measurand: Measurand) {
     queue,
     measurand.id,
   );
+  const how = howText(settings);
+  const before = workedOut(document, measurand);
+  // What was worked out last is likely to be wanted again.
+  const last = before.at(-1);
+  const usual = last && {
+    from: numberOf(last, TRACE_PARTS.from),
+    to: numberOf(last, TRACE_PARTS.to),
+  };
   const windowOf = (key: string, { lengthS }: TraceSummary): TimeWindow => {
-    const { from, to } = (choices.shared ? choices.window : choices.windows[key]) ?? { from: 0, to: lengthS };
+    const { from, to } = (choices.shared ? choices.window : choices.windows[key]) ??
+      usual ?? { from: 0, to: lengthS };
     return { from: Math.min(from, lengthS), to: Math.min(to, lengthS) };
   };
   const asked = bare.map(({ key, file, head, summary }): TrackWindow => ({
@@ -123,8 +136,6 @@ export function useTracks(document: StudyDocument, measurand: Measurand) {
     window: windowOf(key, summary),
   }));
   const values = useTrackValues(asked, settings);
-  const how = howText(settings);
-  const before = workedOut(document, measurand);
   const chosen = bare.map(({ key, file, head }, i) => {
     const { window } = asked[i] as TrackWindow;
     const itemId = choices.items[key] ?? proposed.get(key) ?? '';
