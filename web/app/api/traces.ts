@@ -41,7 +41,6 @@ export const useTrackValues = (windows: readonly TrackWindow[], settings: FormSe
     queries: windows.map(({ file, track, window }) => ({
       queryKey: ['track-value', file, track, window, settings],
       queryFn: () => reader().value(file, track, settings, window),
-      placeholderData: <T>(before: T) => before,
       ...FOR_GOOD,
     })),
   });
@@ -52,7 +51,6 @@ export const useTrackLines = (windows: readonly TrackWindow[], settings: FormSet
     queries: windows.map(({ file, track, window }) => ({
       queryKey: ['track-line', file, track, window, settings, columns],
       queryFn: () => reader().picture(file, track, settings, window, columns),
-      placeholderData: <T>(before: T) => before,
       ...FOR_GOOD,
     })),
   });

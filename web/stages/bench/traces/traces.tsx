@@ -1,5 +1,5 @@
 import { FilePlus } from 'lucide-react';
-import { type ReactNode, useEffect, useEffectEvent, useState } from 'react';
+import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { takenOff, trace, traceQuestion, traceUnit } from '../../../../core/forms/trace.ts';
@@ -150,16 +150,28 @@ function TracesOf({
       action: { label: 'Take them back', run: () => void takeBack(ids) },
     });
   };
-  const onTake = useEffectEvent(taking);
+  // A key may come before a field that was typed in is saved, and before its window is worked out.
+  const waits = useRef(false);
+  const working = rows.some(({ item, value, problem }) => item && !value && problem === undefined);
+  const onTake = useEffectEvent(() => {
+    waits.current = working;
+    if (!working) void taking();
+  });
+  useEffect(() => {
+    if (!working && waits.current) onTake();
+  }, [working]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();
-      void onTake();
+      if (event.target instanceof HTMLInputElement) event.target.blur();
+      setTimeout(() => {
+        onTake();
+      });
     };
-    globalThis.addEventListener('keydown', onKey);
+    globalThis.addEventListener('keydown', onKey, true);
     return () => {
-      globalThis.removeEventListener('keydown', onKey);
+      globalThis.removeEventListener('keydown', onKey, true);
     };
   }, []);
   const setWindow = (next: TimeWindow) => {
