@@ -5,6 +5,7 @@ import { commandOptions } from './options.ts';
 import { noticed } from './noticed.ts';
 import { jsonDocument, table } from './print.ts';
 import { readReadings, stepWritten } from './readings.ts';
+import { traceAnswers, traceOptions, traceTable } from './trace.ts';
 
 function readFile(file: string): string {
   let bytes;
@@ -19,8 +20,16 @@ function readFile(file: string): string {
   return decodeText(bytes);
 }
 
-try {
-  const options = commandOptions(process.argv.slice(2));
+/** Values of a trace, for people or as JSON. */
+function printTrace(args: readonly string[]): void {
+  const options = traceOptions(args);
+  const found = traceAnswers(readFile(options.file), options);
+  process.stdout.write(`${options.json ? JSON.stringify(found, null, 1) : traceTable(found)}\n`);
+}
+
+/** What the readings of a table support. */
+async function printAnalysis(args: readonly string[]): Promise<void> {
+  const options = commandOptions(args);
   const readings = readReadings(readFile(options.file), options);
   const resolution = options.analysis.resolution ?? stepWritten(readings);
   const analysis = analyse(readings, { ...options.analysis, resolution });
@@ -32,6 +41,12 @@ try {
   if (options.report !== undefined)
     (await import('./report.ts')).writeReport(readings, options, options.report);
   process.stdout.write(`${printed}\n`);
+}
+
+try {
+  const args = process.argv.slice(2);
+  if (args.some((arg) => /^--trace(?:=|$)/.test(arg))) printTrace(args);
+  else await printAnalysis(args);
 } catch (error) {
   if (!(error instanceof FileProblem || error instanceof RangeError)) throw error;
   process.stderr.write(`${error.message}\n`);

@@ -104,7 +104,7 @@ function reportOf(file: string | undefined): string | undefined {
 }
 
 /** Ties a negative number to the option before it, which would else look like an option of its own. */
-function withNegativeNumbers(args: readonly string[]): string[] {
+export function withNegativeNumbers(args: readonly string[]): string[] {
   const tied: string[] = [];
   for (const arg of args) {
     const option = tied[tied.length - 1];
