@@ -1,5 +1,11 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readingsInOrder } from '../core/analysis/in-order.ts';
+import { inspectStudy } from '../core/analysis/inspect-study.ts';
+import { readTrace } from '../core/formats/trace-csv.ts';
+import { workOut } from '../core/formats/trace-reading.ts';
+import { FLASKS } from './truths.ts';
 import { analyseStudy } from '../core/analysis/analyse-study.ts';
 import { atSetting } from '../core/analysis/at-setting.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
@@ -15,6 +21,9 @@ import sievesFile from './flour-sieves.json' with { type: 'json' };
 import { kitchenThermometers } from './kitchen-thermometers.ts';
 import thermometersFile from './kitchen-thermometers.json' with { type: 'json' };
 import { lawnSprinklers } from './lawn-sprinklers.ts';
+import { loggedFlasks, loggedFlasksAgain } from './logged-flasks.ts';
+import loggedFile from './logged-flasks.json' with { type: 'json' };
+import loggedAgainFile from './logged-flasks-again.json' with { type: 'json' };
 import sprinklersFile from './lawn-sprinklers.json' with { type: 'json' };
 import { tapAerators } from './tap-aerators.ts';
 import { vacuumFlasks, vacuumFlasksAgain } from './vacuum-flasks.ts';
@@ -44,6 +53,8 @@ describe('the demo studies', () => {
     ['tap aerators', aerators, aeratorsFile],
     ['vacuum flasks', vacuumFlasks(), flasksFile],
     ['vacuum flasks again', vacuumFlasksAgain(), againFile],
+    ['logged flasks', loggedFlasks().document, loggedFile],
+    ['logged flasks again', loggedFlasksAgain().document, loggedAgainFile],
   ])('%s: are made again from their seed, with nothing wrong and every run read', (_name, made, file) => {
     expect(made).toEqual(file);
     expect(documentProblems(made)).toEqual([]);
@@ -174,5 +185,64 @@ describe('planted in the demo is', () => {
       'Wind 4.6 m/s, your limit is 4 m/s. The plan advises to wait.',
       'Pressure at the tap has moved by 0.3 bar since the start; 0.2 bar is tolerable.',
     ]);
+  });
+});
+
+describe('what the logger wrote', () => {
+  const { document, files } = loggedFlasks();
+  const [measurand] = document.measurands;
+  const values = (study: StudyDocument, item: string) =>
+    readingsOf(study, 'Time constant', item).map(({ value }) => value ?? 0);
+  const seen = (night: number, item: string): readonly string[] => {
+    const found = workOut(
+      readTrace(files.get(document.files[night - 1]?.file ?? '') ?? ''),
+      { column: `${item} (°C)`, less: 'Room (°C)' },
+      { from: 1800, to: 28800 },
+      measurand?.settings ?? {},
+    );
+    return 'problem' in found ? [found.problem] : found.remarks;
+  };
+  it('is kept under the hash of what is in it, as the study names it', () => {
+    for (const { file, bytes } of document.files) {
+      const kept = readFileSync(`demo/files/${file}`);
+      expect([kept.length, createHash('sha256').update(kept).digest('hex')]).toEqual([
+        bytes,
+        file.slice(0, 64),
+      ]);
+    }
+  });
+  it('gives the time constant of each flask, where nothing went wrong', () => {
+    for (const { name, kept } of FLASKS) {
+      // The room cools by half a degree in the night, which makes each look a little slower.
+      const truth = -8 / Math.log(kept);
+      for (const value of values(document, name).filter((found) => found > 18))
+        expect(Math.abs(value / truth - 1), name).toBeLessThan(0.08);
+    }
+    expect(seen(1, 'Orrin')).toEqual([]);
+  });
+  it('shows the lid that was left loose, the probe that slipped, and the silence', () => {
+    expect(seen(2, 'Tamsel')[0]).toContain('does not follow the fitted curve');
+    expect(seen(4, 'Velt 1')[0]).toContain('Did a probe slip?');
+    expect(seen(3, 'Orrin')).toEqual(['A gap of 0:30:00, from 5:00:00: a straight line stands in.']);
+  });
+  it('shows months later the one flask that has lost its vacuum', () => {
+    const later = loggedFlasksAgain().document;
+    expect(Math.max(...values(later, 'Quarn'))).toBeLessThan(16);
+    expect(Math.min(...values(later, 'Orrin'))).toBeGreaterThan(32);
+  });
+});
+
+describe('readings that were worked out otherwise', () => {
+  it('are no readings, and say so', () => {
+    const { document } = loggedFlasks();
+    const [measurand] = document.measurands;
+    if (!measurand) throw new Error('no measurand');
+    measurand.settings = { ...measurand.settings, quantity: 'halfLife' };
+    expect(readingsOf(document, 'Time constant', 'Orrin')).toEqual([]);
+    const finding = inspectStudy(document).find(({ kind }) => kind === 'worked out otherwise');
+    expect(finding?.readingIds).toHaveLength(25);
+    expect(inspectStudy(loggedFlasks().document).some(({ kind }) => kind === 'worked out otherwise')).toBe(
+      false,
+    );
   });
 });

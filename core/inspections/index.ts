@@ -11,11 +11,13 @@ import { instrumentChanged, missingCondition, otherConditions } from './sessions
 import { stuck } from './stuck.ts';
 import { typedOutside } from './typed-outside.ts';
 import { unequalSpread } from './unequal-spread.ts';
+import { workedOutOtherwise } from './worked-out-otherwise.ts';
 
 /** What is looked for, the most telling first. */
 const INSPECTIONS: readonly Inspection[] = [
   controlOutOfRange,
   typedOutside,
+  workedOutOtherwise,
   overHundred,
   digitSlip,
   stuck,

@@ -1,0 +1,29 @@
+import { TRACE_PARTS, howText, trace } from '../forms/trace.ts';
+import { recordOf } from '../record/record.ts';
+import { counted } from '../quantity/format.ts';
+import { COMMON, type Inspection, fact } from './inspection.ts';
+
+/** Readings from traces that were worked out before their measurand was asked otherwise: they count as nothing. */
+export const workedOutOtherwise: Inspection = ({ document, measurands }) =>
+  measurands.flatMap(({ measurand }) => {
+    if (measurand.form !== trace.name) return [];
+    const how = howText(measurand.settings);
+    const waiting = recordOf(document).readings.flatMap(({ reading, standing }) => {
+      const said = reading.parts.find(({ name }) => name === TRACE_PARTS.how)?.text;
+      const waits = reading.measurandId === measurand.id && standing.is === 'kept' && (said ?? how) !== how;
+      return waits ? [reading.id] : [];
+    });
+    if (waiting.length === 0) return [];
+    return [
+      fact({
+        id: `worked out otherwise/${measurand.id}`,
+        kind: 'worked out otherwise',
+        measurandId: measurand.id,
+        message: `${counted(waiting.length, 'reading')} of ${measurand.name} ${waiting.length === 1 ? 'was' : 'were'} worked out from ${waiting.length === 1 ? 'its file' : 'files'} before the plan asked for another value, and ${waiting.length === 1 ? 'counts' : 'count'} as nothing now.`,
+        why: 'Values of two kinds cannot be compared with each other.',
+        todo: 'Work them out again at the bench, under “Readings from traces”: files and windows are still there.',
+        source: COMMON,
+        readingIds: waiting,
+      }),
+    ];
+  });
