@@ -4,11 +4,13 @@ import { planningMethods, scoringMethods } from './planning.ts';
 import { errorMethods, relationMethods } from './relations.ts';
 import { screeningMethods } from './screening.ts';
 import { summaryMethods } from './summaries.ts';
+import { traceMethods } from './traces.ts';
 
 /** Every method, in the order of the work. */
 export const METHODS: readonly MethodGroup[] = [
   screeningMethods,
   summaryMethods,
+  traceMethods,
   errorMethods,
   comparisonMethods,
   relationMethods,

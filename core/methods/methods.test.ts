@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import type { TraceQuestion } from '../trace/quantities.ts';
+import { traceValue } from '../trace/values.ts';
 import { type AnalysisOptions, analyse } from '../analysis/analyse.ts';
 import { twoWay } from '../compare/two-way.ts';
 import { pairMethod } from '../compare/methods.ts';
@@ -29,6 +31,21 @@ import rounds from '../reference/rounds.json' with { type: 'json' };
 import spectrometer from '../reference/mass-spectrometer.json' with { type: 'json' };
 import { METHODS } from './index.ts';
 import { methodsPage } from './page.ts';
+
+/** What is asked of a whole trace, evenly spaced. */
+function askedOf(values: readonly number[], step: number, question: Partial<TraceQuestion>): number {
+  const series = {
+    times: Float64Array.from(values, (_, i) => i * step),
+    values: Float64Array.from(values),
+  };
+  const found = traceValue(
+    series,
+    { from: 0, to: step * (values.length - 1) },
+    { quantity: 'mean', threshold: 0, low: 0, high: 0, afterS: 0, toZero: false, ...question },
+    '',
+  );
+  return 'problem' in found ? Number.NaN : found.value;
+}
 
 const ALPHA = 0.05;
 const EIGHT = [10.1, 10.2, 10.2, 10.3, 10.4, 10.4, 10.5, 13];
@@ -162,6 +179,16 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   },
   wilson: () => wilsonInterval(8, 10, ALPHA).map((end) => 100 * end),
   poisson: () => [...poissonInterval(5, ALPHA)],
+  'trace-window': () => [
+    askedOf([10, 20, 20], 10, { quantity: 'area' }),
+    askedOf([10, 20, 20], 10, { quantity: 'mean' }),
+    askedOf([10, 20, 20], 10, { quantity: 'timeTo', threshold: 16 }),
+  ],
+  'trace-slope': () => [askedOf([1, 3, 5, 7], 1, { quantity: 'slope' })],
+  'trace-decay': () => [
+    askedOf([80, 40, 20, 10, 5, 2.5], 1, { quantity: 'halfLife', toZero: true }),
+    askedOf([80, 40, 20, 10, 5, 2.5], 1, { quantity: 'timeConstant', toZero: true }),
+  ],
   elsewhere: () => {
     const there = { kind: 'summary' as const, n: 3, mean: 9, sd: 1, low: null, high: null };
     const { pairs } = analyse(

@@ -13,7 +13,7 @@ const STEPS = [
 /** Round times along an axis: about so many, each with its words. */
 export function timeTicks(low: number, high: number, count: number): { time: number; words: string }[] {
   const wanted = (high - low) / Math.max(1, count);
-  const step = STEPS.find((candidate) => candidate >= wanted) ?? STEPS.at(-1) ?? DAY;
+  const step = STEPS.find((candidate) => candidate >= wanted * (1 - 1e-9)) ?? STEPS.at(-1) ?? DAY;
   const ticks: { time: number; words: string }[] = [];
   for (let i = Math.ceil(low / step - 1e-9); i * step <= high + 1e-9 * step; i += 1) {
     const time = Number((i * step).toFixed(3));
