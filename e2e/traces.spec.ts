@@ -1,8 +1,9 @@
+import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { recordOf } from '../core/record/record.ts';
-import { type BenchServer, type Page, expect, graveViolations, test } from './bench-server.ts';
+import { type BenchServer, type Page, expect, graveViolations, startSession, test } from './bench-server.ts';
 import logged from '../demo/logged-flasks.json' with { type: 'json' };
 
 test.use({ demo: true });
@@ -140,4 +141,48 @@ test('what is wrong in a trace is said beside its value, on a wide page and a na
   await page.getByText('From a common start').click();
   await expect(page.getByRole('slider')).toHaveCount(0);
   expect(await graveViolations(page)).toEqual([]);
+});
+
+test('what an instrument shows is logged at the bench by one key, and goes on when the page is left', async ({
+  page,
+  server,
+}) => {
+  const id = await server.planOf(TITLE);
+  const port = 6300 + Math.floor(Math.random() * 600);
+  const standIn = spawn(process.execPath, [
+    'dist/node/instruments.js',
+    ...['--only', 'anemometer', '--port', String(port)],
+  ]);
+  try {
+    const [measurand] = (await server.get<StudyDocument>(`/studies/${id}/document`)).measurands;
+    if (!measurand) throw new Error('no measurand');
+    const settings = { quantity: 'mean', readUnit: 'm/s' };
+    await server.patch(`/studies/${id}/measurands/${measurand.id}`, {
+      ...{ version: measurand.version, settings, unit: 'm/s' },
+      limits: { low: null, high: null },
+    });
+    await expect
+      .poll(async () => (await server.post('/instruments', { host: '127.0.0.1', port })).status)
+      .toBe(201);
+    await page.goto(`${server.address}/study/${id}/bench`);
+    await startSession(page);
+    const item = (await page.getByRole('heading', { level: 1 }).textContent()) ?? '';
+    await page.getByRole('button', { name: 'each 1 s' }).click();
+    await page.getByRole('option', { name: 'each 0.2 s' }).click();
+    await page.getByLabel(`Reading of ${item} in m/s`).press(' ');
+    await expect(page.getByRole('timer')).toContainText(/[5-9] rows in/);
+    expect(await graveViolations(page)).toEqual([]);
+    await page.goto(`${server.address}/study/${id}/plan`);
+    await page.goto(`${server.address}/study/${id}/bench`);
+    await expect(page.getByRole('timer')).toContainText(/\d\d rows in/);
+    await page.getByLabel(`Reading of ${item} in m/s`).press(' ');
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Time constant, from 1 file.');
+    await expect(page.getByRole('row', { name: new RegExp(`^${item}`) })).toContainText('m/s');
+    await page.getByRole('button', { name: /^Take 1 reading/ }).click();
+    await expect
+      .poll(async () => (await valuesOf(server, id)).map(([name, , , source]) => [name, source]))
+      .toEqual([[item, 'recording']]);
+  } finally {
+    standIn.kill();
+  }
 });

@@ -15,7 +15,9 @@ import { importRoutes } from './routes/import-readings.ts';
 import { instrumentRoutes } from './routes/instruments.ts';
 import { liveRoutes } from './routes/live.ts';
 import { partRoutes } from './routes/parts.ts';
+import { InstrumentLogs } from './instruments/logs.ts';
 import { fileRoutes } from './routes/files.ts';
+import { addLog, logRoutes } from './routes/logs.ts';
 import { photoRoutes } from './routes/photos.ts';
 import { keptIn } from './kept.ts';
 import { studyRoutes } from './routes/studies.ts';
@@ -52,6 +54,17 @@ export interface AppParts {
   heavy: Heavy;
   /** Folder of the built pages; none while developing. */
   pages?: string | undefined;
+}
+
+/** Puts what was being logged when the server ended into its studies. */
+async function keepLeft(store: Store, hub: LiveHub, logs: InstrumentLogs): Promise<void> {
+  for (const kept of await logs.left()) {
+    try {
+      await addLog(store, hub, kept);
+    } catch (error) {
+      console.error(`${kept.title} was logged and could not be added to its study:`, error);
+    }
+  }
 }
 
 /** The whole server: API, and the built pages where there are some. */
@@ -111,6 +124,9 @@ export function createApp(
   const kept = keptIn(data);
   api.route('/photos', photoRoutes(kept.photos));
   api.route('/files', fileRoutes(kept.files));
+  const logs = new InstrumentLogs(kept.files, instruments);
+  api.route('/studies/:studyId/logs', logRoutes(store, hub, logs));
+  void keepLeft(store, hub, logs);
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {

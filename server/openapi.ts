@@ -6,6 +6,7 @@ import { Study } from '../core/model/study.ts';
 import { Ranking } from '../core/model/ranking.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { DELETABLE, changedPart, createdPart } from './routes/part-bodies.ts';
+import { LogStarted } from './routes/logs.ts';
 import { StudyChanged, StudyCopied, StudyCreated } from './routes/study-bodies.ts';
 
 type Json = Record<string, unknown>;
@@ -281,7 +282,44 @@ const STUDY_PATHS: Json = {
   },
 };
 
+const plain = (schema: TSchema): Json => {
+  const { $id: _id, ...rest } = schema as Json;
+  return rest;
+};
+
+const LOG = {
+  type: 'object',
+  properties: {
+    id: { type: 'string' },
+    column: { type: 'string' },
+    rows: { type: 'integer' },
+    last: { type: ['string', 'null'] },
+  },
+  required: ['id', 'column', 'rows', 'last'],
+};
+
 const OTHER_PATHS: Json = {
+  '/studies/{studyId}/logs': {
+    get: operation('listLogs', 'files', 'What instruments show and is being written down', {
+      parameters: [STUDY_ID],
+      answers: { '200': answer('the logs that are running', list(LOG)), ...NOT_FOUND },
+    }),
+    post: operation('startLog', 'files', 'Begins to write down what an instrument shows', {
+      parameters: [STUDY_ID],
+      body: json(plain(LogStarted)),
+      answers: { '201': answer('it is running', LOG), '409': problem('It is logged already.'), ...NOT_FOUND },
+    }),
+  },
+  '/studies/{studyId}/logs/{id}/stop': {
+    post: operation('stopLog', 'files', 'Ends a log, which is then a file of the study', {
+      parameters: [STUDY_ID, inPath('id', 'id of the log')],
+      answers: {
+        '201': answer('the file', ref('File')),
+        '409': problem('There were not two rows.'),
+        ...NOT_FOUND,
+      },
+    }),
+  },
   '/photos': {
     post: operation('keepPhoto', 'photos', 'Keeps a photo; notes name it', {
       body: ANY('image/jpeg', 'image/png', 'image/webp'),
@@ -357,11 +395,6 @@ const PROBLEM: Json = {
     current: { description: 'the part as it is on the server, where an edit was stale' },
   },
   required: ['title', 'status', 'detail'],
-};
-
-const plain = (schema: TSchema): Json => {
-  const { $id: _id, ...rest } = schema as Json;
-  return rest;
 };
 
 /**

@@ -21,3 +21,20 @@ export interface InstrumentReading {
   text: string;
   unit: string;
 }
+
+/** What an instrument shows is being written down. */
+export interface RunningLog {
+  id: string;
+  studyId: string;
+  instrumentId: string;
+  /** What is measured: the name of the item. */
+  column: string;
+  unit: string;
+  startedAt: string;
+  /** Seconds from row to row. */
+  periodS: number;
+  rows: number;
+  /** What it showed last, as it wrote it; null where it showed nothing. */
+  last: string | null;
+  problem: string | null;
+}

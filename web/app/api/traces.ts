@@ -1,11 +1,12 @@
-import { useQueries } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import type { TrackOf } from '../../../core/formats/trace-reading.ts';
+import type { InstrumentState, RunningLog } from '../../../core/model/instrument.ts';
 import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { TraceWorker } from '../../workers/trace.worker.ts';
 import { request } from './client.ts';
-import { createPart } from './studies.ts';
+import { createPart, documentKey, queryClient } from './studies.ts';
 
 let worker: Remote<TraceWorker> | undefined;
 function reader(): Remote<TraceWorker> {
@@ -72,4 +73,28 @@ export async function addTrace(studyId: string, file: File): Promise<FilePart> {
     note: '',
     addedAt: new Date().toISOString(),
   });
+}
+
+/** Between two looks at what is being logged, ms. */
+const LOG_MS = 1000;
+const logsKey = (studyId: string) => ['logs', studyId];
+
+/** Instruments that are connected, and what of them is being logged for a study. */
+export const useLogs = (studyId: string) =>
+  useQuery({
+    queryKey: logsKey(studyId),
+    queryFn: async () => ({
+      instruments: await request<InstrumentState[]>('GET', '/instruments'),
+      logs: await request<RunningLog[]>('GET', `/studies/${studyId}/logs`),
+    }),
+    refetchInterval: LOG_MS,
+  });
+
+export const startLog = (studyId: string, instrumentId: string, column: string, periodS: number) =>
+  request<RunningLog>('POST', `/studies/${studyId}/logs`, { instrumentId, column, periodS });
+
+/** Ends a log; its file is then one of the study's. */
+export async function stopLog({ studyId, id }: RunningLog): Promise<void> {
+  await request<FilePart>('POST', `/studies/${studyId}/logs/${id}/stop`);
+  await queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
 }

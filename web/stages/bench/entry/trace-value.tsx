@@ -1,18 +1,94 @@
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { RunningLog } from '../../../../core/model/instrument.ts';
+import { traceUnit } from '../../../../core/forms/trace.ts';
+import { spanText } from '../../../../core/quantity/clock.ts';
+import { counted, withUnit } from '../../../../core/quantity/format.ts';
+import { convert } from '../../../../core/quantity/units.ts';
+import { problemText } from '../../../app/api/client.ts';
+import { startLog, stopLog, useLogs } from '../../../app/api/traces.ts';
 import { Button } from '../../../ui/button.tsx';
+import { Choice } from '../../../ui/choice.tsx';
+import { Key } from '../../../ui/key.tsx';
 import { Row } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
 import { OneNumber } from './one-number.tsx';
 
-/** A value that is worked out from a file, or typed in where there is none. */
+const PERIODS = ['0.2', '0.5', '1', '2', '5', '10', '30', '60', '300'] as const;
+
+/** How far a log has come. */
+const logWords = ({ rows, last, unit, periodS }: RunningLog): string =>
+  `${counted(rows, 'row')} in ${spanText(Math.max(0, rows - 1) * periodS)}, ${last === null ? 'nothing shown just now' : withUnit(last, unit)}`;
+
+/** A value that is worked out from a file, logged here from an instrument, or typed in where there is no file. */
 export function TraceValue(props: EntryProps) {
+  const { run, onKey } = props;
+  const { studyId, settings } = run.measurand;
   const navigate = useNavigate();
+  const { data, refetch } = useLogs(studyId);
+  const [period, setPeriod] = useState<(typeof PERIODS)[number]>('1');
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const unit = traceUnit(settings);
+  const fit = data?.instruments.find(
+    ({ state, unit: shown }) => state === 'ready' && (unit === '' || convert(1, shown, unit) !== undefined),
+  );
+  const log = data?.logs.find(({ column }) => column === run.item.name);
+  const toggle = async () => {
+    if (busy) return;
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      if (log) {
+        await stopLog(log);
+        void navigate('../bench/traces');
+      } else if (fit) {
+        await startLog(studyId, fit.id, run.item.name, Number(period));
+        await refetch();
+      }
+    } catch (error) {
+      setProblem(problemText(error));
+      await refetch();
+    }
+    setBusy(false);
+  };
   return (
     <>
-      <OneNumber {...props} />
+      <OneNumber
+        {...props}
+        onKey={(event, typed) => {
+          if (event.key !== ' ' || typed !== '' || (!fit && !log)) return onKey(event, typed);
+          void toggle();
+          return true;
+        }}
+      />
       <Row>
-        <Button onPress={() => void navigate('../bench/traces')}>Work it out from a logger’s file</Button>
+        {(fit ?? log) && (
+          <Button tone={log ? 'go' : 'plain'} isDisabled={busy} onPress={() => void toggle()}>
+            {log ? 'Stop the log' : `Log it from the ${fit?.title ?? 'instrument'}`} <Key>Space</Key>
+          </Button>
+        )}
+        {log ? (
+          <span role="timer">{logWords(log)}</span>
+        ) : (
+          <>
+            {fit && (
+              <Choice
+                label="Seconds from row to row"
+                labelHidden
+                options={PERIODS.map((value) => ({ value, label: `each ${value} s` }))}
+                value={period}
+                onChange={setPeriod}
+              />
+            )}
+            <Button tone="quiet" onPress={() => void navigate('../bench/traces')}>
+              Work it out from a logger’s file
+            </Button>
+          </>
+        )}
       </Row>
+      <Problem>{log?.problem ?? problem}</Problem>
     </>
   );
 }

@@ -1,0 +1,154 @@
+import { createHash } from 'node:crypto';
+import { type WriteStream, createReadStream, createWriteStream, readdirSync } from 'node:fs';
+import { readFile, rename, rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import { v7 } from 'uuid';
+import type { RunningLog } from '../../core/model/instrument.ts';
+import { Problem, notFound } from '../problems.ts';
+import type { InstrumentDriver } from './driver.ts';
+
+const ENDING = '.log';
+/** In front of what the first line of a log says about it. */
+const ABOUT = '# log ';
+
+interface About {
+  studyId: string;
+  column: string;
+  startedAt: string;
+}
+
+/** What a log became: a file that is kept, with the study that it belongs to. */
+export interface KeptLog {
+  studyId: string;
+  /** What it is called in the study. */
+  title: string;
+  file: string;
+  bytes: number;
+}
+
+interface Running extends RunningLog {
+  stream: WriteStream;
+  timer: ReturnType<typeof setTimeout> | undefined;
+  stopped: boolean;
+}
+
+const quoted = (text: string) => `"${text.replace(/\s+/g, ' ').replaceAll('"', '""')}"`;
+const shown = ({ stream: _stream, timer: _timer, stopped: _stopped, ...log }: Running): RunningLog => log;
+
+/**
+ * What instruments show, written down row by row as it comes, so that neither a page that is closed nor a server that is
+ * killed loses more than the last row.
+ */
+export class InstrumentLogs {
+  private readonly running = new Map<string, Running>();
+
+  /** @param folder where files are kept that readings are worked out from */
+  constructor(
+    private readonly folder: string,
+    private readonly driver: InstrumentDriver,
+  ) {}
+
+  list(studyId: string): RunningLog[] {
+    return [...this.running.values()].filter((log) => log.studyId === studyId).map(shown);
+  }
+
+  /**
+   * Begins to write down what an instrument shows.
+   * @param column what is measured: the name of the item
+   * @param periodS seconds from row to row
+   */
+  start(studyId: string, instrumentId: string, column: string, periodS: number): RunningLog {
+    const connection = this.driver.connection(instrumentId);
+    if (!connection) throw notFound('instrument');
+    if ([...this.running.values()].some((log) => log.instrumentId === instrumentId))
+      throw new Problem(409, 'Already logged', 'This instrument is being logged already.');
+    const id = v7();
+    const startedAt = new Date().toISOString();
+    const { unit } = connection.state;
+    const about: About = { studyId, column, startedAt };
+    const stream = createWriteStream(path.join(this.folder, `${id}${ENDING}`), { flags: 'wx', mode: 0o600 });
+    const log: Running = {
+      ...{ id, studyId, instrumentId, column, unit, startedAt, periodS },
+      ...{ rows: 0, last: null, stream, timer: undefined, stopped: false, problem: null },
+    };
+    stream.on('error', () => {
+      log.problem = 'The log cannot be written: is the disk full?';
+    });
+    stream.write(
+      `${ABOUT}${JSON.stringify(about)}\ntime,${quoted(unit === '' ? column : `${column} (${unit})`)}\n`,
+    );
+    this.running.set(id, log);
+    let due = Date.now();
+    const row = async () => {
+      const at = new Date().toISOString();
+      try {
+        const { text } = await connection.read();
+        log.last = text;
+        stream.write(`${at},${text}\n`);
+      } catch {
+        // Nothing was shown, which is a row as well.
+        log.last = null;
+        stream.write(`${at},\n`);
+      }
+      log.rows += 1;
+      if (log.stopped) return;
+      // From the time that it was due at, so that a slow answer moves no later row.
+      due = Math.max(due + 1000 * periodS, Date.now());
+      log.timer = setTimeout(() => void row(), due - Date.now()).unref();
+    };
+    void row();
+    return shown(log);
+  }
+
+  /** Ends a log. @returns the file that it became; undefined where nothing was written that could be read */
+  async stop(studyId: string, id: string): Promise<KeptLog | undefined> {
+    const log = this.running.get(id);
+    if (log?.studyId !== studyId) throw notFound('log');
+    this.halt(log);
+    await new Promise<void>((resolve) => log.stream.end(resolve));
+    return this.keep(`${id}${ENDING}`, '');
+  }
+
+  /** What was being logged when the server ended, each as the file that it became. */
+  async left(): Promise<KeptLog[]> {
+    const running = new Set([...this.running.keys()].map((id) => `${id}${ENDING}`));
+    const found: KeptLog[] = [];
+    for (const name of readdirSync(this.folder)) {
+      if (!name.endsWith(ENDING) || running.has(name)) continue;
+      const kept = await this.keep(name, ', cut off');
+      if (kept) found.push(kept);
+    }
+    return found;
+  }
+
+  private halt(log: Running): void {
+    log.stopped = true;
+    clearTimeout(log.timer);
+    this.running.delete(log.id);
+  }
+
+  /** Gives a log the name of what is in it. */
+  private async keep(name: string, ending: string): Promise<KeptLog | undefined> {
+    const written = path.join(this.folder, name);
+    const text = await readFile(written, 'utf8');
+    const [first = '', , ...rows] = text.split('\n');
+    let about: About;
+    try {
+      about = JSON.parse(first.slice(ABOUT.length)) as About;
+    } catch {
+      return undefined;
+    }
+    if (rows.filter((row) => row !== '').length < 2) {
+      await rm(written, { force: true });
+      return undefined;
+    }
+    const hash = createHash('sha256');
+    for await (const chunk of createReadStream(written)) hash.update(chunk as Buffer);
+    const file = `${hash.digest('hex')}.csv`;
+    const { size } = await stat(written);
+    await rename(written, path.join(this.folder, file));
+    const moment = about.startedAt.slice(0, 16).replace('T', ' ');
+    const title = `${about.column.slice(0, 80)}, ${moment}${ending}`;
+    return { studyId: about.studyId, title, file, bytes: size };
+  }
+}

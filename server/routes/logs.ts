@@ -1,0 +1,68 @@
+import { Hono } from 'hono';
+import Type from 'typebox';
+import { v7 } from 'uuid';
+import { closed } from '../../core/model/common.ts';
+import { jsonBody } from '../body.ts';
+import type { InstrumentLogs, KeptLog } from '../instruments/logs.ts';
+import type { LiveHub } from '../live.ts';
+import { Problem } from '../problems.ts';
+import type { Store } from '../store.ts';
+
+export const LogStarted = Type.Object(
+  {
+    instrumentId: Type.String({ minLength: 1, maxLength: 300 }),
+    column: Type.String({
+      minLength: 1,
+      maxLength: 120,
+      description: 'what is measured: the name of the item',
+    }),
+    periodS: Type.Number({ minimum: 0.2, maximum: 3600, description: 'seconds from row to row' }),
+  },
+  closed,
+);
+
+/** Puts what was logged into its study, as one of its files. */
+export async function addLog(store: Store, hub: LiveHub, { studyId, title, file, bytes }: KeptLog) {
+  const made = await store.database.write(
+    () =>
+      store.createOnce('files', {
+        ...{ id: v7(), studyId, name: title, file, bytes, note: '' },
+        addedAt: new Date().toISOString(),
+      }),
+    { transaction: true },
+  );
+  hub.publish(studyId, { event: 'part', kind: 'files', part: made.part });
+  return made.part;
+}
+
+/** What instruments show, written down as a trace: begin, look, end. */
+export function logRoutes(store: Store, hub: LiveHub, logs: InstrumentLogs): Hono {
+  const routes = new Hono();
+
+  routes.get('/', async (context) => {
+    const studyId = context.req.param('studyId') as string;
+    await store.studyRow(studyId);
+    return context.json(logs.list(studyId));
+  });
+
+  routes.post('/', async (context) => {
+    const studyId = context.req.param('studyId') as string;
+    await store.studyRow(studyId);
+    const { instrumentId, column, periodS } = (await jsonBody(context, LogStarted)) as {
+      instrumentId: string;
+      column: string;
+      periodS: number;
+    };
+    return context.json(logs.start(studyId, instrumentId, column, periodS), 201);
+  });
+
+  routes.post('/:id/stop', async (context) => {
+    const { studyId, id } = context.req.param() as unknown as { studyId: string; id: string };
+    const kept = await logs.stop(studyId, id);
+    if (!kept)
+      throw new Problem(409, 'Nothing logged', 'It was stopped before the second row: nothing was kept.');
+    return context.json(await addLog(store, hub, kept), 201);
+  });
+
+  return routes;
+}
