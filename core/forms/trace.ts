@@ -180,7 +180,7 @@ export const trace: ReadingForm = {
     LOW.when(settings) && setting(LOW, settings) > setting(HIGH, settings)
       ? { name: 'high', message: 'The band ends below where it begins.' }
       : undefined,
-  typicalS: () => 3600,
+  typicalS: () => 60,
   parts: ({ unit }) => [
     { name: TRACE_PARTS.value, label: 'Value', unit },
     made(TRACE_PARTS.from, 'From', 's'),

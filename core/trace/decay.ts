@@ -10,22 +10,20 @@ const MOST_WINDOWS = { toRest: 10, toZero: 1000 };
 /** Fewer independent residuals than this give no interval. */
 const FEWEST_INDEPENDENT = 8;
 
-/** y = a·exp(−t/τ), and from there c + a·exp(−t/τ); the logarithm of τ, which keeps it above 0. */
-const TO_ZERO: Curve = {
-  height: (t, [logTau = 0, a = 0]) => a * Math.exp(-t / Math.exp(logTau)),
-  gradient: (t, [logTau = 0, a = 0], into) => {
-    const share = t / Math.exp(logTau);
-    const part = Math.exp(-share);
-    into[0] = a * part * share;
-    into[1] = part;
-  },
-};
-const TO_REST: Curve = {
-  height: (t, parameters) => TO_ZERO.height(t, parameters) + (parameters[2] ?? 0),
-  gradient: (t, parameters, into) => {
-    TO_ZERO.gradient(t, parameters, into);
-    into[2] = 1;
-  },
+/**
+ * c + a·exp(−t/τ) of the parameters ln τ, a and c: the logarithm keeps τ above 0. Without a third parameter it comes to
+ * rest at 0.
+ */
+const decay: Curve = (t, parameters, gradient) => {
+  const share = t / Math.exp(parameters[0] as number);
+  const part = Math.exp(-share);
+  const a = parameters[1] as number;
+  if (gradient) {
+    gradient[0] = a * part * share;
+    gradient[1] = part;
+    if (gradient.length > 2) gradient[2] = 1;
+  }
+  return a * part + (parameters[2] ?? 0);
 };
 
 export interface Decay {
@@ -122,7 +120,7 @@ export function fitDecay(
     const found = straightFit(someTimes, someValues, tau, toZero);
     if (found.squares < best.squares) best = { ...found, tau };
   }
-  const fit: CurveFit | undefined = fitCurve(times, values, toZero ? TO_ZERO : TO_REST, [
+  const fit: CurveFit | undefined = fitCurve(times, values, decay, [
     Math.log(best.tau),
     best.a,
     ...(toZero ? [] : [best.c]),

@@ -1,12 +1,10 @@
 import { Matrix, inverse, solve } from 'ml-matrix';
 
-/** A curve with parameters. */
-export interface Curve {
-  /** Its height at x. */
-  height: (x: number, parameters: readonly number[]) => number;
-  /** How the height follows each parameter, written into `into`. */
-  gradient: (x: number, parameters: readonly number[], into: Float64Array) => void;
-}
+/**
+ * A curve with parameters: its height at x.
+ * @param gradient how the height follows each parameter is written into it, where it is given
+ */
+export type Curve = (x: number, parameters: readonly number[], gradient?: Float64Array) => number;
 
 export interface CurveFit {
   parameters: number[];
@@ -40,9 +38,7 @@ function normalEquations(
   const gradient = new Float64Array(p);
   let squares = 0;
   for (let i = 0; i < xs.length; i += 1) {
-    const x = xs[i] as number;
-    const residual = (ys[i] as number) - curve.height(x, parameters);
-    curve.gradient(x, parameters, gradient);
+    const residual = (ys[i] as number) - curve(xs[i] as number, parameters, gradient);
     squares += residual * residual;
     for (let row = 0; row < p; row += 1) {
       const slope = gradient[row] as number;
@@ -59,7 +55,7 @@ function normalEquations(
 const squaresOf = (xs: Float64Array, ys: Float64Array, curve: Curve, parameters: readonly number[]) => {
   let squares = 0;
   for (let i = 0; i < xs.length; i += 1)
-    squares += ((ys[i] as number) - curve.height(xs[i] as number, parameters)) ** 2;
+    squares += ((ys[i] as number) - curve(xs[i] as number, parameters)) ** 2;
   return squares;
 };
 

@@ -33,17 +33,19 @@ async function fetched(address: string): Promise<Trace> {
   return readTrace(decodeText(new Uint8Array(await answer.arrayBuffer())));
 }
 
-function trace(file: string): Promise<Trace> {
-  let held = traces.get(file);
-  if (!held) {
-    held = fetched(`/api/v1/files/${file}`);
-    traces.set(file, held);
-    held.catch(() => traces.delete(file));
-    const [oldest] = traces.keys();
-    if (traces.size > MOST_TRACES && oldest !== undefined) traces.delete(oldest);
-  }
-  return held;
+function hold(file: string, read: Promise<Trace>): Promise<Trace> {
+  traces.set(file, read);
+  read.catch(() => traces.delete(file));
+  const [oldest] = traces.keys();
+  if (traces.size > MOST_TRACES && oldest !== undefined) traces.delete(oldest);
+  return read;
 }
+
+const trace = (file: string): Promise<Trace> =>
+  traces.get(file) ?? hold(file, fetched(`/api/v1/files/${file}`));
+
+/** What was read of a file that is not kept yet. */
+let tried: Trace | undefined;
 
 const summary = ({ times, stepS, startedAt, columns, remarks }: Trace): TraceSummary => ({
   rows: times.length,
@@ -56,8 +58,15 @@ const summary = ({ times, stepS, startedAt, columns, remarks }: Trace): TraceSum
 
 const worker = {
   summary: async (file: string) => summary(await trace(file)),
-  /** Reads a file that is not kept yet. */
-  tried: async (blob: Blob) => summary(readTrace(decodeText(new Uint8Array(await blob.arrayBuffer())))),
+  /** Reads a file that is not kept yet. @throws what is wrong with it */
+  tryOut: async (blob: Blob): Promise<void> => {
+    tried = readTrace(decodeText(new Uint8Array(await blob.arrayBuffer())));
+  },
+  /** The file that was tried out is kept under this name now. */
+  keptAs: (file: string): void => {
+    if (tried) void hold(file, Promise.resolve(tried));
+    tried = undefined;
+  },
   picture: async (
     file: string,
     track: TrackOf,

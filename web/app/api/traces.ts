@@ -64,8 +64,9 @@ export const trackValue = ({ file, track, window }: TrackWindow, settings: FormS
  * @throws what was wrong with it, in a sentence
  */
 export async function addTrace(studyId: string, file: File): Promise<FilePart> {
-  await reader().tried(file);
+  await reader().tryOut(file);
   const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, 'text/csv');
+  await reader().keptAs(kept.name);
   return createPart(studyId, 'files', {
     name: file.name.slice(0, 120),
     file: kept.name,

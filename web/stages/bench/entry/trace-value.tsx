@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import styled from 'styled-components';
 import type { RunningLog } from '../../../../core/model/instrument.ts';
 import { traceUnit } from '../../../../core/forms/trace.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
@@ -14,6 +15,10 @@ import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
 import { OneNumber } from './one-number.tsx';
+
+const Beside = styled(Row)`
+  margin-top: 12px;
+`;
 
 const PERIODS = ['0.2', '0.5', '1', '2', '5', '10', '30', '60', '300'] as const;
 
@@ -63,7 +68,7 @@ export function TraceValue(props: EntryProps) {
           return true;
         }}
       />
-      <Row>
+      <Beside>
         {(fit ?? log) && (
           <Button tone={log ? 'go' : 'plain'} isDisabled={busy} onPress={() => void toggle()}>
             {log ? 'Stop the log' : `Log it from the ${fit?.title ?? 'instrument'}`} <Key>Space</Key>
@@ -87,7 +92,7 @@ export function TraceValue(props: EntryProps) {
             </Button>
           </>
         )}
-      </Row>
+      </Beside>
       <Problem>{log?.problem ?? problem}</Problem>
     </>
   );
