@@ -106,12 +106,14 @@ function eachQuotedRow(body: string, newline: string, delimiter: string, take: T
  * @param text with a header row; lines before it that begin with # are comments
  * @param onHeader hears the columns before the first row
  * @param onRow is given the fields of one row and the line on which it begins
+ * @param onRagged hears of lines with more or fewer fields than the header; without it they are refused
  * @throws FileProblem for an empty text, a ragged line, a broken quote, or a column named twice
  */
 export function readCsv(
   text: string,
   onHeader: (header: CsvHeader) => void,
   onRow: (fields: string[], line: number) => void,
+  onRagged?: (line: number) => void,
 ): void {
   const body = text.startsWith('\ufeff') ? text.slice(1) : text;
   const newline = body.includes('\n') ? '\n' : '\r';
@@ -142,6 +144,10 @@ export function readCsv(
     // A # begins a comment where it stands alone, and a cell like any other in a row of the table.
     if (fields.length === 1 && columns.length > 1 && (fields[0] as string).startsWith('#')) return;
     if (fields.length !== columns.length) {
+      if (onRagged) {
+        onRagged(line);
+        return;
+      }
       throw new FileProblem(
         `${String(fields.length)} fields, where the header has ${String(columns.length)}.`,
         line,

@@ -59,12 +59,21 @@ describe('a trace from a table', () => {
     ]);
     expect([...(found.columns[0]?.values ?? [])]).toEqual([1, Number.NaN, Number.NaN, 3, 3, 1, 1]);
   });
+  it('leaves out a row that was cut off, and says so', () => {
+    const found = read('time (s),A,B', '0,1,2', '1,2,3', '2,3', '3,4,5', '4,');
+    expect([...found.times]).toEqual([0, 1, 3]);
+    expect(found.remarks).toEqual([
+      '2 rows with more or fewer fields than the header, the first in line 4: left out.',
+    ]);
+  });
   it('refuses what is no trace, with the place', () => {
     expect(problem('')).toBe('The file is empty.');
     expect(problem('time (s),A')).toBe('There is a header and no row.');
     expect(problem('A,B', '1,2', '3,4')).toContain('No column holds times');
     expect(problem('time (s),A', '1,2')).toBe('There are not two rows with a time.');
-    expect(problem('time (s),A', '1,2', '2,3,4')).toBe('Line 3: 3 fields, where the header has 2.');
+    expect(problem('time (s),A', '1,2,3', '2,3,4', '3,4')).toBe(
+      'Line 2: most rows have not as many fields as the header.',
+    );
     expect(problem('start,end,A', '10:00:00,10:00:01,1', '10:00:02,10:00:03,1')).toContain('two clocks');
     expect(problem('when,A', '01/02/2026 10:00,1', '01/02/2026 10:01,1')).toContain('year first');
     expect(problem('time (s),A', '0,on', '1,off')).toContain('No column besides the time');

@@ -230,6 +230,7 @@ interface Odd {
 class TraceRows {
   private readonly times = new Growing();
   private readonly columns: { name: string; place: number; values: Growing; missing: number }[];
+  private readonly ragged: Odd = { count: 0, line: 0, sizeS: 0 };
   private readonly noTime: Odd = { count: 0, line: 0, sizeS: 0 };
   private readonly repeats: Odd = { count: 0, line: 0, sizeS: 0 };
   private readonly back: Odd = { count: 0, line: 0, sizeS: 0 };
@@ -279,10 +280,19 @@ class TraceRows {
     }
   }
 
+  /** A row that has not as many fields as the header, such as the last one of a logger that lost its power. */
+  leaveOut(line: number): void {
+    note(this.ragged, line, 0);
+  }
+
   private remarks(times: Float64Array, stepS: number): string[] {
     const sentences: string[] = [];
-    const { noTime, repeats, back } = this;
+    const { ragged, noTime, repeats, back } = this;
     const rows = (odd: Odd) => counted(odd.count, 'row');
+    if (ragged.count > 0)
+      sentences.push(
+        `${rows(ragged)} with more or fewer fields than the header, the first in line ${formatNumber(ragged.line, 0)}: left out.`,
+      );
     if (noTime.count > 0)
       sentences.push(
         `${rows(noTime)} without a time, the first in line ${formatNumber(noTime.line, 0)}: left out.`,
@@ -312,6 +322,9 @@ class TraceRows {
 
   trace(): Trace {
     const times = this.times.taken();
+    if (this.ragged.count > times.length) {
+      throw new FileProblem('most rows have not as many fields as the header.', this.ragged.line);
+    }
     if (times.length < 2) throw new FileProblem('There are not two rows with a time.');
     const stepS = usualStep(times);
     return {
@@ -346,6 +359,7 @@ export function readTrace(text: string): Trace {
   let header: CsvHeader | undefined;
   let tried: { fields: string[]; line: number }[] | undefined = [];
   let rows: TraceRows | undefined;
+  const ragged: number[] = [];
   const begin = () => {
     if (!tried || !header) return;
     if (tried.length === 0) throw new FileProblem('There is a header and no row.');
@@ -356,6 +370,7 @@ export function readTrace(text: string): Trace {
       held.map(({ fields }) => fields),
     );
     for (const { fields, line } of held) rows.take(fields, line);
+    for (const line of ragged) rows.leaveOut(line);
   };
   readCsv(
     text,
@@ -367,6 +382,10 @@ export function readTrace(text: string): Trace {
         tried.push({ fields, line });
         if (tried.length === TRIED) begin();
       } else rows?.take(fields, line);
+    },
+    (line) => {
+      if (rows) rows.leaveOut(line);
+      else ragged.push(line);
     },
   );
   begin();
