@@ -104,6 +104,27 @@ function analyseMillion() {
   );
 }
 
+/** A trace of a million rows and two columns, read and averaged at the command line. */
+function traceMillion() {
+  const file = path.join(folder, 'trace.csv');
+  const lines = ['time (s),Flask (°C),Room (°C)'];
+  for (let i = 0; i < 1000000; i += 1)
+    lines.push(`${(i / 10).toFixed(1)},${(20 + 70 * Math.exp(-i / 300000)).toFixed(2)},20.0`);
+  writeFileSync(file, `${lines.join('\n')}\n`);
+  for (const [quantity, aim] of [
+    ['mean', 'under 2 s'],
+    ['timeConstant', 'under 5 s'],
+  ]) {
+    const asked = ['--trace', file, '--column', 'Flask', '--quantity', quantity];
+    const times = [1, 2, 3].map(() => {
+      const start = performance.now();
+      spawnSync(process.execPath, [path.join(ROOT, 'dist/node/analyse.js'), ...asked], { cwd: ROOT });
+      return (performance.now() - start) / 1000;
+    });
+    row(`analyse, a trace of 1,000,000 rows: ${quantity}`, `${quantile(times, 0.5).toFixed(2)} s`, aim);
+  }
+}
+
 /** How often each of 12 items takes each place, in 10,000 draws; numpy’s draws alone beside it, where it is installed. */
 function drawsOfPlaces() {
   const median = (command, args) => {
@@ -440,6 +461,7 @@ async function planEdits(browser, address) {
 
 try {
   analyseMillion();
+  traceMillion();
   drawsOfPlaces();
   const { child, address } = await startServer();
   const browser = await chromium.launch({
