@@ -23,6 +23,7 @@ const LAYERS = [
   'error',
   'precision',
   'trace',
+  'sound',
   'forms',
   'expression',
   'screening',

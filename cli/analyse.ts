@@ -4,6 +4,7 @@ import { FileProblem, decodeText } from '../core/formats/csv-read.ts';
 import { commandOptions } from './options.ts';
 import { noticed } from './noticed.ts';
 import { jsonDocument, table } from './print.ts';
+import { recordingAnswers, recordingOptions, recordingTable } from './recording.ts';
 import { readReadings, stepWritten } from './readings.ts';
 import { traceAnswers, traceOptions, traceTable } from './trace.ts';
 
@@ -27,6 +28,13 @@ function printTrace(args: readonly string[]): void {
   process.stdout.write(`${options.json ? JSON.stringify(found, null, 1) : traceTable(found)}\n`);
 }
 
+/** Levels of a recording, for people or as JSON; a level of silence is null there. */
+async function printRecording(args: readonly string[]): Promise<void> {
+  const options = recordingOptions(args);
+  const found = await recordingAnswers(options);
+  process.stdout.write(`${options.json ? JSON.stringify(found, null, 1) : recordingTable(found)}\n`);
+}
+
 /** What the readings of a table support. */
 async function printAnalysis(args: readonly string[]): Promise<void> {
   const options = commandOptions(args);
@@ -45,7 +53,9 @@ async function printAnalysis(args: readonly string[]): Promise<void> {
 
 try {
   const args = process.argv.slice(2);
-  if (args.some((arg) => /^--trace(?:=|$)/.test(arg))) printTrace(args);
+  const about = (option: string) => args.some((arg) => arg === option || arg.startsWith(`${option}=`));
+  if (about('--trace')) printTrace(args);
+  else if (about('--recording')) await printRecording(args);
   else await printAnalysis(args);
 } catch (error) {
   if (!(error instanceof FileProblem || error instanceof RangeError)) throw error;

@@ -10,6 +10,7 @@ import { varianceComponents } from '../core/precision/variance-components.ts';
 import { type SeededRandom, seededRandom } from '../core/random/seeded.ts';
 import { DEFAULT_RULE } from '../core/screening/rule.ts';
 import { summarise } from '../core/summary/summary.ts';
+import { traceValue } from '../core/trace/values.ts';
 import { askR, vector } from './r.ts';
 
 /** Cases that nobody chose: as many items, readings and spreads as the seed gives. */
@@ -190,5 +191,29 @@ describe('variance components', () => {
     [...(found?.between ?? []), found?.residual].forEach((variance, i) => {
       near(variance, rows[0]?.[i], 2e-3);
     });
+  });
+});
+
+describe('a cooling trace', () => {
+  it.each(SEEDS)('has the time constant of nls, and a slope of lm, seed %d', (seed) => {
+    const random = seededRandom(seed);
+    const tau = 2000 + 3000 * random.unit();
+    const times = Float64Array.from({ length: 200 }, (_, i) => 60 * i);
+    const values = times.map((t) =>
+      Number((20 + 60 * Math.exp(-t / tau) + 0.2 * random.normal()).toFixed(3)),
+    );
+    const window = { from: 0, to: times.at(-1) ?? 0 };
+    const asked = { threshold: 0, low: 0, high: 0, afterS: 0, toZero: false };
+    const value = (quantity: 'timeConstant' | 'slope') => {
+      const found = traceValue({ times, values }, window, { quantity, ...asked }, '');
+      return 'problem' in found ? undefined : found.value;
+    };
+    const rows = askR(`t <- ${vector([...times])}; y <- ${vector([...values])}
+      fit <- nls(y ~ c + a * exp(-t / tau), start = list(c = 19, a = 55, tau = ${String(1.2 * tau)}),
+        control = nls.control(tol = 1e-7, minFactor = 1e-9))
+      say(coef(fit)["tau"])
+      say(coef(lm(y ~ t))[2])`);
+    near(value('timeConstant'), rows[0]?.[0], 1e-5);
+    near(value('slope'), rows[1]?.[0], 1e-9);
   });
 });

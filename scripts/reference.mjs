@@ -1,10 +1,11 @@
-/** npm run test:reference: installs R where it is missing, and compares what is computed with what R says, case by case. */
+/** npm run test:reference: installs R and sox where they are missing, and compares what is computed with what they say. */
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { ROOT, ensurePackages, ensureR } from './setup.mjs';
+import { ROOT, ensurePackages, ensureR, ensureSox } from './setup.mjs';
 
 ensurePackages();
 ensureR();
+ensureSox();
 const { status } = spawnSync(
   path.join(ROOT, 'node_modules/.bin/vitest'),
   ['run', '--config', 'vitest.reference.config.ts'],

@@ -87,6 +87,15 @@ export function ensureChromium() {
   return found();
 }
 
+/** Installs what says the levels of recordings, where it is missing. */
+export function ensureSox() {
+  if (place('sox') !== '') return;
+  timed('sox', 'Installing sox', () => {
+    run(...apt('update'));
+    run(...install('sox'));
+  });
+}
+
 /** Installs R with what compares many means with one, where they are missing. */
 export function ensureR() {
   const there = () =>

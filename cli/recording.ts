@@ -1,0 +1,160 @@
+import { open } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { FileProblem } from '../core/formats/csv-read.ts';
+import { calibrated, fullScaleOf, measureRecording } from '../core/formats/recording.ts';
+import type { ReadAt } from '../core/formats/wav.ts';
+import { spanText } from '../core/quantity/clock.ts';
+import { parseQuantity } from '../core/quantity/parse.ts';
+import type { SoundLevels } from '../core/sound/meter.ts';
+import { WEIGHTINGS, type Weighting } from '../core/sound/weighting.ts';
+import { withNegativeNumbers } from './options.ts';
+
+export interface RecordingOptions {
+  file: string;
+  json: boolean;
+  weighting: Weighting;
+  window: { from?: number | undefined; to?: number | undefined };
+  /** What a sample of 1 is, dB; undefined while nothing says so. */
+  fullScale: number | undefined;
+  /** Where a calibrator sounds in the file, s, and its level. */
+  tone: { from: number; to: number; level: number } | undefined;
+}
+
+function seconds(option: string, text: string): number {
+  const understood = parseQuantity(text, 's');
+  if ('problem' in understood || understood.number < 0)
+    throw new FileProblem(`The option --${option} takes a time such as 0:01:30, or seconds, not “${text}”.`);
+  return understood.number;
+}
+
+function level(option: string, text: string): number {
+  const found = text.trim() === '' ? Number.NaN : Number(text);
+  if (!Number.isFinite(found))
+    throw new FileProblem(`The option --${option} takes a level in dB, not “${text}”.`);
+  return found;
+}
+
+/**
+ * Understands the command line of a recording.
+ * @throws FileProblem with one sentence for whatever is not understood
+ */
+export function recordingOptions(args: readonly string[]): RecordingOptions {
+  const text = { type: 'string' } as const;
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args: withNegativeNumbers(args),
+      options: {
+        ...{ recording: text, json: { type: 'boolean' }, weighting: text, from: text, to: text },
+        ...{ 'full-scale': text, tone: text, 'tone-level': text },
+      },
+    });
+  } catch (error) {
+    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
+    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
+  }
+  const { values } = parsed;
+  if (!values.recording) throw new FileProblem('The option --recording takes the WAV file to read.');
+  const weighting = WEIGHTINGS.find((name) => name === (values.weighting ?? 'A').toUpperCase());
+  if (!weighting)
+    throw new FileProblem(`The option --weighting takes A, C or Z, not “${values.weighting ?? ''}”.`);
+  if (values.tone !== undefined && values['full-scale'] !== undefined)
+    throw new FileProblem('Either --tone or --full-scale says what the levels are, not both.');
+  const [toneFrom, toneTo, ...rest] = values.tone?.split('-') ?? [];
+  if (values.tone !== undefined && (toneFrom === undefined || toneTo === undefined || rest.length > 0))
+    throw new FileProblem(
+      `The option --tone takes its two ends, as in 0:00:02-0:00:08, not “${values.tone}”.`,
+    );
+  return {
+    file: values.recording,
+    json: values.json ?? false,
+    weighting,
+    window: {
+      from: values.from === undefined ? undefined : seconds('from', values.from),
+      to: values.to === undefined ? undefined : seconds('to', values.to),
+    },
+    fullScale: values['full-scale'] === undefined ? undefined : level('full-scale', values['full-scale']),
+    tone:
+      toneFrom === undefined || toneTo === undefined
+        ? undefined
+        : {
+            from: seconds('tone', toneFrom),
+            to: seconds('tone', toneTo),
+            level: level('tone-level', values['tone-level'] ?? '94'),
+          },
+  };
+}
+
+/** The levels of a recording, in dB relative to full scale until something says what that is. */
+export async function recordingAnswers({ file, weighting, window, fullScale, tone }: RecordingOptions) {
+  let handle;
+  try {
+    handle = await open(file, 'r');
+  } catch {
+    throw new FileProblem(`There is no file “${file}”, or it cannot be read.`);
+  }
+  try {
+    const { size } = await handle.stat();
+    const read: ReadAt = async (from, length) => {
+      const bytes = new Uint8Array(length);
+      const { bytesRead } = await handle.read(bytes, 0, length, from);
+      return bytes.subarray(0, bytesRead);
+    };
+    const found = await measureRecording(read, size, weighting, window);
+    const calibration = tone ? await measureRecording(read, size, 'Z', tone) : undefined;
+    const channels = found.channels.map((levels, i) => {
+      const heard = calibration?.channels[i];
+      const scale = tone && heard ? fullScaleOf(heard, tone.level) : fullScale;
+      return { fullScale: scale ?? null, ...calibrated(levels, scale ?? 0) };
+    });
+    const { sampleRate, bits, float, frames } = found.head;
+    return {
+      ...{ sampleRate, bits, float, lengthS: frames / sampleRate, window: found.window, weighting },
+      unit: tone || fullScale !== undefined ? 'dB' : 'dB relative to full scale',
+      channels,
+      remarks: found.remarks,
+    };
+  } finally {
+    await handle.close();
+  }
+}
+
+const ROWS: readonly [keyof SoundLevels, string][] = [
+  ['equivalent', 'Equivalent level'],
+  ['highestFast', 'Highest fast level'],
+  ['highestSlow', 'Highest slow level'],
+  ['exposure', 'Exposure level'],
+  ['l10', 'L10'],
+  ['l50', 'L50'],
+  ['l90', 'L90'],
+  ['weightedPeak', 'Peak, weighted'],
+  ['samplePeak', 'Peak of the samples'],
+  ['truePeak', 'True peak'],
+];
+
+/** What recordingAnswers found, as a table for people. */
+export function recordingTable({
+  sampleRate,
+  bits,
+  float,
+  lengthS,
+  window,
+  weighting,
+  unit,
+  channels,
+  remarks,
+}: Awaited<ReturnType<typeof recordingAnswers>>): string {
+  const shown = (x: number) => (Number.isFinite(x) ? x.toFixed(2) : '–').padStart(10);
+  const width = Math.max(...ROWS.map(([, label]) => label.length));
+  return [
+    `${String(sampleRate)} samples a second, ${String(bits)} bits${float ? ' float' : ''}, ${spanText(lengthS)}.`,
+    `Window: ${spanText(window.from)} to ${spanText(window.to)}. ${weighting}-weighted, in ${unit}.`,
+    ...remarks,
+    '',
+    `${''.padEnd(width)}${channels.map((_, i) => `Channel ${String(i + 1)}`.padStart(12)).join('')}`,
+    ...ROWS.map(
+      ([name, label]) =>
+        `${label.padEnd(width)}${channels.map((levels) => `  ${shown(levels[name])}`).join('')}`,
+    ),
+  ].join('\n');
+}

@@ -1,0 +1,167 @@
+import { formatNumber } from '../quantity/format.ts';
+import { FileProblem } from './csv-read.ts';
+
+/** What a WAV file says about its samples. */
+export interface WavHead {
+  channels: number;
+  sampleRate: number;
+  bits: number;
+  float: boolean;
+  /** Where the samples begin, bytes. */
+  dataStart: number;
+  /** Samples of each channel that are there. */
+  frames: number;
+  /** What was odd about the file, as sentences. */
+  remarks: string[];
+}
+
+/** Reads bytes of a file; fewer at its end. */
+export type ReadAt = (from: number, length: number) => Promise<Uint8Array>;
+
+const MOST_CHANNELS = 8;
+const [LOWEST_RATE, HIGHEST_RATE] = [8000, 192000];
+const [PCM, FLOAT, EXTENSIBLE] = [1, 3, 0xfffe];
+/** A size that says that it is elsewhere, or was never filled in. */
+const UNKNOWN = 0xffffffff;
+const MOST_CHUNKS = 1000;
+
+const text = (bytes: Uint8Array, from: number) => String.fromCharCode(...bytes.subarray(from, from + 4));
+const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+
+/** What a file is that is no WAV, where it can be told. */
+function otherKind(bytes: Uint8Array): string {
+  const [first = 0, second = 0] = bytes;
+  if (text(bytes, 0).startsWith('ID3') || (first === 0xff && (second & 0xe0) === 0xe0)) return 'an MP3';
+  const kinds: Record<string, string> = {
+    ...{ fLaC: 'a FLAC file', OggS: 'an Ogg file', RIFX: 'a WAV with its bytes the other way round' },
+    ...{ FORM: 'an AIFF file' },
+  };
+  return kinds[text(bytes, 0)] ?? 'something else';
+}
+
+/** The format of the samples, from the chunk that says it. */
+function formatOf(chunk: Uint8Array): Pick<WavHead, 'channels' | 'sampleRate' | 'bits' | 'float'> {
+  if (chunk.length < 16) throw new FileProblem('The file’s format is cut off.');
+  const at = view(chunk);
+  let kind = at.getUint16(0, true);
+  const [channels, sampleRate] = [at.getUint16(2, true), at.getUint32(4, true)];
+  const [frame, bits] = [at.getUint16(12, true), at.getUint16(14, true)];
+  if (kind === EXTENSIBLE && chunk.length >= 26) kind = at.getUint16(24, true);
+  if (kind !== PCM && kind !== FLOAT) {
+    throw new FileProblem(`The samples are compressed (format ${String(kind)}): PCM and float can be read.`);
+  }
+  const allowed = kind === FLOAT ? [32, 64] : [8, 16, 24, 32];
+  if (!allowed.includes(bits)) {
+    throw new FileProblem(
+      `The samples have ${String(bits)} bits, where ${kind === FLOAT ? 'float has 32 or 64' : 'PCM has 8, 16, 24 or 32'}.`,
+    );
+  }
+  if (channels < 1 || channels > MOST_CHANNELS)
+    throw new FileProblem(
+      `The file has ${String(channels)} channels; 1 to ${String(MOST_CHANNELS)} can be read.`,
+    );
+  if (sampleRate < LOWEST_RATE || sampleRate > HIGHEST_RATE) {
+    throw new FileProblem(
+      `The file has ${formatNumber(sampleRate, 0)} samples a second; ${formatNumber(LOWEST_RATE, 0)} to ${formatNumber(HIGHEST_RATE, 0)} can be read.`,
+    );
+  }
+  if (frame !== (channels * bits) / 8)
+    throw new FileProblem('The file contradicts itself about the size of its samples.');
+  return { channels, sampleRate, bits, float: kind === FLOAT };
+}
+
+/**
+ * Understands the head of a WAV file: PCM of 8 to 32 bits, float of 32 or 64, extensible, RF64 above 4 GB.
+ * @param size of the whole file, bytes
+ * @throws FileProblem for what is no such file
+ * @source RIFF WAVE and WAVEFORMATEXTENSIBLE as Microsoft published them, EBU Tech 3306 for RF64 (from memory)
+ */
+export async function wavHead(read: ReadAt, size: number): Promise<WavHead> {
+  const first = await read(0, 12);
+  if (first.length === 0) throw new FileProblem('The file is empty.');
+  const riff = text(first, 0);
+  if (first.length < 12 || (riff !== 'RIFF' && riff !== 'RF64') || text(first, 8) !== 'WAVE')
+    throw new FileProblem(`This is no WAV file but ${otherKind(first)}.`);
+  let format: ReturnType<typeof formatOf> | undefined;
+  let longSize: number | undefined;
+  let place = 12;
+  for (let chunks = 0; chunks < MOST_CHUNKS; chunks += 1) {
+    const head = await read(place, 8);
+    if (head.length < 8) break;
+    const name = text(head, 0);
+    const said = view(head).getUint32(4, true);
+    if (name === 'fmt ') format = formatOf(await read(place + 8, Math.min(said, 64)));
+    if (name === 'ds64') {
+      const sizes = await read(place + 8, 16);
+      if (sizes.length === 16) longSize = Number(view(sizes).getBigUint64(8, true));
+    }
+    if (name === 'data') {
+      if (!format) throw new FileProblem('The file does not say how its samples are written.');
+      return headOf(format, place + 8, said === UNKNOWN ? longSize : said, size);
+    }
+    place += 8 + said + (said % 2);
+    if (place >= size) break;
+  }
+  throw new FileProblem('The file holds no samples.');
+}
+
+function headOf(
+  format: ReturnType<typeof formatOf>,
+  dataStart: number,
+  said: number | undefined,
+  size: number,
+): WavHead {
+  const remarks: string[] = [];
+  const there = size - dataStart;
+  const frame = (format.channels * format.bits) / 8;
+  // A recorder that was switched off in the middle never fills its size in.
+  const unknown = said === undefined || said === 0;
+  if (!unknown && said > there) {
+    const share = formatNumber((100 * there) / said, 0);
+    remarks.push(`The file is cut off: ${share} % of the samples that it speaks of are there.`);
+  }
+  if (unknown && there > 0) remarks.push('The file does not say how long it is: all to its end is taken.');
+  const frames = Math.floor(Math.min(unknown ? there : said, there) / frame);
+  if (frames === 0) throw new FileProblem('The file holds no samples.');
+  return { ...format, dataStart, frames, remarks };
+}
+
+/**
+ * The samples of a block as numbers from −1 to 1, channel by channel.
+ * @param bytes whole frames
+ * @param into one array for each channel, as long as the block has frames
+ * @returns how many were no number and are taken for silence
+ */
+export function readSamples(
+  { channels, bits, float }: Pick<WavHead, 'channels' | 'bits' | 'float'>,
+  bytes: Uint8Array,
+  into: readonly Float64Array[],
+): number {
+  const at = view(bytes);
+  const width = bits / 8;
+  const frames = Math.floor(bytes.length / (width * channels));
+  const sample = float
+    ? width === 8
+      ? (place: number) => at.getFloat64(place, true)
+      : (place: number) => at.getFloat32(place, true)
+    : width === 1
+      ? (place: number) => (at.getUint8(place) - 128) / 128
+      : width === 2
+        ? (place: number) => at.getInt16(place, true) / 32768
+        : width === 3
+          ? (place: number) => (at.getUint16(place, true) + at.getInt8(place + 2) * 65536) / 8388608
+          : (place: number) => at.getInt32(place, true) / 2147483648;
+  let lost = 0;
+  for (let channel = 0; channel < channels; channel += 1) {
+    const samples = into[channel] as Float64Array;
+    for (let k = 0, place = channel * width; k < frames; k += 1, place += channels * width) {
+      const value = sample(place);
+      if (Number.isFinite(value)) samples[k] = value;
+      else {
+        samples[k] = 0;
+        lost += 1;
+      }
+    }
+  }
+  return lost;
+}
