@@ -1,10 +1,10 @@
-import { parseArgs } from 'node:util';
 import type { AnalysisOptions } from '../core/analysis/analyse.ts';
 import type { Better } from '../core/compare/better.ts';
 import { PAIR_METHODS, type PairMethodName } from '../core/compare/method-names.ts';
 import type { Margin } from '../core/model/parts.ts';
 import { SCREENING_RULES } from '../core/screening/index.ts';
 import { FileProblem } from '../core/formats/csv-read.ts';
+import { TEXT, understood } from './arguments.ts';
 
 export interface CommandOptions {
   file: string;
@@ -103,55 +103,34 @@ function reportOf(file: string | undefined): string | undefined {
   return file;
 }
 
-/** Ties a negative number to the option before it, which would else look like an option of its own. */
-export function withNegativeNumbers(args: readonly string[]): string[] {
-  const tied: string[] = [];
-  for (const arg of args) {
-    const option = tied[tied.length - 1];
-    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z-]+$/.test(option))
-      tied[tied.length - 1] = `${option}=${arg}`;
-    else tied.push(arg);
-  }
-  return tied;
-}
-
 /**
  * Understands the command line.
  * @throws FileProblem with one sentence for whatever is not understood
  */
 export function commandOptions(args: readonly string[]): CommandOptions {
-  const text = { type: 'string' } as const;
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args: withNegativeNumbers(args),
-      allowPositionals: true,
-      options: {
-        json: { type: 'boolean' },
-        item: text,
-        value: text,
-        round: text,
-        better: text,
-        rule: text,
-        alpha: text,
-        'alpha-per': text,
-        resolution: text,
-        margin: text,
-        method: text,
-        resamples: text,
-        seed: text,
-        reference: text,
-        factor: { type: 'string', multiple: true },
-        baseline: text,
-        report: text,
-        decibel: { type: 'boolean' },
-      },
-    });
-  } catch (error) {
-    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
-    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = understood(args, {
+    allowPositionals: true,
+    options: {
+      json: { type: 'boolean' },
+      item: TEXT,
+      value: TEXT,
+      round: TEXT,
+      better: TEXT,
+      rule: TEXT,
+      alpha: TEXT,
+      'alpha-per': TEXT,
+      resolution: TEXT,
+      margin: TEXT,
+      method: TEXT,
+      resamples: TEXT,
+      seed: TEXT,
+      reference: TEXT,
+      factor: { type: 'string', multiple: true },
+      baseline: TEXT,
+      report: TEXT,
+      decibel: { type: 'boolean' },
+    },
+  });
   const factors = values.factor ?? [];
   if (factors.length > MOST_FACTORS) {
     throw new FileProblem(

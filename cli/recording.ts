@@ -1,13 +1,11 @@
 import { open } from 'node:fs/promises';
-import { parseArgs } from 'node:util';
 import { FileProblem } from '../core/formats/csv-read.ts';
 import { calibrated, fullScaleOf, measureRecording } from '../core/formats/recording.ts';
 import type { ReadAt } from '../core/formats/wav.ts';
 import { spanText } from '../core/quantity/clock.ts';
-import { parseQuantity } from '../core/quantity/parse.ts';
 import type { SoundLevels } from '../core/sound/meter.ts';
 import { WEIGHTINGS, type Weighting } from '../core/sound/weighting.ts';
-import { withNegativeNumbers } from './options.ts';
+import { TEXT, secondsOf, understood } from './arguments.ts';
 
 export interface RecordingOptions {
   file: string;
@@ -18,13 +16,6 @@ export interface RecordingOptions {
   fullScale: number | undefined;
   /** Where a calibrator sounds in the file, s, and its level. */
   tone: { from: number; to: number; level: number } | undefined;
-}
-
-function seconds(option: string, text: string): number {
-  const understood = parseQuantity(text, 's');
-  if ('problem' in understood || understood.number < 0)
-    throw new FileProblem(`The option --${option} takes a time such as 0:01:30, or seconds, not “${text}”.`);
-  return understood.number;
 }
 
 function level(option: string, text: string): number {
@@ -39,21 +30,12 @@ function level(option: string, text: string): number {
  * @throws FileProblem with one sentence for whatever is not understood
  */
 export function recordingOptions(args: readonly string[]): RecordingOptions {
-  const text = { type: 'string' } as const;
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args: withNegativeNumbers(args),
-      options: {
-        ...{ recording: text, json: { type: 'boolean' }, weighting: text, from: text, to: text },
-        ...{ 'full-scale': text, tone: text, 'tone-level': text },
-      },
-    });
-  } catch (error) {
-    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
-    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
-  }
-  const { values } = parsed;
+  const { values } = understood(args, {
+    options: {
+      ...{ recording: TEXT, json: { type: 'boolean' }, weighting: TEXT, from: TEXT, to: TEXT },
+      ...{ 'full-scale': TEXT, tone: TEXT, 'tone-level': TEXT },
+    },
+  });
   if (!values.recording) throw new FileProblem('The option --recording takes the WAV file to read.');
   const weighting = WEIGHTINGS.find((name) => name === (values.weighting ?? 'A').toUpperCase());
   if (!weighting)
@@ -70,16 +52,16 @@ export function recordingOptions(args: readonly string[]): RecordingOptions {
     json: values.json ?? false,
     weighting,
     window: {
-      from: values.from === undefined ? undefined : seconds('from', values.from),
-      to: values.to === undefined ? undefined : seconds('to', values.to),
+      from: values.from === undefined ? undefined : secondsOf('from', values.from),
+      to: values.to === undefined ? undefined : secondsOf('to', values.to),
     },
     fullScale: values['full-scale'] === undefined ? undefined : level('full-scale', values['full-scale']),
     tone:
       toneFrom === undefined || toneTo === undefined
         ? undefined
         : {
-            from: seconds('tone', toneFrom),
-            to: seconds('tone', toneTo),
+            from: secondsOf('tone', toneFrom),
+            to: secondsOf('tone', toneTo),
             level: level('tone-level', values['tone-level'] ?? '94'),
           },
   };

@@ -1,4 +1,3 @@
-import { parseArgs } from 'node:util';
 import { FileProblem } from '../core/formats/csv-read.ts';
 import { type Trace, readTrace } from '../core/formats/trace-csv.ts';
 import { workOut } from '../core/formats/trace-reading.ts';
@@ -6,8 +5,7 @@ import { inTraceUnits, trace as traceForm } from '../core/forms/trace.ts';
 import type { FormSettings } from '../core/model/parts.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { counted, formatReading } from '../core/quantity/format.ts';
-import { parseQuantity } from '../core/quantity/parse.ts';
-import { withNegativeNumbers } from './options.ts';
+import { TEXT, secondsOf, understood } from './arguments.ts';
 import { TRACE_QUANTITIES, type TraceQuantity } from '../core/trace/quantities.ts';
 import type { TimeWindow } from '../core/trace/series.ts';
 
@@ -30,13 +28,8 @@ export interface TraceOptions {
 const refused = (option: string, wants: string, text: string) =>
   new FileProblem(`The option --${option} takes ${wants}, not “${text}”.`);
 
-function seconds(option: string, text: string | undefined): number | undefined {
-  if (text === undefined) return undefined;
-  const understood = parseQuantity(text, 's');
-  if ('problem' in understood || understood.number < 0)
-    throw refused(option, 'a time such as 1:30:00, or seconds', text);
-  return understood.number;
-}
+const seconds = (option: string, text: string | undefined): number | undefined =>
+  text === undefined ? undefined : secondsOf(option, text);
 
 function number(option: string, text: string): number {
   const found = text.trim() === '' ? Number.NaN : Number(text);
@@ -68,22 +61,13 @@ function bandOf(text: string): { low: number; high: number } {
  * @throws FileProblem with one sentence for whatever is not understood
  */
 export function traceOptions(args: readonly string[]): TraceOptions {
-  const text = { type: 'string' } as const;
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args: withNegativeNumbers(args),
-      options: {
-        ...{ trace: text, json: { type: 'boolean' }, quantity: { type: 'string', multiple: true } },
-        ...{ from: text, to: text, column: { type: 'string', multiple: true }, less: text },
-        ...{ threshold: text, band: text, after: text, 'time-unit': text, alpha: text },
-      },
-    });
-  } catch (error) {
-    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
-    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
-  }
-  const { values } = parsed;
+  const { values } = understood(args, {
+    options: {
+      ...{ trace: TEXT, json: { type: 'boolean' }, quantity: { type: 'string', multiple: true } },
+      ...{ from: TEXT, to: TEXT, column: { type: 'string', multiple: true }, less: TEXT },
+      ...{ threshold: TEXT, band: TEXT, after: TEXT, 'time-unit': TEXT, alpha: TEXT },
+    },
+  });
   if (!values.trace) throw new FileProblem('The option --trace takes the CSV file to read.');
   const timeUnit = values['time-unit'] ?? 's';
   if (!['s', 'min', 'h'].includes(timeUnit)) throw refused('time-unit', 's, min or h', timeUnit);

@@ -8,6 +8,7 @@ import { seededRandom } from '../core/random/seeded.ts';
 import { type Probe, loggedTable } from '../instruments/logger.ts';
 import { FLASKS } from './truths.ts';
 import { buildDemo } from './build.ts';
+import { FLASK_ITEMS } from './vacuum-flasks.ts';
 
 const NIGHT_MS = 86400000;
 const [NIGHT_S, PERIOD_S] = [28800, 120];
@@ -63,13 +64,7 @@ function loggedTest(test: LoggedTest): LoggedDemo {
       confounds: [{ what: 'Warmth of the room', handling: 'recorded', note: 'the sixth probe' }],
       hazards: ['heat'],
     },
-    items: FLASKS.map(({ name, code, price, massKg }) => ({
-      ...{ name, code },
-      attributes: [
-        { name: 'Price', value: price, unit: 'EUR' },
-        { name: 'Mass', value: massKg, unit: 'kg' },
-      ],
-    })),
+    items: FLASK_ITEMS,
     measurands: [
       {
         name: 'Time constant',

@@ -4,6 +4,15 @@ import { seededRandom } from '../core/random/seeded.ts';
 import { FLASKS } from './truths.ts';
 import { buildDemo } from './build.ts';
 
+/** The flasks as a plan lists them. */
+export const FLASK_ITEMS = FLASKS.map(({ name, code, price, massKg }) => ({
+  ...{ name, code },
+  attributes: [
+    { name: 'Price', value: price, unit: 'EUR' },
+    { name: 'Mass', value: massKg, unit: 'kg' },
+  ],
+}));
+
 const NIGHT_MS = 86400000;
 
 const THERMOMETER: Measurand['instrument'] = {
@@ -49,13 +58,7 @@ function flaskTest({ title, question, start: first, tail, seed, airC, share, unr
       ],
       hazards: ['heat'],
     },
-    items: FLASKS.map(({ name, code, price, massKg }) => ({
-      ...{ name, code },
-      attributes: [
-        { name: 'Price', value: price, unit: 'EUR' },
-        { name: 'Mass', value: massKg, unit: 'kg' },
-      ],
-    })),
+    items: FLASK_ITEMS,
     measurands: [
       {
         name: 'Water after 8 h',

@@ -23,13 +23,13 @@ function wav(channels: readonly (readonly number[])[], made: Made = {}): Uint8Ar
   const frames = channels[0]?.length ?? 0;
   const size = frames * channels.length * width;
   const bytes = new Uint8Array(400 + between.length + size);
-  const at = new DataView(bytes.buffer);
+  const data = new DataView(bytes.buffer);
   let place = 0;
   const text = (words: string) => {
-    for (const sign of words) at.setUint8(place++, sign.charCodeAt(0));
+    for (const sign of words) data.setUint8(place++, sign.charCodeAt(0));
   };
-  const short = (x: number) => (at.setUint16(place, x, true), (place += 2));
-  const long = (x: number) => (at.setUint32(place, x, true), (place += 4));
+  const short = (x: number) => (data.setUint16(place, x, true), (place += 2));
+  const long = (x: number) => (data.setUint32(place, x, true), (place += 4));
   text(riff);
   long(riff === 'RF64' ? 0xffffffff : 36 + size);
   text('WAVE');
@@ -63,15 +63,15 @@ function wav(channels: readonly (readonly number[])[], made: Made = {}): Uint8Ar
   for (let k = 0; k < frames; k += 1) {
     for (const samples of channels) {
       const x = samples[k] as number;
-      if (float && width === 8) at.setFloat64(place, x, true);
-      else if (float) at.setFloat32(place, x, true);
-      else if (width === 1) at.setUint8(place, Math.round(x * 127) + 128);
-      else if (width === 2) at.setInt16(place, Math.round(x * 32767), true);
+      if (float && width === 8) data.setFloat64(place, x, true);
+      else if (float) data.setFloat32(place, x, true);
+      else if (width === 1) data.setUint8(place, Math.round(x * 127) + 128);
+      else if (width === 2) data.setInt16(place, Math.round(x * 32767), true);
       else if (width === 3) {
         const whole = Math.round(x * 8388607);
-        at.setUint16(place, whole & 0xffff, true);
-        at.setInt8(place + 2, whole >> 16);
-      } else at.setInt32(place, Math.round(x * 2147483647), true);
+        data.setUint16(place, whole & 0xffff, true);
+        data.setInt8(place + 2, whole >> 16);
+      } else data.setInt32(place, Math.round(x * 2147483647), true);
       place += width;
     }
   }

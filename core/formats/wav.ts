@@ -42,11 +42,11 @@ function otherKind(bytes: Uint8Array): string {
 /** The format of the samples, from the chunk that says it. */
 function formatOf(chunk: Uint8Array): Pick<WavHead, 'channels' | 'sampleRate' | 'bits' | 'float'> {
   if (chunk.length < 16) throw new FileProblem('The file’s format is cut off.');
-  const at = view(chunk);
-  let kind = at.getUint16(0, true);
-  const [channels, sampleRate] = [at.getUint16(2, true), at.getUint32(4, true)];
-  const [frame, bits] = [at.getUint16(12, true), at.getUint16(14, true)];
-  if (kind === EXTENSIBLE && chunk.length >= 26) kind = at.getUint16(24, true);
+  const data = view(chunk);
+  let kind = data.getUint16(0, true);
+  const [channels, sampleRate] = [data.getUint16(2, true), data.getUint32(4, true)];
+  const [frame, bits] = [data.getUint16(12, true), data.getUint16(14, true)];
+  if (kind === EXTENSIBLE && chunk.length >= 26) kind = data.getUint16(24, true);
   if (kind !== PCM && kind !== FLOAT) {
     throw new FileProblem(`The samples are compressed (format ${String(kind)}): PCM and float can be read.`);
   }
@@ -137,20 +137,20 @@ export function readSamples(
   bytes: Uint8Array,
   into: readonly Float64Array[],
 ): number {
-  const at = view(bytes);
+  const data = view(bytes);
   const width = bits / 8;
   const frames = Math.floor(bytes.length / (width * channels));
   const sample = float
     ? width === 8
-      ? (place: number) => at.getFloat64(place, true)
-      : (place: number) => at.getFloat32(place, true)
+      ? (place: number) => data.getFloat64(place, true)
+      : (place: number) => data.getFloat32(place, true)
     : width === 1
-      ? (place: number) => (at.getUint8(place) - 128) / 128
+      ? (place: number) => (data.getUint8(place) - 128) / 128
       : width === 2
-        ? (place: number) => at.getInt16(place, true) / 32768
+        ? (place: number) => data.getInt16(place, true) / 32768
         : width === 3
-          ? (place: number) => (at.getUint16(place, true) + at.getInt8(place + 2) * 65536) / 8388608
-          : (place: number) => at.getInt32(place, true) / 2147483648;
+          ? (place: number) => (data.getUint16(place, true) + data.getInt8(place + 2) * 65536) / 8388608
+          : (place: number) => data.getInt32(place, true) / 2147483648;
   let lost = 0;
   for (let channel = 0; channel < channels; channel += 1) {
     const samples = into[channel] as Float64Array;

@@ -32,7 +32,7 @@ function sizeAt({ b0, b1, p }: Section, hz: number, sampleRate: number): number 
  * that lies too high, at a third of the sample rate.
  */
 function lowPass(hz: number, sampleRate: number): Section {
-  const analog = (at: number) => 1 / Math.sqrt(1 + (at / hz) ** 2);
+  const analog = (there: number) => 1 / Math.sqrt(1 + (there / hz) ** 2);
   const top = analog(sampleRate / 2);
   const between = Math.min(hz, sampleRate / 3);
   const sectionOf = (p: number): Section => {

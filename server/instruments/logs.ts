@@ -80,15 +80,15 @@ export class InstrumentLogs {
     this.running.set(id, log);
     let due = Date.now();
     const row = async () => {
-      const at = new Date().toISOString();
+      const moment = new Date().toISOString();
       try {
         const { text } = await connection.read();
         log.last = text;
-        stream.write(`${at},${text}\n`);
+        stream.write(`${moment},${text}\n`);
       } catch {
         // Nothing was shown, which is a row as well.
         log.last = null;
-        stream.write(`${at},\n`);
+        stream.write(`${moment},\n`);
       }
       log.rows += 1;
       if (log.stopped) return;

@@ -1,0 +1,39 @@
+import { type ParseArgsConfig, parseArgs } from 'node:util';
+import { FileProblem } from '../core/formats/csv-read.ts';
+import { parseQuantity } from '../core/quantity/parse.ts';
+
+/** An option that takes a text. */
+export const TEXT = { type: 'string' } as const;
+
+/** Ties a negative number to the option before it, which would else look like an option of its own. */
+function withNegativeNumbers(args: readonly string[]): string[] {
+  const tied: string[] = [];
+  for (const arg of args) {
+    const option = tied[tied.length - 1];
+    if (/^-[\d.]/.test(arg) && option !== undefined && /^--[a-z-]+$/.test(option))
+      tied[tied.length - 1] = `${option}=${arg}`;
+    else tied.push(arg);
+  }
+  return tied;
+}
+
+/**
+ * Takes a command line apart.
+ * @throws FileProblem with one sentence for an option that there is not, or that lacks what it takes
+ */
+export function understood<const Config extends ParseArgsConfig>(args: readonly string[], config: Config) {
+  try {
+    return parseArgs<Config>({ ...config, args: withNegativeNumbers(args) });
+  } catch (error) {
+    const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
+    throw new FileProblem(`${message.replace(/\.$/, '')}.`);
+  }
+}
+
+/** A time that an option says, in seconds. @throws FileProblem for anything else */
+export function secondsOf(option: string, text: string): number {
+  const read = parseQuantity(text, 's');
+  if ('problem' in read || read.number < 0)
+    throw new FileProblem(`The option --${option} takes a time such as 1:30:00, or seconds, not “${text}”.`);
+  return read.number;
+}
