@@ -1,4 +1,5 @@
 import { takenOff, traceQuestion, traceUnit } from '../forms/trace.ts';
+import { spanText } from '../quantity/clock.ts';
 import type { FormSettings } from '../model/parts.ts';
 import type { TraceValue } from '../trace/quantities.ts';
 import { type Series, type TimeWindow, less, seriesOf } from '../trace/series.ts';
@@ -39,6 +40,27 @@ export function trackSeries(
   return less(series, seriesOf(trace.times, reference.values));
 }
 
+/** A value that is missing at an end of a window is made up for by the next one, where that is so few rows away. */
+const ROWS_MADE_UP = 3;
+
+/** A window as far as a column has values, where it lacks a row or two at an end of it; and what is to be said of that. */
+function withinReach(
+  { times }: Series,
+  { from, to }: TimeWindow,
+  stepS: number,
+): { window: TimeWindow; said: string[] } {
+  const [first, last] = [times[0] ?? from, times.at(-1) ?? to];
+  const near = (gap: number) => gap > 0 && gap <= ROWS_MADE_UP * stepS;
+  const [late, early] = [near(first - from), near(to - last)];
+  return {
+    window: { from: late ? first : from, to: early ? last : to },
+    said: [
+      ...(late ? [`Its first value is at ${spanText(first)}: the window begins there.`] : []),
+      ...(early ? [`Its last value is at ${spanText(last)}: the window ends there.`] : []),
+    ],
+  };
+}
+
 export type WorkedOut = TraceValue | { problem: string };
 
 /**
@@ -47,19 +69,26 @@ export type WorkedOut = TraceValue | { problem: string };
 export function workOut(
   trace: Trace,
   track: TrackOf,
-  window: TimeWindow,
+  asked: TimeWindow,
   settings: FormSettings,
   alpha?: number,
 ): WorkedOut {
   const series = trackSeries(trace, track, settings);
   if ('problem' in series) return series;
+  const { window, said } = withinReach(series, asked, trace.stepS);
   const unit = traceUnit(settings);
   const found = traceValue(series, window, traceQuestion(settings), unit, alpha);
   if ('problem' in found) return found;
   const written = named(trace, track.column)?.unit ?? '';
   return {
     ...found,
+    // Its own times count from the window that was asked for.
+    ...(found.moment === undefined ? {} : { moment: found.moment + window.from - asked.from }),
+    ...(found.curve
+      ? { curve: (t: number) => found.curve?.(t + asked.from - window.from) ?? Number.NaN }
+      : {}),
     remarks: [
+      ...said,
       ...(written !== '' && unit !== '' && written !== unit
         ? [`The file says ${written}, the plan ${unit}.`]
         : []),

@@ -86,7 +86,7 @@ export function FileNotes({
                 <Choice
                   label="Taken off the others"
                   options={summary.columns.map(({ head, name }) => ({ value: head, label: name }))}
-                  value={lessOf(file, summary) ?? ''}
+                  value={lessOf(file) ?? ''}
                   onChange={(head) => {
                     change((before) => ({ ...before, less: { ...before.less, [file.id]: head } }));
                   }}

@@ -23,7 +23,7 @@ import { Segments } from '../../../ui/segments.tsx';
 import { toast } from '../../../ui/toast.tsx';
 import { FileNotes } from './file-notes.tsx';
 import { TrackTable } from './track-table.tsx';
-import { type TrackRow, useTracks } from './use-traces.ts';
+import { type TrackRow, type Tracks, useTracks } from './use-traces.ts';
 import { WindowFields, WindowSlider } from './window-fields.tsx';
 
 const FILES = ['.csv', '.txt', '.tsv', '.log', 'text/csv', 'text/plain', 'text/tab-separated-values'];
@@ -121,36 +121,40 @@ function Picture({
   );
 }
 
-/** Readings of one measurand from the files of a study. */
-function TracesOf({
-  document,
-  measurand,
-  head,
-}: {
-  document: StudyDocument;
-  measurand: Measurand;
-  head: ReactNode;
-}) {
-  const [wantedFile, setWantedFile] = useState<string>();
-  const { files } = document;
-  // Of many files the last one is likely to be wanted; of a few, all over each other.
-  const fileId = wantedFile ?? (files.length > FEW_FILES ? files.at(-1)?.id : '');
-  const tracks = useTracks(document, measurand, fileId === '' ? undefined : fileId);
-  const { rows, choices, change, items, stale, take, takeBack, workAgain } = tracks;
-  const [view, setView] = useState<'file' | 'window'>('file');
-  const [chosenKey, setChosenKey] = useState<string>();
+/** Readings that were worked out with other settings, and what could not be worked out again. */
+function Stale({ tracks: { stale, workAgain }, measurand }: { tracks: Tracks; measurand: Measurand }) {
   const [said, setSaid] = useState<string[]>([]);
-  const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ item }) => item);
-  const ready = rows.filter(({ ticked, place }) => ticked && place);
-  const taking = async () => {
-    if (ready.length === 0) return;
-    const ids = await take();
-    toast({
-      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
-      action: { label: 'Take them back', run: () => void takeBack(ids) },
-    });
-  };
-  // A key may come before a field that was typed in is saved, and before its window is worked out.
+  const single = stale.length === 1;
+  return (
+    <>
+      {stale.length > 0 && (
+        <Note
+          tone="attention"
+          title={`${counted(stale.length, 'reading')} of ${measurand.name} ${single ? 'was' : 'were'} worked out otherwise, and ${single ? 'does' : 'do'} not count until worked out again.`}
+          actions={
+            <Button
+              tone="go"
+              onPress={() => {
+                void workAgain().then(setSaid);
+              }}
+            >
+              Work {single ? 'it' : 'them'} out again
+            </Button>
+          }
+        />
+      )}
+      {said.map((sentence) => (
+        <Problem key={sentence}>{sentence}</Problem>
+      ))}
+    </>
+  );
+}
+
+/**
+ * Takes what is ticked by Ctrl Enter: once a field that was typed in is saved and its window is worked out, where the key
+ * comes before.
+ */
+function useTakeKey(rows: readonly TrackRow[], taking: () => Promise<void>) {
   const waits = useRef(false);
   const working = rows.some(({ item, value, problem }) => item && !value && problem === undefined);
   const onTake = useEffectEvent(() => {
@@ -174,6 +178,98 @@ function TracesOf({
       globalThis.removeEventListener('keydown', onKey, true);
     };
   }, []);
+}
+
+/** Which file is looked at, how, and whether its columns share a window. */
+function Views({
+  files,
+  fileId,
+  onFile,
+  view,
+  onView,
+  tracks: { rows, choices, change },
+}: {
+  files: StudyDocument['files'];
+  fileId: string | undefined;
+  onFile: (fileId: string) => void;
+  view: 'file' | 'window';
+  onView: (view: 'file' | 'window') => void;
+  tracks: Tracks;
+}) {
+  return (
+    <Row>
+      {files.length > 1 && (
+        <Choice
+          label="File"
+          labelHidden
+          options={[ALL_FILES, ...files.map(({ id, name }) => ({ value: id, label: name }))]}
+          value={fileId ?? ''}
+          onChange={onFile}
+        />
+      )}
+      <Segments
+        label="Shown"
+        labelHidden
+        options={[
+          { value: 'file', label: 'Whole files' },
+          { value: 'window', label: 'From a common start' },
+        ]}
+        value={view}
+        onChange={onView}
+      />
+      <Segments
+        label="Windows"
+        labelHidden
+        options={[
+          { value: 'shared', label: 'One window for all' },
+          { value: 'own', label: 'Each its own' },
+        ]}
+        value={choices.shared ? 'shared' : 'own'}
+        onChange={(next) => {
+          change((before) => ({
+            ...before,
+            shared: next === 'shared',
+            // What held for all is where each begins.
+            windows:
+              next === 'own' && before.window
+                ? { ...Object.fromEntries(rows.map((row) => [row.key, row.window])), ...before.windows }
+                : before.windows,
+          }));
+        }}
+      />
+    </Row>
+  );
+}
+
+/** Readings of one measurand from the files of a study. */
+function TracesOf({
+  document,
+  measurand,
+  head,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  head: ReactNode;
+}) {
+  const [wantedFile, setWantedFile] = useState<string>();
+  const { files } = document;
+  // Of many files the last one is likely to be wanted; of a few, all over each other.
+  const fileId = wantedFile ?? (files.length > FEW_FILES ? files.at(-1)?.id : '');
+  const tracks = useTracks(document, measurand, fileId === '' ? undefined : fileId);
+  const { rows, choices, change, items, take, takeBack } = tracks;
+  const [view, setView] = useState<'file' | 'window'>('file');
+  const [chosenKey, setChosenKey] = useState<string>();
+  const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ item }) => item) ?? rows[0];
+  const ready = rows.filter(({ ticked, place }) => ticked && place);
+  const taking = async () => {
+    if (ready.length === 0) return;
+    const ids = await take();
+    toast({
+      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
+      action: { label: 'Take them back', run: () => void takeBack(ids) },
+    });
+  };
+  useTakeKey(rows, taking);
   const setWindow = (next: TimeWindow) => {
     change((before) =>
       before.shared
@@ -192,68 +288,17 @@ function TracesOf({
       }
     >
       {head}
-      {stale.length > 0 && (
-        <Note
-          tone="attention"
-          title={`${counted(stale.length, 'reading')} of ${measurand.name} ${stale.length === 1 ? 'was' : 'were'} worked out otherwise, and ${stale.length === 1 ? 'does' : 'do'} not count until worked out again.`}
-          actions={
-            <Button
-              tone="go"
-              onPress={() => {
-                void workAgain().then(setSaid);
-              }}
-            >
-              Work {stale.length === 1 ? 'it' : 'them'} out again
-            </Button>
-          }
-        />
-      )}
-      {said.map((sentence) => (
-        <Problem key={sentence}>{sentence}</Problem>
-      ))}
+      <Stale tracks={tracks} measurand={measurand} />
       {chosen && (
         <Work>
-          <Row>
-            {files.length > 1 && (
-              <Choice
-                label="File"
-                labelHidden
-                options={[ALL_FILES, ...files.map(({ id, name }) => ({ value: id, label: name }))]}
-                value={fileId ?? ''}
-                onChange={setWantedFile}
-              />
-            )}
-            <Segments
-              label="Shown"
-              labelHidden
-              options={[
-                { value: 'file', label: 'Whole files' },
-                { value: 'window', label: 'From a common start' },
-              ]}
-              value={view}
-              onChange={setView}
-            />
-            <Segments
-              label="Windows"
-              labelHidden
-              options={[
-                { value: 'shared', label: 'One window for all' },
-                { value: 'own', label: 'Each its own' },
-              ]}
-              value={choices.shared ? 'shared' : 'own'}
-              onChange={(next) => {
-                change((before) => ({
-                  ...before,
-                  shared: next === 'shared',
-                  // What held for all is where each begins.
-                  windows:
-                    next === 'own' && before.window
-                      ? { ...Object.fromEntries(rows.map((row) => [row.key, row.window])), ...before.windows }
-                      : before.windows,
-                }));
-              }}
-            />
-          </Row>
+          <Views
+            files={files}
+            fileId={fileId}
+            onFile={setWantedFile}
+            view={view}
+            onView={setView}
+            tracks={tracks}
+          />
           <Picture rows={rows} measurand={measurand} chosen={chosen} view={view} />
           {view === 'file' && (
             <WindowSlider
@@ -279,7 +324,7 @@ function TracesOf({
             items={items}
             measurand={measurand}
             severalFiles={fileId === '' && files.length > 1}
-            ownWindows={!choices.shared}
+            separate={!choices.shared}
             chosenKey={chosen.key}
             onChoose={setChosenKey}
             onItem={(key, itemId) => {

@@ -80,7 +80,7 @@ export interface TrackTableProps {
   /** Whether files are more than one, so that each row says its own. */
   severalFiles: boolean;
   /** Whether each has a window of its own. */
-  ownWindows: boolean;
+  separate: boolean;
   chosenKey: string | undefined;
   onChoose: (key: string) => void;
   onItem: (key: string, itemId: string) => void;
@@ -89,7 +89,7 @@ export interface TrackTableProps {
 
 /** Each column of each file: whose it is, what its window gives, and where the reading goes. */
 export function TrackTable(props: TrackTableProps) {
-  const { rows, items, measurand, severalFiles, ownWindows, chosenKey, onChoose, onItem, onTick } = props;
+  const { rows, items, measurand, severalFiles, separate, chosenKey, onChoose, onItem, onTick } = props;
   const choices = [
     { value: '', label: 'none' },
     ...items.map(({ id, name }) => ({ value: id, label: name })),
@@ -101,7 +101,7 @@ export function TrackTable(props: TrackTableProps) {
           <tr>
             <th scope="col">Column</th>
             <th scope="col">Item</th>
-            {ownWindows && <th scope="col">Window</th>}
+            {separate && <th scope="col">Window</th>}
             <FigureHead>{measurand.name}</FigureHead>
             <th scope="col">Take</th>
             <th scope="col">To look at</th>
@@ -139,7 +139,7 @@ export function TrackTable(props: TrackTableProps) {
                     />
                   </Of>
                 </td>
-                {ownWindows && (
+                {separate && (
                   <td>
                     {spanText(cut.from)} to
                     <br />
@@ -152,14 +152,18 @@ export function TrackTable(props: TrackTableProps) {
                 <Where>
                   {taken ? (
                     `in round ${String(taken.round)}`
-                  ) : good && place ? (
+                  ) : good ? (
                     <CheckBox
                       isSelected={ticked}
                       onChange={(next) => {
                         onTick(key, next);
                       }}
                     >
-                      {place.added ? 'beyond the plan' : `round ${String(place.ref.round)}`}
+                      {!place
+                        ? 'not taken'
+                        : place.added
+                          ? 'beyond the plan'
+                          : `round ${String(place.ref.round)}`}
                     </CheckBox>
                   ) : (
                     ''

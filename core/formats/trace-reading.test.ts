@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { readTrace } from './trace-csv.ts';
+import { likelyReference } from './trace-columns.ts';
+import { workOut } from './trace-reading.ts';
+
+const TABLE = readTrace(
+  ['time (s),Ama (°C),Room (°C)', '0,,20', '1,80,20', '2,70,20', '3,60,20', '4,50,20', '5,,20'].join('\n'),
+);
+const ask = (settings: Record<string, string | number>, window = { from: 0, to: 5 }, less?: string) =>
+  workOut(TABLE, { column: 'Ama (°C)', less }, window, { quantity: 'mean', readUnit: '°C', ...settings });
+
+describe('a window of a column', () => {
+  it('that lacks a row at an end is taken as far as there are values, and it is said', () => {
+    expect(ask({})).toMatchObject({
+      value: 65,
+      remarks: [
+        'Its first value is at 0:00:01: the window begins there.',
+        'Its last value is at 0:00:04: the window ends there.',
+        'Only 4 rows in the window.',
+      ],
+    });
+    expect(ask({ quantity: 'peak' })).toMatchObject({ value: 80, moment: 1 });
+    // Further away than three rows it is no slip.
+    expect(ask({}, { from: -9, to: 4 })).toHaveProperty('problem');
+  });
+  it('has a value, or another column, taken off it', () => {
+    expect(ask({ rest: 'fixed', restValue: 15 })).toMatchObject({ value: 50 });
+    expect(ask({ rest: 'column' }, { from: 1, to: 4 }, 'Room (°C)')).toMatchObject({ value: 45 });
+    expect(ask({ rest: 'column' })).toEqual({ problem: 'Say which column is taken off.' });
+    expect(ask({ rest: 'column' }, { from: 1, to: 4 }, 'Ama (°C)')).toHaveProperty('problem');
+    expect(likelyReference(TABLE)).toBe('Room (°C)');
+  });
+  it('says where file and plan are in other units, and where there is no such column', () => {
+    const found = ask({ readUnit: 'K' }, { from: 1, to: 4 });
+    expect('remarks' in found && found.remarks[0]).toBe('The file says °C, the plan K.');
+    expect(workOut(TABLE, { column: 'Sky', less: undefined }, { from: 1, to: 4 }, {})).toEqual({
+      problem: 'The file has no column “Sky”.',
+    });
+  });
+});
