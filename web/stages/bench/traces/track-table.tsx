@@ -44,6 +44,7 @@ const Where = styled.td`
 `;
 
 const Odd = styled.ul`
+  font-weight: 400;
   font-size: var(--size-13);
   color: var(--rust);
   min-width: 22ch;
