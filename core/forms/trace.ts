@@ -90,6 +90,10 @@ const REST_VALUE = {
   when: (settings: FormSettings) => setting(REST, settings) === 'fixed',
 } as const;
 
+/** What is asked of a trace, as the plan calls it. */
+export const traceQuantityLabel = (settings: FormSettings): string =>
+  QUANTITY.options.find(({ value }) => value === quantityOf(settings))?.label ?? '';
+
 /** Names of the parts that say where in which file a value comes from. */
 export const TRACE_PARTS = {
   ...{ value: 'value', from: 'from', to: 'to', low: 'low', high: 'high' },

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import flourSieves from '../../demo/flour-sieves.json' with { type: 'json' };
 import kitchenThermometers from '../../demo/kitchen-thermometers.json' with { type: 'json' };
+import loggedFlasks from '../../demo/logged-flasks.json' with { type: 'json' };
 import lawnSprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
 import tapAerators from '../../demo/tap-aerators.json' with { type: 'json' };
 import { analyseStudy } from '../analysis/analyse-study.ts';
@@ -15,7 +16,7 @@ import { composeReport } from './compose.ts';
 import { meanWords } from './results.ts';
 import { type ReportPart, numbersIn, outdatedNumbers, partsInOrder, reportNumbers } from './report.ts';
 
-const DEMOS = { deskFans, flourSieves, kitchenThermometers, lawnSprinklers, tapAerators };
+const DEMOS = { deskFans, flourSieves, kitchenThermometers, lawnSprinklers, loggedFlasks, tapAerators };
 const demo = (name: keyof typeof DEMOS) => structuredClone(DEMOS[name]) as unknown as StudyDocument;
 const OPTIONS = { soFar: false, when: (instant: string) => instant.slice(0, 10), program: '1.2.3' };
 const compose = (document: StudyDocument) => composeReport(document, OPTIONS);
@@ -196,5 +197,16 @@ describe('numbers in the tester’s words', () => {
     const quillop = document.items.find(({ name }) => name === 'Quillop S')?.id;
     document.readings = document.readings.filter(({ itemId, round }) => itemId !== quillop || round < 4);
     expect(outdatedNumbers({ figures }, reportNumbers(compose(document)))).toEqual(['0.743']);
+  });
+});
+
+describe('a report of readings from traces', () => {
+  it('says from what and how they were worked out', () => {
+    const { parts } = composeReport(loggedFlasks as unknown as StudyDocument, OPTIONS);
+    const text = JSON.stringify(parts.find(({ name }) => name === 'method'));
+    expect(text).toContain(
+      '25 readings of Time constant were worked out from 5 logged files: time constant, with “Room (°C)” taken off, from 0:30:00 to 8:00:00 after the start.',
+    );
+    expect(JSON.stringify(parts)).toContain('Velt 1');
   });
 });

@@ -2,7 +2,13 @@ import { FilePlus } from 'lucide-react';
 import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { takenOff, trace, traceQuestion, traceUnit } from '../../../../core/forms/trace.ts';
+import {
+  takenOff,
+  trace,
+  traceQuantityLabel,
+  traceQuestion,
+  traceUnit,
+} from '../../../../core/forms/trace.ts';
 import type { Measurand } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { measurandsRead } from '../../../../core/plan/grid.ts';
@@ -354,15 +360,12 @@ function TracesOf({
 }
 
 /** What is asked of each window, and where that is said. */
-function Question({ measurand: { name, settings, unit } }: { measurand: Measurand }) {
+function Question({ measurand: { settings, unit } }: { measurand: Measurand }) {
   const navigate = useNavigate();
-  const label = trace.settings.find((field) => field.name === 'quantity');
-  const options = label?.kind === 'choice' ? label.options : [];
-  const { quantity } = traceQuestion(settings);
   const off = takenOff(settings);
   return (
     <Note
-      title={`${options.find(({ value }) => value === quantity)?.label ?? name}${unit === '' ? '' : `, in ${unit}`}`}
+      title={`${traceQuantityLabel(settings)}${unit === '' ? '' : `, in ${unit}`}`}
       actions={
         <Button size="small" onPress={() => void navigate('../plan#measurands')}>
           Change it in the plan
