@@ -31,8 +31,15 @@ describe('a window of a column', () => {
     expect(likelyReference(TABLE)).toBe('Room (°C)');
   });
   it('says where file and plan are in other units, and where there is no such column', () => {
-    const found = ask({ readUnit: 'K' }, { from: 1, to: 4 });
-    expect('remarks' in found && found.remarks[0]).toBe('The file says °C, the plan K.');
+    const found = ask({ readUnit: '°F' }, { from: 1, to: 4 });
+    expect(found).toMatchObject({
+      remarks: ['The file says °C: turned into °F.', 'Only 4 rows in the window.'],
+    });
+    expect('value' in found && found.value).toBeCloseTo(149, 9);
+    const above = ask({ readUnit: '°F', rest: 'column' }, { from: 1, to: 4 }, 'Room (°C)');
+    expect('value' in above && above.value).toBeCloseTo(81, 9);
+    const odd = ask({ readUnit: 'bar' }, { from: 1, to: 4 });
+    expect('remarks' in odd && odd.remarks[0]).toBe('The file says °C, the plan bar.');
     expect(workOut(TABLE, { column: 'Sky', less: undefined }, { from: 1, to: 4 }, {})).toEqual({
       problem: 'The file has no column “Sky”.',
     });

@@ -1,11 +1,12 @@
 import { takenOff, traceQuestion, traceUnit } from '../forms/trace.ts';
 import { spanText } from '../quantity/clock.ts';
+import { convert } from '../quantity/units.ts';
 import type { FormSettings } from '../model/parts.ts';
 import type { TraceValue } from '../trace/quantities.ts';
 import { type Series, type TimeWindow, less, seriesOf } from '../trace/series.ts';
 import { watchWindow } from '../trace/watch.ts';
 import { traceValue } from '../trace/values.ts';
-import type { Trace } from './trace-csv.ts';
+import type { Trace, TraceColumn } from './trace-csv.ts';
 
 /** A name of a column as a reading holds it, which may be cut. */
 const LONGEST_NAME = 60;
@@ -18,8 +19,26 @@ export interface TrackOf {
   less: string | undefined;
 }
 
+/** The values of a column in the unit of the plan, where the file says another one that can be turned into it. */
+function inUnit({ unit, values }: Pick<TraceColumn, 'unit' | 'values'>, wanted: string): Float64Array {
+  const [zero, step] = [convert(0, unit, wanted), convert(1, unit, wanted)];
+  if (unit === '' || wanted === '' || unit === wanted || zero === undefined || step === undefined)
+    return values;
+  return values.map((value) => zero + (step - zero) * value);
+}
+
+/** What is to be said where file and plan are in other units. */
+function unitWords(unit: string, wanted: string): string[] {
+  if (unit === '' || wanted === '' || unit === wanted) return [];
+  return [
+    convert(1, unit, wanted) === undefined
+      ? `The file says ${unit}, the plan ${wanted}.`
+      : `The file says ${unit}: turned into ${wanted}.`,
+  ];
+}
+
 /**
- * A column of a trace, with what the settings take off it taken off.
+ * A column of a trace, with what the settings take off it taken off, in the unit of the plan.
  * @returns the series, or a sentence why there is none
  */
 export function trackSeries(
@@ -29,7 +48,8 @@ export function trackSeries(
 ): Series | { problem: string } {
   const found = named(trace, column);
   if (!found) return { problem: `The file has no column “${column}”.` };
-  const series = seriesOf(trace.times, found.values);
+  const unit = traceUnit(settings);
+  const series = seriesOf(trace.times, inUnit(found, unit));
   const off = takenOff(settings);
   if (off.kind === 'fixed')
     return { times: series.times, values: series.values.map((value) => value - off.value) };
@@ -37,7 +57,7 @@ export function trackSeries(
   const reference = other === undefined ? undefined : named(trace, other);
   if (!reference) return { problem: 'Say which column is taken off.' };
   if (reference === found) return { problem: 'A column cannot be taken off itself.' };
-  return less(series, seriesOf(trace.times, reference.values));
+  return less(series, seriesOf(trace.times, inUnit(reference, unit)));
 }
 
 /** A value that is missing at an end of a window is made up for by the next one, where that is so few rows away. */
@@ -89,9 +109,7 @@ export function workOut(
       : {}),
     remarks: [
       ...said,
-      ...(written !== '' && unit !== '' && written !== unit
-        ? [`The file says ${written}, the plan ${unit}.`]
-        : []),
+      ...unitWords(written, unit),
       ...watchWindow(series, window, trace.stepS, found, unit),
       ...found.remarks,
     ],

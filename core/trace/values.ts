@@ -171,7 +171,7 @@ const timeConstant =
   };
 
 const QUANTITIES: Record<TraceQuantity, (cut: Cut) => Found> = {
-  mean: ({ whole, question: _question }) => {
+  mean: ({ whole }) => {
     const { times } = whole;
     return { value: area(whole) / ((times[times.length - 1] as number) - (times[0] as number)), remarks: [] };
   },
