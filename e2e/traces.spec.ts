@@ -101,6 +101,7 @@ test('a night of the logger becomes readings, which are taken back and taken aga
 
   // The bench goes on with the run that was not taken.
   await page.getByRole('button', { name: 'Back to the bench' }).click();
+  await startSession(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Quarn');
   await page.getByRole('button', { name: 'Work it out from a logger’s file' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Time constant, from 1 file.');

@@ -367,7 +367,7 @@ function Question({ measurand: { settings, unit } }: { measurand: Measurand }) {
     <Note
       title={`${traceQuantityLabel(settings)}${unit === '' ? '' : `, in ${unit}`}`}
       actions={
-        <Button size="small" onPress={() => void navigate('../plan#measurands')}>
+        <Button size="small" onPress={() => void navigate('../plan')}>
           Change it in the plan
         </Button>
       }

@@ -4,14 +4,15 @@ import { placesInQueue, proposedItems } from '../../../../core/bench/tracks.ts';
 import { readInstant } from '../../../../core/formats/cells.ts';
 import { likelyReference } from '../../../../core/formats/trace-columns.ts';
 import { TRACE_PARTS, howText, takenOff } from '../../../../core/forms/trace.ts';
-import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
+import type { FilePart, Item, Measurand, Reading, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { blindItems } from '../../../../core/plan/blind.ts';
+import { listed } from '../../../../core/quantity/format.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import type { TraceSummary, TrackValue } from '../../../workers/trace.worker.ts';
 import { type NewBenchPart, newRecordId, recordParts } from '../../../app/api/studies.ts';
 import { type TrackWindow, useTrackValues, useTraces } from '../../../app/api/traces.ts';
-import { useSession } from '../session/use-session.ts';
+import { sessionFields, useSession } from '../session/use-session.ts';
 import { useChoices } from './choices.ts';
 import { partsOf, takeBack, textOf, windowOf, workAgain, workedOut } from './worked-out.ts';
 
@@ -102,6 +103,21 @@ const takenOf = (before: readonly Reading[], { file, head, asked: { window } }: 
     );
   });
 
+/** The session that is on, or a new one of readings that came from files. */
+function sessionFor(studyId: string, on: Session | undefined, now: string, rows: readonly TrackRow[]) {
+  if (on) return { id: on.id, opened: [] as NewBenchPart[] };
+  const names = [...new Set(rows.filter(({ ticked }) => ticked).map(({ file }) => file.name))];
+  const fields = sessionFields(studyId, {
+    ...{
+      kind: 'import',
+      startedAt: now,
+      endedAt: now,
+      note: `worked out from ${listed(names)}`.slice(0, 1000),
+    },
+  });
+  return { id: fields.id, opened: [{ kind: 'sessions', fields }] as NewBenchPart[] };
+}
+
 /**
  * All that can be done with the files of a study, for one measurand.
  * @param fileId the file that is looked at; undefined for all
@@ -154,7 +170,8 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
   /** Records the ticked windows as readings. @returns the ids of the readings */
   const take = async (): Promise<string[]> => {
     const now = new Date().toISOString();
-    const { id: sessionId, parts: opened } = session.forReading(now);
+    // Without a session at the bench it is one of readings that came from files.
+    const { id: sessionId, opened } = sessionFor(studyId, session.session, now, rows);
     const added: NewBenchPart[] = [];
     const ids: string[] = [];
     for (const { ticked, value, place, item, file, head, window, asked, startedAt } of rows) {
