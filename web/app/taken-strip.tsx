@@ -2,8 +2,10 @@ import { Suspense, lazy } from 'react';
 import type { StripProps } from '../strip/strip.tsx';
 import { TakeDrawing } from './take.tsx';
 
-// A page is there before what draws its readings.
-const Strip = lazy(async () => ({ default: (await import('../strip/strip.tsx')).Strip }));
+// A page is there before what draws its readings, which comes meanwhile.
+const drawing = () => import('../strip/strip.tsx');
+drawing().catch(() => undefined);
+const Strip = lazy(async () => ({ default: (await drawing()).Strip }));
 /** Height of a lane, px. */
 const LANE = 50;
 

@@ -46,8 +46,10 @@ import { useBench } from './use-bench.ts';
 
 // Seldom wanted, and nobody types into them at once: they come when they are asked for.
 const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
-// The entry does not wait for what draws the readings under it.
-const BenchReadings = lazy(async () => ({ default: (await import('./bench-readings.tsx')).BenchReadings }));
+// The entry does not wait for what draws the readings under it, which comes meanwhile.
+const readingsDrawn = () => import('./bench-readings.tsx');
+readingsDrawn().catch(() => undefined);
+const BenchReadings = lazy(async () => ({ default: (await readingsDrawn()).BenchReadings }));
 const LogDialog = lazy(async () => ({ default: (await import('./log-dialog.tsx')).LogDialog }));
 
 const Columns = styled.div`
