@@ -213,7 +213,7 @@ function StudyEntry(listed: ListedStudy) {
           },
           {
             id: 'zip',
-            label: 'Study as a package with photos',
+            label: 'Study as a package with photos and files',
             onAction: () => void saveFile(`/studies/${study.id}/export.zip`),
           },
           study.status === 'archived'
@@ -385,9 +385,9 @@ export function Studies() {
             <Download size={18} aria-hidden /> Back up everything
           </LinkButton>
           <p>
-            All studies with their photos in one file, as they are at this moment; you may go on meanwhile. It
-            is brought back into an empty folder by <code>npm run restore</code>. Programs find everything at{' '}
-            <Link to="/interface">their interface</Link>. How readings are judged stands under{' '}
+            All studies, photos and loggers’ files in one file, as they are at this moment; you may go on
+            meanwhile. It is brought back into an empty folder by <code>npm run restore</code>. Programs find
+            everything at <Link to="/interface">their interface</Link>. How readings are judged stands under{' '}
             <Link to="/methods">the methods</Link>.
           </p>
         </Whole>
