@@ -13,7 +13,8 @@ export interface TraceSummary {
   lengthS: number;
   stepS: number;
   startedAt: string | undefined;
-  columns: { head: string; name: string; unit: string }[];
+  /** Each with the times of its first and its last value, s. */
+  columns: { head: string; name: string; unit: string; fromS: number; toS: number }[];
   remarks: string[];
 }
 
@@ -52,7 +53,14 @@ const summary = ({ times, stepS, startedAt, columns, remarks }: Trace): TraceSum
   lengthS: times.at(-1) ?? 0,
   stepS,
   startedAt,
-  columns: columns.map(({ head, name, unit }) => ({ head, name, unit })),
+  columns: columns.map(({ head, name, unit, values }) => {
+    const there = (value: number) => !Number.isNaN(value);
+    return {
+      ...{ head, name, unit },
+      fromS: times[Math.max(0, values.findIndex(there))] ?? 0,
+      toS: times[values.findLastIndex(there)] ?? 0,
+    };
+  }),
   remarks,
 });
 

@@ -69,13 +69,18 @@ function useColumns(
     const summary = fileId === undefined || file.id === fileId ? read[i]?.data : undefined;
     if (!summary) return [];
     const less = lessOf(file);
+    const reference = summary.columns.find(({ head }) => head === less);
     return summary.columns
       .filter(({ head }) => head !== less)
-      .map(({ head, name }) => {
+      .map(({ head, name, fromS, toS }) => {
         const key = `${file.id}/${head}`;
         const { lengthS } = summary;
-        const { from, to } = (choices.shared ? choices.window : choices.windows[key]) ??
-          usual ?? { from: 0, to: lengthS };
+        // As far as there are values, where nothing was said.
+        const whole = {
+          from: Math.max(fromS, reference?.fromS ?? 0),
+          to: Math.min(toS, reference?.toS ?? lengthS),
+        };
+        const { from, to } = (choices.shared ? choices.window : choices.windows[key]) ?? usual ?? whole;
         const window = { from: Math.min(from, lengthS), to: Math.min(to, lengthS) };
         return {
           key,
