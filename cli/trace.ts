@@ -1,7 +1,7 @@
 import { FileProblem } from '../core/formats/csv-read.ts';
 import { type Trace, readTrace } from '../core/formats/trace-csv.ts';
 import { workOut } from '../core/formats/trace-reading.ts';
-import { inTraceUnits, trace as traceForm } from '../core/forms/trace.ts';
+import { inValueUnit, trace as traceForm } from '../core/forms/trace.ts';
 import type { FormSettings } from '../core/model/parts.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { counted, formatReading } from '../core/quantity/format.ts';
@@ -10,9 +10,7 @@ import { TRACE_QUANTITIES, type TraceQuantity } from '../core/trace/quantities.t
 import type { TimeWindow } from '../core/trace/series.ts';
 
 /** Quantities that need nothing said besides the window. */
-const PLAIN: readonly TraceQuantity[] = [
-  ...(['mean', 'peak', 'lowest', 'slope', 'fastest', 'timeConstant', 'halfLife', 'area'] as const),
-];
+const PLAIN = ['mean', 'peak', 'lowest', 'slope', 'fastest', 'timeConstant', 'halfLife', 'area'] as const;
 
 export interface TraceOptions {
   file: string;
@@ -137,7 +135,7 @@ export function traceAnswers(text: string, options: TraceOptions) {
       const unit = traceForm.valueUnit?.(asked) ?? '';
       if ('problem' in answer)
         return { quantity, unit, value: null, interval: null, problem: answer.problem, remarks: [] };
-      const { value, interval } = inTraceUnits(answer, asked);
+      const { value, interval } = inValueUnit(answer, asked);
       return {
         quantity,
         unit,

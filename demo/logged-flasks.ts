@@ -8,7 +8,7 @@ import { seededRandom } from '../core/random/seeded.ts';
 import { type Probe, loggedTable } from '../instruments/logger.ts';
 import { FLASKS } from './truths.ts';
 import { buildDemo } from './build.ts';
-import { FLASK_ITEMS } from './vacuum-flasks.ts';
+import { FLASK_ITEMS, type FlaskTest } from './vacuum-flasks.ts';
 
 const NIGHT_MS = 86400000;
 const [NIGHT_S, PERIOD_S] = [28800, 120];
@@ -22,14 +22,7 @@ export interface LoggedDemo {
   files: Map<string, string>;
 }
 
-interface LoggedTest {
-  title: string;
-  question: string;
-  start: string;
-  tail: string;
-  seed: number;
-  airC: number;
-  share: 'kept' | 'later';
+interface LoggedTest extends Omit<FlaskTest, 'unread'> {
   nights: number;
   /** What went wrong: a lid left loose from a time on, a probe that slipped, a logger that was silent. */
   loose?: { flask: string; night: number; fromS: number };

@@ -24,7 +24,7 @@ const THERMOMETER: Measurand['instrument'] = {
 };
 
 /** How one of the two tests went: the same flasks, the same nights' work, another season. */
-interface FlaskTest {
+export interface FlaskTest {
   title: string;
   question: string;
   start: string;

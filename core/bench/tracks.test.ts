@@ -13,7 +13,9 @@ const [first, second, third] = OPEN.items as [
   StudyDocument['items'][number],
 ];
 const measurandId = queue[0]?.measurandId ?? '';
-const track = (file: string, column: string) => ({ key: `${file}/${column}`, file, column });
+const track = (file: string, column: string, fileId = file) => ({
+  ...{ key: `${fileId}/${column}`, fileId, file, column },
+});
 
 describe('items of tracks', () => {
   it('are those that their columns name, in any case and spelling, or by their codes', () => {
@@ -30,6 +32,10 @@ describe('items of tracks', () => {
   it('is the one that a file names, where it has one column', () => {
     const tracks = [track(`${third.name} 2.csv`, 'Channel 1'), track(`${first.name}.csv`, 'Channel 1')];
     expect([...proposedItems(tracks, OPEN.items, queue, measurandId).values()]).toEqual([third.id, first.id]);
+  });
+  it('are looked for in each file by itself, though two are called the same', () => {
+    const tracks = ['a', 'b'].map((fileId) => track(`${first.name}.csv`, 'Channel 1', fileId));
+    expect([...proposedItems(tracks, OPEN.items, queue, measurandId).values()]).toEqual([first.id, first.id]);
   });
   it('come in the order of the queue where nothing names any', () => {
     const tracks = ['Ch 1', 'Ch 2'].map((column) => track('log.csv', column));

@@ -5,7 +5,8 @@ import { type Run, runBeyond, runKey } from './queue.ts';
 /** A column of a file that a reading can be worked out from. */
 export interface Track {
   key: string;
-  /** Name of its file. */
+  fileId: string;
+  /** Name of its file, which another may have too. */
   file: string;
   column: string;
 }
@@ -38,21 +39,24 @@ export function proposedItems(
   measurandId: string,
 ): Map<string, string> {
   const proposed = new Map<string, string>();
-  for (const { key, column, file } of tracks) {
-    const alone = tracks.filter((track) => track.file === file).length === 1;
-    const item = namedIn(column, items) ?? (alone ? namedIn(file, items) : undefined);
-    if (item) proposed.set(key, item.id);
+  const columns = new Map<string, number>();
+  for (const { fileId } of tracks) columns.set(fileId, (columns.get(fileId) ?? 0) + 1);
+  const speaking = new Set<string>();
+  for (const { key, column, fileId, file } of tracks) {
+    const item = namedIn(column, items) ?? (columns.get(fileId) === 1 ? namedIn(file, items) : undefined);
+    if (!item) continue;
+    proposed.set(key, item.id);
+    speaking.add(fileId);
   }
   const used = new Set(proposed.values());
-  const speaking = new Set(tracks.filter(({ key }) => proposed.has(key)).map(({ file }) => file));
   const waiting = new Set(
     queue
       .filter((run) => run.measurandId === measurandId && run.state === 'to come' && !used.has(run.itemId))
       .map(({ itemId }) => itemId),
   );
   const next = waiting.values();
-  for (const { key, file } of tracks) {
-    if (speaking.has(file)) continue;
+  for (const { key, fileId } of tracks) {
+    if (speaking.has(fileId)) continue;
     const { value: itemId } = next.next();
     if (itemId !== undefined) proposed.set(key, itemId);
   }

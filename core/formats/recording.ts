@@ -65,6 +65,7 @@ export async function measureRecording(
   for (let frame = first; frame < last; frame += BLOCK) {
     const count = Math.min(BLOCK, last - frame);
     const bytes = await read(dataStart + frame * width, count * width);
+    if (bytes.length < count * width) throw new FileProblem('The file became shorter while it was read.');
     lost += readSamples(head, bytes, blocks);
     meters.forEach((meter, channel) => meter.push((blocks[channel] as Float64Array).subarray(0, count)));
   }
@@ -75,7 +76,7 @@ export async function measureRecording(
     channels: levels,
     remarks: [
       ...head.remarks,
-      ...(lost > 0 ? [`${counted(lost, 'sample')} held no number, and are taken for silence.`] : []),
+      ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
       ...levels.flatMap(({ clipped, samplePeak }, i) => [
         ...(clipped > 0
           ? [

@@ -6,7 +6,7 @@ import { headOf } from './study-columns.ts';
 import { type Clock, clocksOf } from './trace-clock.ts';
 
 /** Rows of one trace at most. */
-export const MOST_TRACE_ROWS = 10_000_000;
+const MOST_ROWS = 10_000_000;
 const MOST_COLUMNS = 64;
 /** So many rows say what the columns are. */
 const TRIED = 50;
@@ -54,21 +54,24 @@ class Growing {
   }
 }
 
-/** Rows that the clock says nothing new of. */
+/** Rows that are left out. */
 interface Odd {
   count: number;
+  /** The first of them. */
   line: number;
+  /** By how much the clock steps back at most, s. */
   sizeS: number;
 }
+const none = (): Odd => ({ count: 0, line: 0, sizeS: 0 });
 
 /** Takes rows one by one, each to its place in time. */
 class TraceRows {
   private readonly times = new Growing();
   private readonly columns: { name: string; place: number; values: Growing; missing: number }[];
-  private readonly ragged: Odd = { count: 0, line: 0, sizeS: 0 };
-  private readonly noTime: Odd = { count: 0, line: 0, sizeS: 0 };
-  private readonly repeats: Odd = { count: 0, line: 0, sizeS: 0 };
-  private readonly back: Odd = { count: 0, line: 0, sizeS: 0 };
+  private readonly ragged = none();
+  private readonly noTime = none();
+  private readonly repeats = none();
+  private readonly back = none();
   private first: number | undefined;
   private firstText = '';
   private last = -Infinity;
@@ -104,8 +107,8 @@ class TraceRows {
       return;
     }
     this.last = time;
-    if (this.times.length >= MOST_TRACE_ROWS) {
-      throw new FileProblem(`more than ${formatNumber(MOST_TRACE_ROWS, 0)} rows: split the file.`, line);
+    if (this.times.length >= MOST_ROWS) {
+      throw new FileProblem(`more than ${formatNumber(MOST_ROWS, 0)} rows: split the file.`, line);
     }
     this.times.push(Math.round((time - this.first) * 1e6) / 1e6);
     for (const column of this.columns) {
@@ -192,20 +195,21 @@ function note(odd: Odd, line: number, sizeS: number): void {
  */
 export function readTrace(text: string): Trace {
   let header: CsvHeader | undefined;
-  let tried: { fields: string[]; line: number }[] | undefined = [];
+  let tried: { fields: string[]; line: number }[] = [];
   let rows: TraceRows | undefined;
   const ragged: number[] = [];
-  const begin = () => {
-    if (!tried || !header) return;
-    if (tried.length === 0) throw new FileProblem('There is a header and no row.');
-    const held = tried;
-    tried = undefined;
+  /** The rows that were held back, in their places, once there are enough of them to say what the columns are. */
+  const begun = (): TraceRows => {
+    if (rows) return rows;
+    if (!header || tried.length === 0) throw new FileProblem('There is a header and no row.');
     rows = rowsOf(
       header,
-      held.map(({ fields }) => fields),
+      tried.map(({ fields }) => fields),
     );
-    for (const { fields, line } of held) rows.take(fields, line);
+    for (const { fields, line } of tried) rows.take(fields, line);
     for (const line of ragged) rows.leaveOut(line);
+    tried = [];
+    return rows;
   };
   readCsv(
     text,
@@ -213,36 +217,32 @@ export function readTrace(text: string): Trace {
       header = found;
     },
     (fields, line) => {
-      if (tried) {
-        tried.push({ fields, line });
-        if (tried.length === TRIED) begin();
-      } else rows?.take(fields, line);
+      if (rows) rows.take(fields, line);
+      else if (tried.push({ fields, line }) === TRIED) begun();
     },
     (line) => {
       if (rows) rows.leaveOut(line);
       else ragged.push(line);
     },
   );
-  begin();
-  return (rows as unknown as TraceRows).trace();
+  return begun().trace();
 }
 
 /** Where rows go, by what the first of them hold. */
 function rowsOf(header: CsvHeader, tried: readonly string[][]): TraceRows {
   const clocks = clocksOf(header, tried);
-  const [clock, ...others] = clocks;
+  const dated = clocks.filter((clock) => clock.dated);
+  if (dated.length > 1) {
+    const names = dated.map(({ columns }) => `“${header.columns[columns[0] ?? 0] ?? ''}”`);
+    throw new FileProblem(`there are two clocks, ${listed(names)}: leave one of them out.`, header.line);
+  }
+  // A date says more than a count of seconds beside it, which is left aside.
+  const clock = dated[0] ?? clocks[0];
   if (!clock)
     throw new FileProblem(
       'No column holds times. Call one “time (s)”, or give clock times, or dates with their time.',
     );
-  // A date says more than a count of seconds beside it, which is left aside.
-  const best = clocks.find(({ dated }) => dated) ?? clock;
-  const clashing = clocks.filter(({ dated }) => dated);
-  if (clashing.length > 1) {
-    const names = clashing.map(({ columns }) => `“${header.columns[columns[0] ?? 0] ?? ''}”`);
-    throw new FileProblem(`there are two clocks, ${listed(names)}: leave one of them out.`, header.line);
-  }
-  const taken = new Set([...best.columns, ...others.flatMap(({ columns }) => columns), ...clock.columns]);
+  const taken = new Set(clocks.flatMap(({ columns }) => columns));
   const measured = header.columns.flatMap((_, place) =>
     !taken.has(place) && tried.some((row) => csvNumber(row[place] ?? '', header.delimiter) !== undefined)
       ? [place]
@@ -251,5 +251,5 @@ function rowsOf(header: CsvHeader, tried: readonly string[][]): TraceRows {
   if (measured.length === 0) throw new FileProblem('No column besides the time holds numbers.', header.line);
   if (measured.length > MOST_COLUMNS)
     throw new FileProblem(`At most ${String(MOST_COLUMNS)} columns can be read.`, header.line);
-  return new TraceRows(header, best, measured);
+  return new TraceRows(header, clock, measured);
 }

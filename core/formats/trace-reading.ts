@@ -1,4 +1,4 @@
-import { takenOff, traceQuestion, traceUnit } from '../forms/trace.ts';
+import { columnText, takenOff, traceQuestion, traceUnit } from '../forms/trace.ts';
 import { spanText } from '../quantity/clock.ts';
 import { convert } from '../quantity/units.ts';
 import type { FormSettings } from '../model/parts.ts';
@@ -8,10 +8,9 @@ import { watchWindow } from '../trace/watch.ts';
 import { traceValue } from '../trace/values.ts';
 import type { Trace, TraceColumn } from './trace-csv.ts';
 
-/** A name of a column as a reading holds it, which may be cut. */
-const LONGEST_NAME = 60;
+/** A column by its head, which a reading may hold cut. */
 const named = (trace: Trace, head: string) =>
-  trace.columns.find((column) => column.head.slice(0, LONGEST_NAME) === head.slice(0, LONGEST_NAME));
+  trace.columns.find((column) => columnText(column.head) === columnText(head));
 
 /** What of a trace a value is worked out from: a column, and the one that is taken off it where one is. */
 export interface TrackOf {

@@ -154,7 +154,7 @@ describe('a WAV file', () => {
     const { remarks } = await measure(
       wav([broken, sine(0), sine(4).map((x) => Math.max(-1, Math.min(1, x)))], { bits: 32, float: true }),
     );
-    expect(remarks[0]).toBe('1 sample held no number, and are taken for silence.');
+    expect(remarks[0]).toBe('1 sample without a number, taken for silence.');
     expect(remarks).toContain('Channel 2 is silent.');
     expect(remarks.at(-1)).toMatch(
       /^Channel 3: [\d,\u202f]+ samples clipped, so that its peak is at least this\.$/,

@@ -1,5 +1,5 @@
+import { PART_TEXT_LIMIT } from '../model/limits.ts';
 import type { FormSettings, ReadingPart } from '../model/parts.ts';
-import { formatPlain } from '../quantity/format.ts';
 import { convert } from '../quantity/units.ts';
 import type { TraceQuantity, TraceQuestion, TraceValue } from '../trace/quantities.ts';
 import type { AskedPart, ReadingForm } from './form.ts';
@@ -99,8 +99,8 @@ export const TRACE_PARTS = {
   ...{ value: 'value', from: 'from', to: 'to', low: 'low', high: 'high' },
   ...{ file: 'file', column: 'column', less: 'less', how: 'how' },
 } as const;
-/** As long as the text of a part can be. */
-const LONGEST_TEXT = 60;
+/** The head of a column as a reading holds it. */
+export const columnText = (head: string): string => head.slice(0, PART_TEXT_LIMIT);
 
 /** What is asked of the windows of a measurand of traces. */
 export function traceQuestion(settings: FormSettings): TraceQuestion {
@@ -132,19 +132,19 @@ export function howText(settings: FormSettings): string {
   const { kind, value } = takenOff(settings);
   return [
     quantity,
+    readUnit({ settings }),
     ...(TIME_UNIT.when(settings) ? [setting(TIME_UNIT, settings)] : []),
     ...(THRESHOLD.when(settings) ? [threshold] : []),
     ...(LOW.when(settings) ? [low, high] : []),
     ...(AFTER.when(settings) ? [afterS] : []),
     ...(kind === 'fixed' ? [`less ${String(value)}`] : kind === 'column' ? ['less column'] : []),
   ]
-    .map(String)
-    .join(' ')
-    .slice(0, LONGEST_TEXT);
+    .filter((word) => word !== '')
+    .join(' ');
 }
 
 /** What a value in seconds and in the unit of the trace is in the unit of the measurand. */
-export function inTraceUnits(
+export function inValueUnit(
   { value, interval }: Pick<TraceValue, 'value' | 'interval'>,
   settings: FormSettings,
 ): { value: number; interval?: { low: number; high: number } } {
@@ -220,26 +220,24 @@ export const trace: ReadingForm = {
   },
 };
 
-/** The parts of a reading that was worked out from a window of a trace. */
+/** The parts of a reading that was worked out from a window of a trace, with all their figures. */
 export function traceParts(
   found: TraceValue,
   window: { from: number; to: number },
   names: { fileId: string; column: string; less?: string },
   settings: FormSettings,
 ): Record<string, string> {
-  const { value, interval } = inTraceUnits(found, settings);
-  const plain = (number: number) =>
-    formatPlain(number)
-      .replace('\u2212', '-')
-      .replace(/\u202f/g, '');
+  const { value, interval } = inValueUnit(found, settings);
   return {
-    [TRACE_PARTS.value]: plain(value),
-    [TRACE_PARTS.from]: plain(window.from),
-    [TRACE_PARTS.to]: plain(window.to),
-    ...(interval ? { [TRACE_PARTS.low]: plain(interval.low), [TRACE_PARTS.high]: plain(interval.high) } : {}),
+    [TRACE_PARTS.value]: String(value),
+    [TRACE_PARTS.from]: String(window.from),
+    [TRACE_PARTS.to]: String(window.to),
+    ...(interval
+      ? { [TRACE_PARTS.low]: String(interval.low), [TRACE_PARTS.high]: String(interval.high) }
+      : {}),
     [TRACE_PARTS.file]: names.fileId,
-    [TRACE_PARTS.column]: names.column.slice(0, LONGEST_TEXT),
-    ...(names.less === undefined ? {} : { [TRACE_PARTS.less]: names.less.slice(0, LONGEST_TEXT) }),
+    [TRACE_PARTS.column]: columnText(names.column),
+    ...(names.less === undefined ? {} : { [TRACE_PARTS.less]: columnText(names.less) }),
     [TRACE_PARTS.how]: howText(settings),
   };
 }

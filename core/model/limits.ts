@@ -15,3 +15,5 @@ export const MOST_READINGS = 200000;
 /** Most items of one study, and most measurands. */
 export const MOST_ITEMS = 2000;
 export const MOST_MEASURANDS = 200;
+/** Characters of a part of a reading; what is typed is shorter. */
+export const PART_TEXT_LIMIT = 200;

@@ -17,7 +17,7 @@ import {
   WATCHED_FIELDS,
 } from './words.ts';
 import { Base, Id, Instant, Line, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
-import { EXPRESSION_LIMIT, NAME_LIMIT } from './limits.ts';
+import { EXPRESSION_LIMIT, NAME_LIMIT, PART_TEXT_LIMIT } from './limits.ts';
 
 export const Attribute = Type.Object({ name: Name, value: nullable(Type.Number()), unit: Unit }, closed);
 
@@ -330,7 +330,10 @@ export type Round = Static<typeof Round>;
 export const ReadingPart = Type.Object(
   {
     name: Type.String({ minLength: 1, maxLength: 40 }),
-    text: Type.String({ maxLength: 60, description: 'as it was typed or sent' }),
+    text: Type.String({
+      maxLength: PART_TEXT_LIMIT,
+      description: 'as it was typed or sent, or worked out of a file',
+    }),
     number: nullable(
       Type.Number({ description: 'what the text was understood to be, in the measurand’s unit' }),
     ),

@@ -34,7 +34,8 @@ const MOST_GAIN = Math.max(...FILTERS.map((taps) => taps.reduce((sum, tap) => su
  * @source the idea of ITU-R BS.1770-4, annex 2, with a longer filter
  */
 export class TruePeak {
-  private held = new Float64Array(0);
+  /** The end of the block before; in front of the signal it is silent. */
+  private held = new Float64Array(TAPS - 1);
   peak = 0;
 
   push(samples: Float64Array): void {

@@ -31,10 +31,6 @@ export interface Decay {
   tau: number;
   /** An interval for it; undefined where the residuals are too few, or hang together too long. */
   interval: { low: number; high: number } | undefined;
-  /** Value at the start of the window less the one at rest. */
-  amplitude: number;
-  /** Where it comes to rest. */
-  rest: number;
   /** The curve at a time after the start of the window. */
   height: (t: number) => number;
 }
@@ -66,7 +62,7 @@ const some = (from: Float64Array): Float64Array => {
 };
 
 /** How like their neighbours residuals are: the correlation of each with the next. */
-export function neighbourCorrelation(residuals: Float64Array): number {
+function neighbourCorrelation(residuals: Float64Array): number {
   let [products, squares] = [0, 0];
   for (let i = 0; i < residuals.length; i += 1) {
     const residual = residuals[i] as number;
@@ -77,20 +73,16 @@ export function neighbourCorrelation(residuals: Float64Array): number {
 }
 
 /**
- * By how much the standard error of a slowly changing parameter grows since residuals are like their neighbours, and
- * how many independent ones they are worth.
+ * How many standard errors the interval of a slowly changing parameter reaches to either side, where residuals are like
+ * their neighbours: it grows by √((1 + r)/(1 − r)), and n residuals are worth n·(1 − r)/(1 + r) independent ones.
+ * @returns undefined where these are too few
  * @source a first-order autoregression: variance of a mean times (1 + r)/(1 − r)
  */
-export function independence(residuals: Float64Array): { growth: number; worth: number } {
-  const r = Math.max(0, Math.min(0.9999, neighbourCorrelation(residuals)));
-  return { growth: Math.sqrt((1 + r) / (1 - r)), worth: (residuals.length * (1 - r)) / (1 + r) };
-}
-
-/** What the interval of an estimate is a multiple of its standard error of; undefined where too little is independent. */
 export function multipleOf(residuals: Float64Array, parameters: number, alpha: number): number | undefined {
-  const { growth, worth } = independence(residuals);
+  const r = Math.max(0, Math.min(0.9999, neighbourCorrelation(residuals)));
+  const worth = (residuals.length * (1 - r)) / (1 + r);
   if (worth < FEWEST_INDEPENDENT) return undefined;
-  return growth * tQuantileUpper(alpha / 2, worth - parameters);
+  return Math.sqrt((1 + r) / (1 - r)) * tQuantileUpper(alpha / 2, worth - parameters);
 }
 
 /**
@@ -107,8 +99,7 @@ export function fitDecay(
   const parameters = toZero ? 2 : 3;
   if (times.length < parameters + 3)
     return { problem: `A time constant needs ${String(parameters + 3)} rows in the window at least.` };
-  const start = times[0] as number;
-  const span = (times[times.length - 1] as number) - start;
+  const span = (times[times.length - 1] as number) - (times[0] as number);
   if (values.every((value) => value === values[0]))
     return { problem: 'It does not change in the window, so that it has no time constant.' };
   const [someTimes, someValues] = [some(times), some(values)];
@@ -139,8 +130,6 @@ export function fitDecay(
   const half = multiple === undefined ? Number.NaN : multiple * (fit.sds[0] as number);
   return {
     tau,
-    amplitude: a,
-    rest: c,
     height,
     interval: Number.isFinite(half) ? { low: tau * Math.exp(-half), high: tau * Math.exp(half) } : undefined,
   };

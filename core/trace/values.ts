@@ -7,7 +7,7 @@ import { type Series, type TimeWindow, cutTo, valueAt, within } from './series.t
 type Found = TraceValue | { problem: string };
 
 /** The steepest slope is that of a line through so many rows. */
-export const ROWS_OF_STEEPEST = 5;
+const ROWS_OF_STEEPEST = 5;
 
 interface Cut {
   /** Rows of the window, times from its start. */

@@ -1,5 +1,6 @@
 import { spanText } from '../quantity/clock.ts';
 import { counted, formatReading, listed, withUnit } from '../quantity/format.ts';
+import { median, medianAbsoluteDeviation, sorted } from '../summary/quantile.ts';
 import type { TraceValue } from './quantities.ts';
 import { type Series, type TimeWindow, within } from './series.ts';
 
@@ -12,14 +13,6 @@ const JUMP_OF_RANGE = 0.02;
 const MISFIT = 3;
 const FEWEST_ROWS = 10;
 
-const median = (of: Float64Array): number => {
-  const sorted = of.slice().sort();
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 === 1
-    ? (sorted[middle] as number)
-    : ((sorted[middle - 1] as number) + (sorted[middle] as number)) / 2;
-};
-
 const steps = (of: Float64Array): Float64Array =>
   Float64Array.from(
     { length: Math.max(0, of.length - 1) },
@@ -28,7 +21,7 @@ const steps = (of: Float64Array): Float64Array =>
 
 /** The usual time from row to row, s; NaN with fewer than two. */
 export const usualStep = (times: Float64Array): number =>
-  times.length < 2 ? Number.NaN : median(steps(times));
+  times.length < 2 ? Number.NaN : median(sorted(steps(times)));
 
 /** Stretches of a window in which nothing was logged: where they begin, and how long they are, s. */
 export function gapsOf(times: Float64Array, usual: number): { from: number; lengthS: number }[] {
@@ -44,8 +37,8 @@ export function gapsOf(times: Float64Array, usual: number): { from: number; leng
 function jumpOf({ times, values }: Series, usualS: number): { time: number; size: number } | undefined {
   if (values.length < FEWEST_ROWS) return undefined;
   const moves = steps(values);
-  const middle = median(moves);
-  const usual = Math.max(1.4826 * median(moves.map((move) => Math.abs(move - middle))), smallestMove(moves));
+  const middle = median(sorted(moves));
+  const usual = Math.max(1.4826 * medianAbsoluteDeviation(sorted(moves)), smallestMove(moves));
   const [lowest, highest] = values.reduce(
     ([low, high], value) => [Math.min(low, value), Math.max(high, value)],
     [Infinity, -Infinity],

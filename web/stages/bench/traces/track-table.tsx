@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import { inTraceUnits } from '../../../../core/forms/trace.ts';
+import { inValueUnit } from '../../../../core/forms/trace.ts';
 import type { Item, Measurand } from '../../../../core/model/parts.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { decimalsFor, formatNumber, formatReading, withUnit } from '../../../../core/quantity/format.ts';
@@ -57,7 +57,7 @@ function Value({
   unit,
 }: { value: TrackRow['value'] } & Pick<Measurand, 'settings' | 'unit'>) {
   if (!value || 'problem' in value) return null;
-  const { value: number, interval } = inTraceUnits(value, settings);
+  const { value: number, interval } = inValueUnit(value, settings);
   if (!interval) return <>{withUnit(formatReading(Number(number.toPrecision(4))), unit)}</>;
   const decimals = decimalsFor((interval.high - interval.low) / 2);
   return (

@@ -3,7 +3,7 @@ import { runQueue } from '../../../../core/bench/queue.ts';
 import { placesInQueue, proposedItems } from '../../../../core/bench/tracks.ts';
 import { readInstant } from '../../../../core/formats/cells.ts';
 import { likelyReference } from '../../../../core/formats/trace-columns.ts';
-import { TRACE_PARTS, howText, takenOff } from '../../../../core/forms/trace.ts';
+import { TRACE_PARTS, columnText, howText, takenOff } from '../../../../core/forms/trace.ts';
 import type { FilePart, Item, Measurand, Reading, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { blindItems } from '../../../../core/plan/blind.ts';
@@ -101,7 +101,7 @@ const takenOf = (before: readonly Reading[], { file, head, asked: { window } }: 
     const { from, to } = windowOf(reading);
     return (
       textOf(reading, TRACE_PARTS.file) === file.id &&
-      textOf(reading, TRACE_PARTS.column) === head.slice(0, 60) &&
+      textOf(reading, TRACE_PARTS.column) === columnText(head) &&
       textOf(reading, TRACE_PARTS.how) === how &&
       from === window.from &&
       to === window.to
@@ -138,7 +138,12 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
     const blind = blindItems(document);
     return document.items.map((item) => blind.get(item.id) ?? item);
   }, [document]);
-  const tracks = columns.map(({ key, file, head }) => ({ key, file: file.name, column: head }));
+  const tracks = columns.map(({ key, file, head }) => ({
+    key,
+    fileId: file.id,
+    file: file.name,
+    column: head,
+  }));
   const proposed = proposedItems(tracks, items, queue, measurand.id);
   const itemIds = columns.map(({ key }) => choices.items[key] ?? proposed.get(key) ?? '');
   const values = useTrackValues(
