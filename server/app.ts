@@ -56,15 +56,13 @@ export interface AppParts {
   pages?: string | undefined;
 }
 
-/** Puts what was being logged when the server ended into its studies. */
+/** Puts what was being logged when the server ended into its studies; what cannot be is said and hinders no other. */
 async function keepLeft(store: Store, hub: LiveHub, logs: InstrumentLogs): Promise<void> {
-  for (const kept of await logs.left()) {
-    try {
-      await addLog(store, hub, kept);
-    } catch (error) {
-      console.error(`${kept.title} was logged and could not be added to its study:`, error);
-    }
-  }
+  const failed = (what: string) => (error: unknown) => {
+    console.error(`${what} was being logged when the server ended, and could not be kept:`, error);
+  };
+  const left = await logs.left().catch(failed('Something'));
+  for (const kept of left ?? []) await addLog(store, hub, kept).catch(failed(kept.title));
 }
 
 /** The whole server: API, and the built pages where there are some. */

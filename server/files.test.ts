@@ -92,6 +92,17 @@ describe('a file that readings are worked out from', () => {
       expect((await fetched(name)).status).toBe(404);
     },
   );
+  it('is named by a study as it was kept, and in no other way', async () => {
+    const { studyId } = await server.readyStudy();
+    const refused = await server.send('POST', `/studies/${studyId}/files`, {
+      ...{ id: v7(), name: 'night.csv', file: '../../brackenridge.sqlite', bytes: 1, note: '' },
+      addedAt: '2026-05-04T10:00:00.000Z',
+    });
+    expect([refused.status, refused.body.errors]).toEqual([
+      422,
+      [{ path: '/file', message: '“file” must be the name that keeping it gave.' }],
+    ]);
+  });
   it('stays while readings are worked out from it', async () => {
     const { studyId, fileId } = await tracedStudy();
     const address = `/studies/${studyId}/files/${fileId}`;

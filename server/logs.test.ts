@@ -42,7 +42,7 @@ describe('what an instrument shows, written down', () => {
     const begun = await server.send('POST', address, asked);
     expect(begun.status).toBe(201);
     const twice = await server.send('POST', address, asked);
-    expect(twice.body.detail).toBe('This instrument is being logged already.');
+    expect(twice.body.detail).toBe('This instrument is being logged already, for Flask, "1".');
     const running = async () => (await server.send('GET', address)).body as unknown as RunningLog[];
     await expect.poll(async () => (await running())[0]?.rows ?? 0).toBeGreaterThan(4);
     expect((await running())[0]).toMatchObject({ column: 'Flask, "1"', unit: '°C', problem: null });

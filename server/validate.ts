@@ -61,6 +61,8 @@ function sentence({ keyword, params, instancePath }: ErrorObject, whole: unknown
       );
     case 'minLength':
     case 'pattern':
+      if (String(detail.pattern).startsWith('^[0-9a-f]{64}'))
+        return problem(`${name} must be the name that keeping it gave.`);
       return problem(
         typeof value === 'string' && value.trim() !== ''
           ? `${name} must not contain spaces.`

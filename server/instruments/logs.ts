@@ -60,8 +60,13 @@ export class InstrumentLogs {
   start(studyId: string, instrumentId: string, column: string, periodS: number): RunningLog {
     const connection = this.driver.connection(instrumentId);
     if (!connection) throw notFound('instrument');
-    if ([...this.running.values()].some((log) => log.instrumentId === instrumentId))
-      throw new Problem(409, 'Already logged', 'This instrument is being logged already.');
+    const other = [...this.running.values()].find((log) => log.instrumentId === instrumentId);
+    if (other)
+      throw new Problem(
+        409,
+        'Already logged',
+        `This instrument is being logged already, for ${other.column}.`,
+      );
     const id = v7();
     const startedAt = new Date().toISOString();
     const { unit } = connection.state;
@@ -81,17 +86,15 @@ export class InstrumentLogs {
     let due = Date.now();
     const row = async () => {
       const moment = new Date().toISOString();
-      try {
-        const { text } = await connection.read();
-        log.last = text;
-        stream.write(`${moment},${text}\n`);
-      } catch {
-        // Nothing was shown, which is a row as well.
-        log.last = null;
-        stream.write(`${moment},\n`);
-      }
-      log.rows += 1;
+      // Where nothing is shown, that is a row as well.
+      const text = await connection.read().then(
+        (reading) => reading.text,
+        () => null,
+      );
       if (log.stopped) return;
+      stream.write(`${moment},${text ?? ''}\n`);
+      log.last = text;
+      log.rows += 1;
       // From the time that it was due at, so that a slow answer moves no later row.
       due = Math.max(due + 1000 * periodS, Date.now());
       log.timer = setTimeout(() => void row(), due - Date.now()).unref();
