@@ -18,7 +18,7 @@ export function timeTicks(low: number, high: number, count: number): { time: num
   for (let i = Math.ceil(low / step - 1e-9); i * step <= high + 1e-9 * step; i += 1) {
     const time = Number((i * step).toFixed(3));
     const full = spanText(time);
-    ticks.push({ time, words: step < 1 ? full : step < MINUTE ? full : full.replace(/:00$/, '') });
+    ticks.push({ time, words: step < MINUTE ? full : full.replace(/:00$/, '') });
   }
   return ticks;
 }

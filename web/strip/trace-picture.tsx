@@ -61,14 +61,11 @@ export function TracePicture(props: TracePictureProps) {
     .domain(Number.isFinite(low) ? [low - room, high + room] : [0, 1])
     .range([HEIGHT - FOOT, TOP]);
   const clip = `trace-${String(Math.round(width))}`;
-  // An item is named once, however many lines it has; the one that is looked at by that very line.
-  const named = lines.filter(
-    ({ id, name, points }) =>
-      points.length > 0 &&
-      id ===
-        (lines.find((line) => line.name === name && line.chosen) ?? lines.find((line) => line.name === name))
-          ?.id,
-  );
+  // The one that is looked at is drawn last, over the others, and names its item, which is named once.
+  const order = [...lines].sort((a, b) => Number(a.chosen) - Number(b.chosen));
+  const named = [
+    ...new Map(order.filter(({ points }) => points.length > 0).map((line) => [line.name, line])).values(),
+  ];
   const ends = named.map(({ points }) => (points.findLast((point) => point.x <= to) ?? points[0])?.y ?? low);
   const labels = spreadLabels(
     ends.map((end) => y(end)),
@@ -76,9 +73,6 @@ export function TracePicture(props: TracePictureProps) {
     TOP,
     HEIGHT - FOOT,
   );
-  const order = lines
-    .map((line, i) => ({ line, i }))
-    .sort((a, b) => Number(a.line.chosen) - Number(b.line.chosen));
   const anyChosen = lines.some(({ chosen }) => chosen);
   return (
     <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
@@ -132,7 +126,7 @@ export function TracePicture(props: TracePictureProps) {
         />
       ))}
       <g clipPath={`url(#${clip})`}>
-        {order.map(({ line }) => (
+        {order.map((line) => (
           <Line key={line.id} line={line} x={x} y={y} faint={anyChosen && !line.chosen} />
         ))}
       </g>

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { Button, type ButtonProps } from './button.tsx';
 
-export interface FileButtonProps extends Pick<ButtonProps, 'tone' | 'size'> {
+export interface FileButtonProps extends Pick<ButtonProps, 'tone' | 'size' | 'isDisabled'> {
   accept: readonly string[];
   onFile: (file: File) => void;
   children: ReactNode;

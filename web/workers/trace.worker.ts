@@ -42,11 +42,15 @@ function hold(file: string, read: Promise<Trace>): Promise<Trace> {
   return read;
 }
 
-const trace = (file: string): Promise<Trace> =>
-  traces.get(file) ?? hold(file, fetched(`/api/v1/files/${file}`));
+function trace(file: string): Promise<Trace> {
+  const held = traces.get(file) ?? fetched(`/api/v1/files/${file}`);
+  // What was asked for last goes last.
+  traces.delete(file);
+  return hold(file, held);
+}
 
-/** What was read of a file that is not kept yet. */
-let tried: Trace | undefined;
+/** What was read of files that are not kept yet. */
+const tried = new Map<string, Trace>();
 
 const summary = ({ times, stepS, startedAt, columns, remarks }: Trace): TraceSummary => ({
   rows: times.length,
@@ -66,14 +70,15 @@ const summary = ({ times, stepS, startedAt, columns, remarks }: Trace): TraceSum
 
 const worker = {
   summary: async (file: string) => summary(await trace(file)),
-  /** Reads a file that is not kept yet. @throws what is wrong with it */
-  tryOut: async (blob: Blob): Promise<void> => {
-    tried = readTrace(decodeText(new Uint8Array(await blob.arrayBuffer())));
+  /** Reads a file that is not kept yet, under a ticket. @throws what is wrong with it */
+  tryOut: async (ticket: string, blob: Blob): Promise<void> => {
+    tried.set(ticket, readTrace(decodeText(new Uint8Array(await blob.arrayBuffer()))));
   },
-  /** The file that was tried out is kept under this name now. */
-  keptAs: (file: string): void => {
-    if (tried) void hold(file, Promise.resolve(tried));
-    tried = undefined;
+  /** What was tried out is kept under this name now, or not at all. */
+  keptAs: (ticket: string, file: string | undefined): void => {
+    const read = tried.get(ticket);
+    tried.delete(ticket);
+    if (read && file !== undefined) void hold(file, Promise.resolve(read));
   },
   picture: async (
     file: string,

@@ -1,8 +1,10 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
+import { v7 } from 'uuid';
 import type { TrackOf } from '../../../core/formats/trace-reading.ts';
 import type { InstrumentState, RunningLog } from '../../../core/model/instrument.ts';
 import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
+import { NAME_LIMIT } from '../../../core/model/limits.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { TraceWorker } from '../../workers/trace.worker.ts';
 import { request } from './client.ts';
@@ -61,19 +63,28 @@ export const trackValue = ({ file, track, window }: TrackWindow, settings: FormS
 
 /**
  * Reads a logger's file, and keeps it with a study where it is a trace.
+ * @param files that the study has already
  * @throws what was wrong with it, in a sentence
  */
-export async function addTrace(studyId: string, file: File): Promise<FilePart> {
-  await reader().tryOut(file);
-  const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, 'text/csv');
-  await reader().keptAs(kept.name);
-  return createPart(studyId, 'files', {
-    name: file.name.slice(0, 120),
-    file: kept.name,
-    bytes: kept.bytes,
-    note: '',
-    addedAt: new Date().toISOString(),
-  });
+export async function addTrace(studyId: string, file: File, files: readonly FilePart[]): Promise<FilePart> {
+  const ticket = v7();
+  await reader().tryOut(ticket, file);
+  let name: string | undefined;
+  try {
+    const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, 'text/csv');
+    ({ name } = kept);
+    const same = files.find((known) => known.file === name);
+    if (same) throw new Error(`It is in the study already, as ${same.name}.`);
+    return await createPart(studyId, 'files', {
+      name: file.name.slice(0, NAME_LIMIT),
+      file: kept.name,
+      bytes: kept.bytes,
+      note: '',
+      addedAt: new Date().toISOString(),
+    });
+  } finally {
+    await reader().keptAs(ticket, name);
+  }
 }
 
 /** Between two looks at what is being logged, ms. */

@@ -8,33 +8,32 @@ import { Button } from '../../../ui/button.tsx';
 import { IconButton } from '../../../ui/icon-button.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row } from '../../../ui/page.tsx';
-import type { StudyDocument } from '../../../../core/model/study-document.ts';
-import { TRACE_PARTS } from '../../../../core/forms/trace.ts';
+import type { FilePart } from '../../../../core/model/parts.ts';
 import type { Tracks } from './use-traces.ts';
 
 /** Each file in the margin: how long it is, what was odd about it, and which of its columns is taken off. */
 export function FileNotes({
-  document: { files, readings },
+  files,
   tracks,
   fileId,
   onChoose,
 }: {
-  document: StudyDocument;
+  files: readonly FilePart[];
   tracks: Tracks;
   /** The file that is looked at; '' for all. */
   fileId: string | undefined;
   onChoose: (fileId: string) => void;
 }) {
-  const { read, off, lessOf, change } = tracks;
+  const { read, off, lessOf, change, used } = tracks;
   return files.map((file, i) => {
     const { data: summary, error } = read[i] ?? {};
+    const tone = error || (summary && summary.remarks.length > 0) ? 'attention' : 'plain';
     if (fileId !== '' && fileId !== file.id) {
-      const odd = summary?.remarks.length ?? 0;
       return (
         <Note
           key={file.id}
           title={file.name}
-          tone={odd > 0 ? 'attention' : 'plain'}
+          tone={tone}
           actions={
             <Button
               size="small"
@@ -49,16 +48,13 @@ export function FileNotes({
         />
       );
     }
-    const used = readings.some(({ parts }) =>
-      parts.some(({ name, text }) => name === TRACE_PARTS.file && text === file.id),
-    );
     return (
       <Note
         key={file.id}
         title={file.name}
-        tone={error || (summary && summary.remarks.length > 0) ? 'attention' : 'plain'}
+        tone={tone}
         actions={
-          !used && (
+          !used.has(file.id) && (
             <IconButton
               label={`Take ${file.name} out`}
               onPress={() => {

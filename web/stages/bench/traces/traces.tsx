@@ -46,14 +46,14 @@ const Work = styled.div`
 `;
 
 /** Files are added one after the other; what is wrong with one is said of it. */
-function useAdding(studyId: string) {
+function useAdding({ study, files }: StudyDocument) {
   const [busy, setBusy] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const add = async (file: File) => {
     setBusy(`Reading ${file.name}…`);
     setProblem(undefined);
     try {
-      await addTrace(studyId, file);
+      await addTrace(study.id, file, files);
     } catch (error) {
       setProblem(`${file.name}: ${problemText(error)}`);
     }
@@ -75,11 +75,14 @@ function Picture({
   measurand,
   chosen,
   view,
+  shaded,
 }: {
   rows: readonly TrackRow[];
   measurand: Measurand;
-  chosen: TrackRow | undefined;
+  chosen: TrackRow;
   view: 'file' | 'window';
+  /** The window of the one that is looked at, as it is dragged. */
+  shaded: TimeWindow;
 }) {
   const shown = rows.filter(({ item }) => item);
   const longest = Math.max(
@@ -106,7 +109,7 @@ function Picture({
       unit={unit}
       from={0}
       to={longest}
-      window={view === 'file' ? (chosen ?? shown[0])?.window : undefined}
+      window={view === 'file' ? shaded : undefined}
       levels={levelsOf(measurand)}
       lines={shown.map(({ key, item, window: cut, value }, i) => {
         const start = view === 'file' ? 0 : cut.from;
@@ -120,7 +123,7 @@ function Picture({
           points: moved(lines[i]?.data ?? []),
           curve: moved(good?.curvePoints ?? []),
           moment: good?.moment === undefined ? undefined : good.moment + cut.from - start,
-          chosen: key === chosen?.key,
+          chosen: key === chosen.key,
         };
       })}
     />
@@ -276,7 +279,10 @@ function TracesOf({
     });
   };
   useTakeKey(rows, taking);
+  // What is being dragged is worked out once it is let go.
+  const [dragged, setDragged] = useState<TimeWindow>();
   const setWindow = (next: TimeWindow) => {
+    setDragged(undefined);
     change((before) =>
       before.shared
         ? { ...before, window: next }
@@ -289,7 +295,7 @@ function TracesOf({
       notes={
         <>
           <Question measurand={measurand} />
-          <FileNotes document={document} tracks={tracks} fileId={fileId} onChoose={setWantedFile} />
+          <FileNotes files={files} tracks={tracks} fileId={fileId} onChoose={setWantedFile} />
         </>
       }
     >
@@ -305,10 +311,16 @@ function TracesOf({
             onView={setView}
             tracks={tracks}
           />
-          <Picture rows={rows} measurand={measurand} chosen={chosen} view={view} />
+          <Picture
+            rows={rows}
+            measurand={measurand}
+            chosen={chosen}
+            view={view}
+            shaded={dragged ?? chosen.window}
+          />
           {view === 'file' && (
             <WindowSlider
-              window={chosen.window}
+              window={dragged ?? chosen.window}
               lengthS={Math.max(
                 ...rows.filter(({ item }) => item).map(({ lengthS }) => lengthS),
                 chosen.lengthS,
@@ -316,6 +328,7 @@ function TracesOf({
               stepS={chosen.stepS}
               left={TRACE_LEFT}
               right={TRACE_RIGHT}
+              onDrag={setDragged}
               onChange={setWindow}
             />
           )}
@@ -388,12 +401,13 @@ export function Traces() {
   const measurands = measurandsRead(document).filter(({ form }) => form === trace.name);
   const [wantedId, setWantedId] = useState<string>();
   const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
-  const { busy, problem, add } = useAdding(document.study.id);
+  const { busy, problem, add } = useAdding(document);
   const adding = (
     <Row>
       <FileButton
         accept={FILES}
         tone={document.files.length === 0 ? 'go' : 'plain'}
+        isDisabled={busy !== undefined}
         onFile={(file) => void add(file)}
       >
         <FilePlus size={19} aria-hidden /> Add a file

@@ -71,6 +71,15 @@ function Value({
   );
 }
 
+/** Where the reading goes: its round, and the levels that it is read at. */
+const placeWords = (place: TrackRow['place']): string =>
+  !place
+    ? 'not taken'
+    : [
+        place.added ? 'beyond the plan' : `round ${String(place.ref.round)}`,
+        ...place.setting.map(({ name }) => name),
+      ].join(', ');
+
 const oddOf = ({ value, problem }: TrackRow): readonly string[] =>
   problem !== undefined ? [problem] : !value ? [] : 'problem' in value ? [value.problem] : value.remarks;
 
@@ -141,11 +150,11 @@ export function TrackTable(props: TrackTableProps) {
                   </Of>
                 </td>
                 {separate && (
-                  <td>
+                  <Where>
                     {spanText(cut.from)} to
                     <br />
                     {spanText(cut.to)}
-                  </td>
+                  </Where>
                 )}
                 <td className="figure">
                   <Value value={value} settings={measurand.settings} unit={measurand.unit} />
@@ -160,11 +169,7 @@ export function TrackTable(props: TrackTableProps) {
                         onTick(key, next);
                       }}
                     >
-                      {!place
-                        ? 'not taken'
-                        : place.added
-                          ? 'beyond the plan'
-                          : `round ${String(place.ref.round)}`}
+                      {placeWords(place)}
                     </CheckBox>
                   ) : (
                     ''

@@ -207,9 +207,13 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
     return ids;
   };
 
+  const used = useMemo(
+    () => new Set(document.readings.flatMap((reading) => textOf(reading, TRACE_PARTS.file) ?? [])),
+    [document.readings],
+  );
   const stale = before.filter((reading) => textOf(reading, TRACE_PARTS.how) !== how);
   return {
-    ...{ ...shown, choices, lessOf, items, rows, stale, take },
+    ...{ ...shown, choices, lessOf, items, rows, stale, used, take },
     takeBack: (ids: readonly string[]) => takeBack(studyId, ids),
     workAgain: () => workAgain(stale, measurand, { files: document.files, items, lessOf }),
   };

@@ -55,6 +55,7 @@ export function WindowSlider({
   stepS,
   left,
   right,
+  onDrag,
   onChange,
 }: {
   window: TimeWindow;
@@ -64,9 +65,24 @@ export function WindowSlider({
   /** Room beside the plot, px. */
   left: number;
   right: number;
+  /** The window as it is dragged. */
+  onDrag: (window: TimeWindow) => void;
+  /** The window as it is let go. */
   onChange: (window: TimeWindow) => void;
 }) {
   const step = Math.max(stepS, stepS * Math.round(lengthS / KEY_STEPS / stepS));
+  // The slider rounds both ends to its step; the one that was not moved stays where it is.
+  const moved = (ends: readonly number[]): TimeWindow => {
+    const [first = from, last = to] = ends;
+    return {
+      from: Math.abs(first - from) <= step / 2 ? from : first,
+      to: Math.abs(last - to) <= step / 2 ? to : last,
+    };
+  };
+  const told = (say: (window: TimeWindow) => void) => (ends: number | number[]) => {
+    const next = moved(ends as number[]);
+    if (next.from < next.to) say(next);
+  };
   return (
     <Bar
       $left={left}
@@ -76,10 +92,8 @@ export function WindowSlider({
       maxValue={lengthS}
       step={Math.min(step, lengthS)}
       value={[from, to]}
-      onChange={(ends) => {
-        const [first = 0, last = lengthS] = ends as number[];
-        if (first < last) onChange({ from: first, to: last });
-      }}
+      onChange={told(onDrag)}
+      onChangeEnd={told(onChange)}
     >
       <Track>
         {['From', 'To'].map((end, index) => (

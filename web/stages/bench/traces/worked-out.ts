@@ -1,4 +1,4 @@
-import { TRACE_PARTS, trace, traceParts } from '../../../../core/forms/trace.ts';
+import { TRACE_PARTS, takenOff, trace, traceParts } from '../../../../core/forms/trace.ts';
 import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { recordOf } from '../../../../core/record/record.ts';
@@ -55,6 +55,7 @@ export async function workAgain(
     lessOf,
   }: { files: readonly FilePart[]; items: readonly Item[]; lessOf: (file: FilePart) => string | undefined },
 ): Promise<string[]> {
+  const off = takenOff(measurand.settings).kind === 'column';
   const problems: string[] = [];
   const added: NewBenchPart[] = [];
   for (const reading of stale) {
@@ -66,7 +67,7 @@ export async function workAgain(
       continue;
     }
     const column = textOf(reading, TRACE_PARTS.column) ?? '';
-    const less = textOf(reading, TRACE_PARTS.less) ?? lessOf(file);
+    const less = off ? (textOf(reading, TRACE_PARTS.less) ?? lessOf(file)) : undefined;
     const window = windowOf(reading);
     try {
       const value = await trackValue(
