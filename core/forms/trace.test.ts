@@ -67,7 +67,7 @@ describe('the form of a trace', () => {
     [{ rest: 'none' }],
     [{ rest: 'fixed', restValue: 20 }],
   ])('takes no value for its own that was worked out before %j', (change) => {
-    const settings: FormSettings = { ...FLASK, ...change } as FormSettings;
+    const settings: FormSettings = { ...FLASK, ...change };
     expect(trace.value(recorded(FLASK), { unit: unitOf(settings) ?? '', settings })).toBeNull();
     // What the question does not ask for makes no difference.
     expect(howText({ ...FLASK, threshold: 7, afterS: 3 })).toBe(howText(FLASK));
