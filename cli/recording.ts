@@ -78,12 +78,12 @@ export async function recordingAnswers({ file, weighting, window, fullScale, ton
   try {
     const { size } = await handle.stat();
     const read: ReadAt = async (from, length) => {
-      const bytes = new Uint8Array(length);
+      const bytes = Buffer.allocUnsafeSlow(length);
       const { bytesRead } = await handle.read(bytes, 0, length, from);
       return bytes.subarray(0, bytesRead);
     };
-    const found = await measureRecording(read, size, weighting, window);
-    const calibration = tone ? await measureRecording(read, size, 'Z', tone) : undefined;
+    const found = await measureRecording(read, size, { weighting }, window);
+    const calibration = tone ? await measureRecording(read, size, { weighting: 'Z' }, tone) : undefined;
     const channels = found.channels.map((levels, i) => {
       const heard = calibration?.channels[i];
       const scale = tone && heard ? fullScaleOf(heard, tone.level) : fullScale;

@@ -1,11 +1,12 @@
 import { counted } from '../quantity/format.ts';
-import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
-import type { Weighting } from '../sound/weighting.ts';
+import { holdsBand } from '../sound/bands.ts';
+import { type SoundFilters, type SoundLevels, SoundMeter } from '../sound/meter.ts';
 import { FileProblem } from './csv-read.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
 
-/** Frames that are read at a time. */
+/** Frames that are read at a time, and of these so many are measured at a time: they stay in the processor’s cache. */
 const BLOCK = 65536;
+const MEASURED = 4096;
 /** Below this a channel is silent, dB relative to full scale. */
 const SILENCE = -120;
 
@@ -19,6 +20,7 @@ export interface Recording {
   head: WavHead;
   /** What was measured, s. */
   window: { from: number; to: number };
+  /** Of all channels, or of the one that was asked for. */
   channels: SoundLevels[];
   remarks: string[];
 }
@@ -40,56 +42,112 @@ export const calibrated = ({ seconds, clipped, ...levels }: SoundLevels, fullSca
 });
 
 /**
- * Levels of a window of a recording, channel by channel, relative to full scale. The file is read a little at a time.
- * @param size of the file, bytes
- * @throws FileProblem for what is no WAV file, and for a window outside it
+ * The first frame of a window and the one behind its last.
+ * @throws FileProblem for a window that is not in the file
  */
-export async function measureRecording(
-  read: ReadAt,
-  size: number,
-  weighting: Weighting,
-  { from = 0, to }: RecordingWindow = {},
-): Promise<Recording> {
-  const head = await wavHead(read, size);
-  const { channels, sampleRate, bits, frames, dataStart } = head;
+export function framesOf(
+  { frames, sampleRate }: WavHead,
+  { from = 0, to }: RecordingWindow,
+): { first: number; last: number } {
   const lengthS = frames / sampleRate;
   const end = to ?? lengthS;
   if (!(from >= 0 && end > from && end <= lengthS + 0.5 / sampleRate)) {
     throw new FileProblem(`The window must lie within the file, from 0 to ${lengthS.toFixed(3)} s.`);
   }
   const [first, last] = [Math.round(from * sampleRate), Math.min(frames, Math.round(end * sampleRate))];
-  const width = (channels * bits) / 8;
-  const meters = Array.from({ length: channels }, () => new SoundMeter(weighting, sampleRate));
-  const blocks = meters.map(() => new Float64Array(BLOCK));
+  if (last <= first) throw new FileProblem('The window is shorter than a sample.');
+  return { first, last };
+}
+
+/**
+ * Reads frames of a file a little at a time, channel by channel.
+ * @param wanted the channels, from 0
+ * @param take is given the samples of each of them, which are overwritten afterwards
+ * @returns how many samples were no number and were taken for silence
+ */
+export async function eachBlock(
+  read: ReadAt,
+  head: WavHead,
+  wanted: readonly number[],
+  { first, last }: { first: number; last: number },
+  take: (blocks: readonly Float64Array[], frame: number) => void,
+): Promise<number> {
+  const width = (head.channels * head.bits) / 8;
+  const rooms = wanted.map(() => new Float64Array(MEASURED));
+  const into: (Float64Array | undefined)[] = [];
   let lost = 0;
   for (let frame = first; frame < last; frame += BLOCK) {
     const count = Math.min(BLOCK, last - frame);
-    const bytes = await read(dataStart + frame * width, count * width);
+    const bytes = await read(head.dataStart + frame * width, count * width);
     if (bytes.length < count * width) throw new FileProblem('The file became shorter while it was read.');
-    lost += readSamples(head, bytes, blocks);
-    meters.forEach((meter, channel) => meter.push((blocks[channel] as Float64Array).subarray(0, count)));
+    for (let k = 0; k < count; k += MEASURED) {
+      const some = Math.min(MEASURED, count - k);
+      const blocks = some === MEASURED ? rooms : rooms.map((room) => room.subarray(0, some));
+      wanted.forEach((channel, i) => (into[channel] = blocks[i]));
+      lost += readSamples(head, bytes.subarray(k * width, (k + some) * width), into);
+      take(blocks, frame + k);
+    }
   }
+  return lost;
+}
+
+/** What is odd about what was measured, as sentences. */
+function remarksOn(head: WavHead, levels: readonly SoundLevels[], lost: number, only?: number): string[] {
+  const place = (i: number) => `Channel ${String((only ?? i) + 1)}`;
+  return [
+    ...head.remarks,
+    ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
+    ...levels.flatMap(({ clipped, samplePeak }, i) => [
+      ...(clipped > 0
+        ? [`${place(i)}: ${counted(clipped, 'sample')} clipped, so that its peak is at least this.`]
+        : []),
+      ...(samplePeak < SILENCE ? [`${place(i)} is silent.`] : []),
+    ]),
+  ];
+}
+
+/** Why a file cannot hold what is asked of it, or holds less of it. */
+function rateRemarks({ sampleRate }: WavHead, { weighting, band }: SoundFilters): string[] {
+  if (band !== undefined && !holdsBand(band, sampleRate))
+    throw new FileProblem(
+      `${counted(sampleRate, 'sample')} a second are too few for the band of ${band} Hz.`,
+    );
+  if (band !== undefined || weighting === 'Z' || sampleRate >= 40000) return [];
+  return [
+    `At ${counted(sampleRate, 'sample')} a second nothing above ${counted(sampleRate / 2, 'Hz', 'Hz')} is in the file, which the weighting would count.`,
+  ];
+}
+
+/**
+ * Levels of a window of a recording, channel by channel, relative to full scale. The file is read a little at a time.
+ * @param size of the file, bytes
+ * @param only the one channel that is wanted, from 0
+ * @throws FileProblem for what is no WAV file, for a window outside it, and for a band that it cannot hold
+ */
+export async function measureRecording(
+  read: ReadAt,
+  size: number,
+  filters: SoundFilters,
+  window: RecordingWindow = {},
+  only?: number,
+): Promise<Recording> {
+  const head = await wavHead(read, size);
+  if (only !== undefined && only >= head.channels)
+    throw new FileProblem(`The file has no channel ${String(only + 1)}.`);
+  const rate = rateRemarks(head, filters);
+  const frames = framesOf(head, window);
+  const wanted = only === undefined ? Array.from({ length: head.channels }, (_, i) => i) : [only];
+  const meters = wanted.map(() => new SoundMeter(filters, head.sampleRate));
+  const lost = await eachBlock(read, head, wanted, frames, (blocks) => {
+    meters.forEach((meter, i) => {
+      meter.push(blocks[i] as Float64Array);
+    });
+  });
   const levels = meters.map((meter) => meter.levels());
   return {
     head,
-    window: { from: first / sampleRate, to: last / sampleRate },
+    window: { from: frames.first / head.sampleRate, to: frames.last / head.sampleRate },
     channels: levels,
-    remarks: [
-      ...head.remarks,
-      ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
-      ...levels.flatMap(({ clipped, samplePeak }, i) => [
-        ...(clipped > 0
-          ? [
-              `Channel ${String(i + 1)}: ${counted(clipped, 'sample')} clipped, so that its peak is at least this.`,
-            ]
-          : []),
-        ...(samplePeak < SILENCE ? [`Channel ${String(i + 1)} is silent.`] : []),
-      ]),
-      ...(weighting !== 'Z' && sampleRate < 40000
-        ? [
-            `At ${counted(sampleRate, 'sample')} a second nothing above ${counted(sampleRate / 2, 'Hz', 'Hz')} is in the file, which the weighting would count.`,
-          ]
-        : []),
-    ],
+    remarks: [...remarksOn(head, levels, lost, only), ...rate],
   };
 }

@@ -84,7 +84,7 @@ const reading =
     Promise.resolve(bytes.subarray(from, from + length));
 const head = (bytes: Uint8Array) => wavHead(reading(bytes), bytes.length);
 const measure = (bytes: Uint8Array, ...asked: [window?: { from?: number; to?: number }]) =>
-  measureRecording(reading(bytes), bytes.length, 'Z', ...asked);
+  measureRecording(reading(bytes), bytes.length, { weighting: 'Z' }, ...asked);
 const sine = (size: number, seconds = 0.5, hz = 1000, rate = 48000) =>
   Array.from({ length: seconds * rate }, (_, k) => size * Math.sin((2 * Math.PI * hz * k) / rate));
 

@@ -126,37 +126,58 @@ function headOf(
   return { ...format, dataStart, frames, remarks };
 }
 
+/** The numbers of a block, still of all channels together, and what each is to be multiplied by. */
+function wholeNumbers(
+  bits: number,
+  float: boolean,
+  bytes: Uint8Array,
+): { numbers: ArrayLike<number>; unit: number } {
+  const width = bits / 8;
+  const count = Math.floor(bytes.length / width);
+  // A typed array must begin at a multiple of its width.
+  const aligned = () => (bytes.byteOffset % width === 0 ? bytes : bytes.slice());
+  const typed = <T>(Kind: new (buffer: ArrayBufferLike, from: number, count: number) => T): T => {
+    const { buffer, byteOffset } = aligned();
+    return new Kind(buffer, byteOffset, count);
+  };
+  if (float) return { numbers: width === 8 ? typed(Float64Array) : typed(Float32Array), unit: 1 };
+  if (width === 1) return { numbers: bytes, unit: 1 / 128 };
+  if (width === 2) return { numbers: typed(Int16Array), unit: 1 / 32768 };
+  if (width === 4) return { numbers: typed(Int32Array), unit: 1 / 2147483648 };
+  const numbers = new Int32Array(count);
+  for (let i = 0, place = 0; i < count; i += 1, place += 3) {
+    numbers[i] =
+      ((bytes[place] as number) << 8) |
+      ((bytes[place + 1] as number) << 16) |
+      ((bytes[place + 2] as number) << 24);
+  }
+  return { numbers, unit: 1 / 2147483648 };
+}
+
 /**
- * The samples of a block as numbers from −1 to 1, channel by channel.
+ * The samples of a block as numbers from −1 to 1, channel by channel; on a machine whose numbers begin with their low byte,
+ * as all do that run this.
  * @param bytes whole frames
- * @param into one array for each channel, as long as the block has frames
+ * @param into an array for each channel that is wanted, as long as the block has frames
  * @returns how many were no number and are taken for silence
  */
 export function readSamples(
   { channels, bits, float }: Pick<WavHead, 'channels' | 'bits' | 'float'>,
   bytes: Uint8Array,
-  into: readonly Float64Array[],
+  into: readonly (Float64Array | undefined)[],
 ): number {
-  const data = view(bytes);
-  const width = bits / 8;
-  const frames = Math.floor(bytes.length / (width * channels));
-  const sample = float
-    ? width === 8
-      ? (place: number) => data.getFloat64(place, true)
-      : (place: number) => data.getFloat32(place, true)
-    : width === 1
-      ? (place: number) => (data.getUint8(place) - 128) / 128
-      : width === 2
-        ? (place: number) => data.getInt16(place, true) / 32768
-        : width === 3
-          ? (place: number) => (data.getUint16(place, true) + data.getInt8(place + 2) * 65536) / 8388608
-          : (place: number) => data.getInt32(place, true) / 2147483648;
+  const { numbers, unit } = wholeNumbers(bits, float, bytes);
+  const frames = Math.floor(numbers.length / channels);
+  // Eight bits are written without a sign.
+  const zero = bits === 8 ? 128 : 0;
   let lost = 0;
   for (let channel = 0; channel < channels; channel += 1) {
-    const samples = into[channel] as Float64Array;
-    for (let k = 0, place = channel * width; k < frames; k += 1, place += channels * width) {
-      const value = sample(place);
-      if (Number.isFinite(value)) samples[k] = value;
+    const samples = into[channel];
+    if (!samples) continue;
+    for (let k = 0, i = channel; k < frames; k += 1, i += channels) {
+      const value = unit * ((numbers[i] as number) - zero);
+      // Not a number, or without end.
+      if (value - value === 0) samples[k] = value;
       else {
         samples[k] = 0;
         lost += 1;

@@ -22,7 +22,7 @@ const sine = (hz: number, size: number, seconds: number, phase = 0) =>
     (_, k) => size * Math.sin((2 * Math.PI * hz * k) / RATE + phase),
   );
 const measured = (samples: Float64Array, weighting: Weighting = 'Z', block = 5000) => {
-  const meter = new SoundMeter(weighting, RATE);
+  const meter = new SoundMeter({ weighting }, RATE);
   for (let from = 0; from < samples.length; from += block) meter.push(samples.subarray(from, from + block));
   return meter.levels();
 };

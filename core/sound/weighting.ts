@@ -1,3 +1,5 @@
+import { type Section, SectionFilter, gainOf } from './sections.ts';
+
 /** How the ear, or a rule, weighs frequencies: A, C, or not at all. */
 export const WEIGHTINGS = ['A', 'C', 'Z'] as const;
 export type Weighting = (typeof WEIGHTINGS)[number];
@@ -6,36 +8,31 @@ export type Weighting = (typeof WEIGHTINGS)[number];
 const [LOW, A_FIRST, A_SECOND, HIGH] = [20.598997, 107.65265, 737.86223, 12194.217];
 const REFERENCE_HZ = 1000;
 
-/** One first-order section: y = b0·x + b1·x₋₁ + p·y₋₁. */
-interface Section {
+/** A first-order section: y = b0·x + b1·x₋₁ + p·y₋₁. */
+interface Half {
   b0: number;
   b1: number;
   p: number;
 }
 
 /** s/(s + ω) by the bilinear transform, with the pole where it is. */
-function highPass(hz: number, sampleRate: number): Section {
+function highPass(hz: number, sampleRate: number): Half {
   const k = Math.tan((Math.PI * hz) / sampleRate);
   const b0 = 1 / (1 + k);
   return { b0, b1: -b0, p: (1 - k) / (1 + k) };
 }
 
-/** The size of a section at a frequency. */
-function sizeAt({ b0, b1, p }: Section, hz: number, sampleRate: number): number {
-  const w = (2 * Math.PI * hz) / sampleRate;
-  const above = Math.hypot(b0 + b1 * Math.cos(w), b1 * Math.sin(w));
-  return above / Math.hypot(1 - p * Math.cos(w), p * Math.sin(w));
-}
+const asSection = ({ b0, b1, p }: Half): Section => ({ b0, b1, b2: 0, a1: -p, a2: 0 });
 
 /**
  * ω/(s + ω), exact at 0 Hz, at half the sample rate, where the bilinear transform would give 0, and at its pole or, where
  * that lies too high, at a third of the sample rate.
  */
-function lowPass(hz: number, sampleRate: number): Section {
+function lowPass(hz: number, sampleRate: number): Half {
   const analog = (there: number) => 1 / Math.sqrt(1 + (there / hz) ** 2);
   const top = analog(sampleRate / 2);
   const between = Math.min(hz, sampleRate / 3);
-  const sectionOf = (p: number): Section => {
+  const halfOf = (p: number): Half => {
     const [sum, difference] = [1 - p, (1 + p) * top];
     return { b0: (sum + difference) / 2, b1: (sum - difference) / 2, p };
   };
@@ -43,28 +40,28 @@ function lowPass(hz: number, sampleRate: number): Section {
   let [low, high] = [-0.999, 0.999];
   for (let step = 0; step < 60; step += 1) {
     const middle = (low + high) / 2;
-    if (sizeAt(sectionOf(middle), between, sampleRate) > analog(between)) low = middle;
+    if (gainOf([asSection(halfOf(middle))], between, sampleRate) > analog(between)) low = middle;
     else high = middle;
   }
-  return sectionOf((low + high) / 2);
+  return halfOf((low + high) / 2);
 }
+
+/** Two first-order sections, one after the other. */
+const together = (first: Half, second: Half): Section => ({
+  b0: first.b0 * second.b0,
+  b1: first.b0 * second.b1 + first.b1 * second.b0,
+  b2: first.b1 * second.b1,
+  a1: -(first.p + second.p),
+  a2: first.p * second.p,
+});
 
 function sectionsOf(weighting: Weighting, sampleRate: number): Section[] {
   if (weighting === 'Z') return [];
-  const shared = [
-    highPass(LOW, sampleRate),
-    highPass(LOW, sampleRate),
-    lowPass(HIGH, sampleRate),
-    lowPass(HIGH, sampleRate),
-  ];
-  return weighting === 'C'
-    ? shared
-    : [...shared, highPass(A_FIRST, sampleRate), highPass(A_SECOND, sampleRate)];
+  const [low, high] = [highPass(LOW, sampleRate), lowPass(HIGH, sampleRate)];
+  const shared = [together(low, low), together(high, high)];
+  if (weighting === 'C') return shared;
+  return [...shared, together(highPass(A_FIRST, sampleRate), highPass(A_SECOND, sampleRate))];
 }
-
-/** What sections make of a sine of unit size. */
-const gainOf = (sections: readonly Section[], hz: number, sampleRate: number): number =>
-  sections.reduce((gain, section) => gain * sizeAt(section, hz, sampleRate), 1);
 
 /**
  * A digital filter with the A or C curve of IEC 61672-1, 0 dB at 1 kHz; Z lets everything through.
@@ -74,8 +71,7 @@ const gainOf = (sections: readonly Section[], hz: number, sampleRate: number): n
 export class WeightingFilter {
   private readonly sections: readonly Section[];
   private readonly scale: number;
-  private readonly xs: Float64Array;
-  private readonly ys: Float64Array;
+  private readonly running: SectionFilter;
 
   constructor(
     weighting: Weighting,
@@ -83,8 +79,7 @@ export class WeightingFilter {
   ) {
     this.sections = sectionsOf(weighting, sampleRate);
     this.scale = 1 / gainOf(this.sections, REFERENCE_HZ, sampleRate);
-    this.xs = new Float64Array(this.sections.length);
-    this.ys = new Float64Array(this.sections.length);
+    this.running = new SectionFilter(this.sections, this.scale);
   }
 
   /** How much of a sine of a frequency comes through, dB. */
@@ -94,24 +89,6 @@ export class WeightingFilter {
 
   /** Filters samples in place, going on from the block before. */
   filter(samples: Float64Array): void {
-    for (let i = 0; i < this.sections.length; i += 1) this.run(samples, i);
-  }
-
-  private run(samples: Float64Array, i: number): void {
-    const section = this.sections[i] as Section;
-    const scale = i === 0 ? this.scale : 1;
-    const b0 = scale * section.b0;
-    const b1 = scale * section.b1;
-    const p = section.p;
-    let x = this.xs[i] as number;
-    let y = this.ys[i] as number;
-    for (let k = 0; k < samples.length; k += 1) {
-      const next = samples[k] as number;
-      y = b0 * next + b1 * x + p * y;
-      x = next;
-      samples[k] = y;
-    }
-    this.xs[i] = x;
-    this.ys[i] = y;
+    if (this.sections.length > 0) this.running.filter(samples);
   }
 }
