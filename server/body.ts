@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import type { Context } from 'hono';
 import { v7 } from 'uuid';
 import type { TSchema } from 'typebox';
-import { MOST_READINGS } from '../core/model/limits.ts';
+import { MOST_FILE_BYTES, MOST_READINGS } from '../core/model/limits.ts';
 import { invalid, Problem } from './problems.ts';
 import { schemaProblems } from './validate.ts';
 
@@ -15,6 +15,9 @@ import { schemaProblems } from './validate.ts';
 export const BODY_LIMIT = 1024 * 1024;
 /** Largest file to import, in bytes: what the most readings that a study may have can take, with room to spare. */
 export const IMPORT_LIMIT = 2000 * MOST_READINGS;
+
+/** Largest package to import, in bytes: all that the files of a study may take, with room to spare. */
+export const PACKAGE_LIMIT = MOST_FILE_BYTES + IMPORT_LIMIT;
 
 /** The pieces of a request's body as they arrive. @throws Problem 413 behind the limit, in bytes */
 export async function* pieces(context: Context, limit: number): AsyncGenerator<Uint8Array> {
@@ -47,12 +50,17 @@ export async function limitedBody(context: Context, limit: number): Promise<Uint
 
 /**
  * Writes a request's body to a file, however large, and has something done with it; the file is gone afterwards.
- * @throws Problem 413 when there is more than an import may have
+ * @param limit bytes
+ * @throws Problem 413 when there is more than that
  */
-export async function arrivedFile<T>(context: Context, work: (file: string) => Promise<T>): Promise<T> {
+export async function arrivedFile<T>(
+  context: Context,
+  work: (file: string) => Promise<T>,
+  limit = IMPORT_LIMIT,
+): Promise<T> {
   const file = path.join(tmpdir(), `brackenridge-${v7()}`);
   try {
-    await pipeline(Readable.from(pieces(context, IMPORT_LIMIT)), createWriteStream(file, { mode: 0o600 }));
+    await pipeline(Readable.from(pieces(context, limit)), createWriteStream(file, { mode: 0o600 }));
     return await work(file);
   } finally {
     await rm(file, { force: true });

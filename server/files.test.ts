@@ -5,6 +5,7 @@ import { v7 } from 'uuid';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { traceParts, trace } from '../core/forms/trace.ts';
 import { recordOf } from '../core/record/record.ts';
+import { wavOf } from '../instruments/recorder.ts';
 import { keptIn } from './kept.ts';
 import { sharedServer, testServer } from './testing.ts';
 
@@ -13,16 +14,27 @@ const BASE = 'http://127.0.0.1:4680/api/v1';
 const HOST = { host: '127.0.0.1:4680' };
 const TABLE = 'time (s),Ama (°C)\n0,80\n60,75\n120,71\n';
 
-async function keep(bytes: string | Uint8Array<ArrayBuffer>, to: Pick<typeof server, 'app'> = server) {
+async function keep(
+  bytes: string | Uint8Array<ArrayBuffer>,
+  to: Pick<typeof server, 'app'> = server,
+  type = 'text/csv',
+) {
   const answer = await to.app.request(`${BASE}/files`, {
     method: 'POST',
-    headers: { ...HOST, 'content-type': 'text/csv' },
+    headers: { ...HOST, 'content-type': type },
     body: bytes,
   });
   return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
 }
-const fetched = (name: string, from: Pick<typeof server, 'app'> = server) =>
-  from.app.request(`${BASE}/files/${name}`, { headers: HOST });
+const fetched = (name: string, from: Pick<typeof server, 'app'> = server, headers = {}) =>
+  from.app.request(`${BASE}/files/${name}`, { headers: { ...HOST, ...headers } });
+/** A second of a tone. */
+const SOUND = new Uint8Array(
+  wavOf(
+    Float64Array.from({ length: 8000 }, (_, k) => Math.sin(k / 3) / 2),
+    8000,
+  ),
+);
 
 /** A study with a trace of one item, and a reading that was worked out from it. */
 async function tracedStudy() {
@@ -86,6 +98,42 @@ describe('a file that readings are worked out from', () => {
     expect((await keep('a,b\n\0')).status).toBe(415);
     expect(readdirSync(keptIn(server.folder).files).sort()).toEqual(before);
   });
+  it('is a recording where it comes as one, and is sent in pieces', async () => {
+    const kept = await keep(SOUND, server, 'audio/wav');
+    const name = `${createHash('sha256').update(SOUND).digest('hex')}.wav`;
+    expect(kept).toEqual({ status: 201, body: { name, bytes: SOUND.length } });
+    const whole = await fetched(name);
+    expect([whole.status, whole.headers.get('content-type'), whole.headers.get('accept-ranges')]).toEqual([
+      200,
+      'audio/wav',
+      'bytes',
+    ]);
+    expect(new Uint8Array(await whole.arrayBuffer())).toEqual(SOUND);
+    for (const [range, from, to] of [
+      ['bytes=100-199', 100, 200],
+      ['bytes=15000-', 15000, SOUND.length],
+      ['bytes=0-99999999', 0, SOUND.length],
+    ] as const) {
+      const part = await fetched(name, server, { range });
+      expect([part.status, part.headers.get('content-range')]).toEqual([
+        206,
+        `bytes ${String(from)}-${String(to - 1)}/${String(SOUND.length)}`,
+      ]);
+      expect(new Uint8Array(await part.arrayBuffer())).toEqual(SOUND.slice(from, to));
+    }
+    for (const range of ['bytes=99999999-', 'bytes=20-10', 'bytes=-5', 'lines=1-2', 'bytes=0-1,5-6'])
+      expect((await fetched(name, server, { range })).status).toBe(416);
+  });
+  it.each([
+    ['empty', new Uint8Array(0), 'The file is empty.'],
+    ['an MP3', new TextEncoder().encode('ID3 and so on, and so on'), 'This is no WAV file but an MP3.'],
+    ['half a head', SOUND.slice(0, 30), 'The file’s format is cut off.'],
+  ])('is refused as a recording where it is %s', async (_what, bytes, sentence) => {
+    const before = readdirSync(keptIn(server.folder).files).length;
+    const refused = await keep(bytes, server, 'audio/wav');
+    expect([refused.status, refused.body.detail]).toEqual([415, sentence]);
+    expect(readdirSync(keptIn(server.folder).files)).toHaveLength(before);
+  });
   it.each(['..%2f..%2fbrackenridge.sqlite', `${'0'.repeat(64)}.csv`, 'x'])(
     'is not found as %s',
     async (name) => {
@@ -145,5 +193,64 @@ describe('a file that readings are worked out from', () => {
     } finally {
       await other.close();
     }
+  });
+});
+
+describe('the files of a study', () => {
+  it('are together no more than a package can carry', async () => {
+    const { studyId } = await server.readyStudy();
+    const add = (bytes: number) =>
+      server.send('POST', `/studies/${studyId}/files`, {
+        ...{ id: v7(), name: 'long.wav', file: `${'a'.repeat(64)}.wav`, bytes, note: '' },
+        addedAt: '2026-05-04T10:00:00.000Z',
+      });
+    expect((await add(10e9)).status).toBe(201);
+    const refused = await add(10e9);
+    expect([refused.status, refused.body.errors]).toEqual([
+      422,
+      [
+        {
+          path: '/files',
+          message: 'The files of a study take at most 16 GB together; these take 20.0 GB.',
+        },
+      ],
+    ]);
+  });
+});
+
+describe('a calibration of a recorder', () => {
+  const at = { calibratedAt: '2026-05-04T10:00:00.000Z', instrument: 'Recorder', note: '' };
+  const typed = { ...at, fullScale: 113.2, fileId: null, channel: null, toneFrom: null, toneTo: null };
+  const add = (studyId: string, change: object) =>
+    server.send('POST', `/studies/${studyId}/calibrations`, {
+      ...{ id: v7(), ...typed, toneLevel: null },
+      ...change,
+    });
+
+  it('is kept with the tone that it comes from, and stays as it was', async () => {
+    const { studyId, fileId } = await tracedStudy();
+    const tone = { fileId, channel: 1, toneFrom: 1, toneTo: 4, toneLevel: 94 };
+    const made = await add(studyId, tone);
+    expect(made.status).toBe(201);
+    const address = `/studies/${studyId}/calibrations/${String(made.body.id)}`;
+    const named = await server.send('PATCH', address, { version: 1, note: 'with a new battery' });
+    expect([named.status, named.body.note, named.body.fullScale]).toEqual([200, 'with a new battery', 113.2]);
+    expect((await server.send('PATCH', address, { version: 2, fullScale: 90 })).status).toBe(422);
+    const file = await server.send('DELETE', `/studies/${studyId}/files/${fileId}?version=1`);
+    expect(file.body.detail).toContain('1 calibration');
+    expect((await server.send('DELETE', `${address}?version=2`)).status).toBe(204);
+  });
+  it('is refused where its tone is half said', async () => {
+    const { studyId, fileId } = await tracedStudy();
+    const tone = { fileId, channel: 1, toneFrom: 4, toneTo: 1, toneLevel: 94 };
+    const errors = async (change: object) => (await add(studyId, change)).body.errors;
+    expect(await errors(tone)).toEqual([{ path: '/toneTo', message: 'The tone ends before it begins.' }]);
+    expect(await errors({ ...tone, toneFrom: 0, channel: null })).toEqual([
+      { path: '/channel', message: 'A tone has a channel, its two ends, and a level.' },
+    ]);
+    expect(await errors({ toneLevel: 94 })).toEqual([
+      { path: '/toneLevel', message: 'There is no tone without a file.' },
+    ]);
+    expect(await errors({ fileId: v7() })).not.toBeUndefined();
   });
 });

@@ -15,7 +15,7 @@ export const keptIn = (data: string): Kept => ({
 
 const NAMES: Record<KeptFolder, RegExp> = {
   photos: /^photos\/([0-9a-f]{64})\.(?:jpg|png|webp)$/,
-  files: /^files\/([0-9a-f]{64})\.csv$/,
+  files: /^files\/([0-9a-f]{64})\.(?:csv|wav)$/,
 };
 
 /** The folder and the hash that a path within a package or a backup says; undefined for anything else. */
@@ -27,8 +27,15 @@ export function keptAs(name: string): { folder: KeptFolder; hash: string } | und
   return undefined;
 }
 
+/** Whether zipping it makes it smaller: pictures are compressed already, and of sound hardly anything goes. */
+export const isCompressible = (name: string): boolean => name.endsWith('.csv');
+
 /** What a sentence calls a file of a folder. */
 export const KEPT_WORD: Record<KeptFolder, string> = { photos: 'photo', files: 'file' };
+
+/** What a name of a kept file says it is; undefined for what is no such name. */
+export const fileKind = (name: string): 'csv' | 'wav' | undefined =>
+  /^[0-9a-f]{64}\.(csv|wav)$/.exec(name)?.[1] as 'csv' | 'wav' | undefined;
 
 /** A name beside a file, under which half of it can be. */
 export const halfOf = (file: string): string => `${file}.${process.hrtime.bigint().toString(36)}`;

@@ -343,23 +343,33 @@ const OTHER_PATHS: Json = {
     }),
   },
   '/files': {
-    post: operation('keepBytes', 'files', 'Keeps a logger’s table; a file of a study names it', {
-      body: ANY('text/csv'),
-      answers: {
-        '201': answer('its name and size', {
-          type: 'object',
-          properties: { name: { type: 'string' }, bytes: { type: 'integer' } },
-          required: ['name', 'bytes'],
-        }),
-        '413': problem('It is too large.'),
-        '415': problem('It is not text.'),
+    post: operation(
+      'keepBytes',
+      'files',
+      'Keeps a logger’s table or a recording; a file of a study names it',
+      {
+        body: ANY('text/csv', 'audio/wav'),
+        answers: {
+          '201': answer('its name and size', {
+            type: 'object',
+            properties: { name: { type: 'string' }, bytes: { type: 'integer' } },
+            required: ['name', 'bytes'],
+          }),
+          '413': problem('It is too large.'),
+          '415': problem('It is neither text nor, as audio, a WAV file.'),
+        },
       },
-    }),
+    ),
   },
   '/files/{name}': {
     get: operation('getBytes', 'files', 'What was kept, as it came', {
       parameters: [inPath('name', 'as a file of a study has it')],
-      answers: { '200': file('the table', 'text/csv'), '404': problem('There is no such file.') },
+      answers: {
+        '200': file('the table or the recording', 'text/csv'),
+        '206': file('the bytes that were asked for by Range', 'audio/wav'),
+        '404': problem('There is no such file.'),
+        '416': problem('The file ends before that.'),
+      },
     }),
   },
   '/backup': {

@@ -21,7 +21,7 @@ import { studyJsonPieces } from '../core/formats/study-json.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import { IMPORT_LIMIT } from './body.ts';
-import { KEPT_FOLDERS, KEPT_WORD, type Kept, halfOf, keptAs } from './kept.ts';
+import { KEPT_FOLDERS, KEPT_WORD, type Kept, halfOf, isCompressible, keptAs } from './kept.ts';
 import type { Way } from './heavy/heavy.ts';
 import { Problem } from './problems.ts';
 import { eachEntry } from './zip.ts';
@@ -123,8 +123,7 @@ export async function writePackage(
       const there = path.join(kept[where], path.basename(name));
       if (!existsSync(there)) continue;
       written.set(name, await writtenAs(there));
-      // Pictures are compressed already.
-      zip.addFile(there, name, { compress: where !== 'photos' });
+      zip.addFile(there, name, { compress: isCompressible(name) });
     }
     const description = `${JSON.stringify(dataPackage(document, written), null, 1)}\n`;
     zip.addBuffer(Buffer.from(description), DATA_PACKAGE);
@@ -185,7 +184,9 @@ export async function readPackage<T extends { whole: StudyDocument }>(
     way.say?.({ doing: 'Unpacking it', share: null });
     for (const inner of ['data', ...KEPT_FOLDERS]) await mkdir(path.join(folder, inner));
     const there = new Map<string, WrittenFile>();
-    await eachEntry(file, LIMITS, async (name, open, bytes) => {
+    // Recordings are not compressed: beyond what text may grow to, no package holds more than came.
+    const limits = { ...LIMITS, bytes: LIMITS.bytes + (await stat(file)).size };
+    await eachEntry(file, limits, async (name, open, bytes) => {
       if (name.endsWith('/')) return;
       const known =
         name === DATA_PACKAGE || name === STUDY_IN_PACKAGE || TABLE.test(name) || keptAs(name) !== undefined;

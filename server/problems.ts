@@ -3,7 +3,7 @@ import type { FieldProblem } from '../core/record/checks.ts';
 /** A refusal in the form of RFC 9457, problem details for HTTP APIs. */
 export class Problem extends Error {
   constructor(
-    readonly status: 400 | 403 | 404 | 405 | 409 | 413 | 415 | 421 | 422 | 500 | 507,
+    readonly status: 400 | 403 | 404 | 405 | 409 | 413 | 415 | 416 | 421 | 422 | 500 | 507,
     /** What kind of refusal it is, in a few words. */
     readonly title: string,
     /** One sentence that a tester understands. */

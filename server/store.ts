@@ -319,7 +319,7 @@ export function createStore(database: Database) {
       });
       if (count > 0) found.push(counted(count, 'figure'));
     }
-    if (kind === 'files') {
+    if (kind === 'files' || kind === 'calibrations') {
       const count = await tables.readings.count({
         where: where(cast(col('parts'), 'TEXT'), { [Op.like]: `%${id}%` }),
       });

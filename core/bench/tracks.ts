@@ -72,6 +72,34 @@ export interface PlaceInQueue {
   added: boolean;
 }
 
+/** Where the reading of a run to come goes. */
+export const placeOf = ({ round, itemId, measurandId, levelIds, place, setting }: Run): PlaceInQueue => ({
+  ref: { round, itemId, measurandId, levelIds },
+  place,
+  setting,
+  added: false,
+});
+
+/**
+ * Where one more reading of an item goes, beyond the plan; undefined where the measurand is not read on it.
+ * @param beyond places beyond the plan that were given before, to which this one is added
+ */
+export function placeBeyond(
+  document: StudyDocument,
+  queue: readonly Run[],
+  measurandId: string,
+  itemId: string,
+  beyond: PlaceInQueue[],
+): PlaceInQueue | undefined {
+  const like = queue.findLast((run) => run.itemId === itemId && run.measurandId === measurandId);
+  if (!like) return undefined;
+  const asRuns = beyond.map(({ ref }) => ({ ...like, ...ref, key: runKey(ref) }));
+  const ref = runBeyond(document, [...queue, ...asRuns], like);
+  const given = { ref, place: queue.length + beyond.length, setting: like.setting, added: true };
+  beyond.push(given);
+  return given;
+}
+
 /**
  * The runs that readings of items go to: the next one to come of each, and one beyond the plan where none is left.
  * @param itemIds in the order of the readings
@@ -83,20 +111,12 @@ export function placesInQueue(
   itemIds: readonly string[],
 ): (PlaceInQueue | undefined)[] {
   const taken = new Set<string>();
-  const beyond: RunRef[] = [];
+  const beyond: PlaceInQueue[] = [];
   return itemIds.map((itemId) => {
     const ofItem = queue.filter((run) => run.itemId === itemId && run.measurandId === measurandId);
     const run = ofItem.find(({ state, key }) => state === 'to come' && !taken.has(key));
-    if (run) {
-      taken.add(run.key);
-      const { round, levelIds, place, setting } = run;
-      return { ref: { round, itemId, measurandId, levelIds }, place, setting, added: false };
-    }
-    const like = ofItem.at(-1);
-    if (!like) return undefined;
-    const asRuns = beyond.map((ref) => ({ ...like, ...ref, key: runKey(ref) }));
-    const ref = runBeyond(document, [...queue, ...asRuns], like);
-    beyond.push(ref);
-    return { ref, place: queue.length + beyond.length - 1, setting: like.setting, added: true };
+    if (!run) return placeBeyond(document, queue, measurandId, itemId, beyond);
+    taken.add(run.key);
+    return placeOf(run);
   });
 }

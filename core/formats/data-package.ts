@@ -74,7 +74,7 @@ function table(
 
 /** The tables that say what is compared, and how. */
 function planTables(document: StudyDocument): PackageTable[] {
-  const { items, measurands, factors, levels, figures, files, conditions } = document;
+  const { items, measurands, factors, levels, figures, files, calibrations, conditions } = document;
   return [
     table(
       'items',
@@ -179,6 +179,38 @@ function planTables(document: StudyDocument): PackageTable[] {
         ...[whole('bytes'), text('note'), moment('added_at')],
       ],
       () => files.map(({ id, name, file, bytes, note, addedAt }) => [id, name, file, bytes, note, addedAt]),
+    ),
+    table(
+      'calibrations',
+      'What full scale of a recorder is, by a calibrator or typed in',
+      [
+        ...[
+          ID,
+          text('instrument'),
+          moment('calibrated_at'),
+          number('full_scale', 'what a sample of 1 is, dB'),
+        ],
+        ...[text('file_id'), whole('channel'), number('tone_from', 's'), number('tone_to', 's')],
+        ...[number('tone_level', 'of the calibrator, dB'), text('note')],
+      ],
+      () =>
+        calibrations.map(
+          ({
+            id,
+            instrument,
+            calibratedAt,
+            fullScale,
+            fileId,
+            channel,
+            toneFrom,
+            toneTo,
+            toneLevel,
+            note,
+          }) => [
+            ...[id, instrument, calibratedAt, fullScale, fileId, channel, toneFrom, toneTo, toneLevel, note],
+          ],
+        ),
+      [points('file_id', 'files')],
     ),
     table(
       'conditions',
@@ -372,7 +404,7 @@ export function* tableCsv({ schema, rows }: PackageTable): Generator<string> {
 }
 
 /** Counts up with each change of what the tables hold. */
-export const TABLES_VERSION = 3;
+export const TABLES_VERSION = 4;
 export const DATA_PACKAGE = 'datapackage.json';
 export const STUDY_IN_PACKAGE = 'study.json';
 export const tablePath = (name: string): string => `data/${name}.csv`;

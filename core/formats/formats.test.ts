@@ -338,7 +338,14 @@ describe('a document that an earlier version wrote', () => {
     const once = upToDate(earlier());
     expect(upToDate(structuredClone(once))).toEqual(once);
     expect(upToDate(structuredClone(fans))).toEqual(fans);
-    for (const garbage of [null, 7, 'x', [], {}, { format: 'brackenridge-study', formatVersion: 9 }]) {
+    for (const garbage of [
+      null,
+      7,
+      'x',
+      [],
+      {},
+      { format: 'brackenridge-study', formatVersion: STUDY_FORMAT_VERSION },
+    ]) {
       expect(upToDate(garbage)).toEqual(garbage);
     }
     for (const damage of [{ study: 3 }, { measurands: 'x' }, { decisions: [null] }, { study: null }]) {

@@ -1,4 +1,4 @@
-import { type FieldProblem, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
+import { type FieldProblem, checkFiles, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -10,6 +10,7 @@ export function documentProblems(document: StudyDocument): FieldProblem[] {
   // A plan too large for any page is not taken in, whatever it was made by.
   const problems: FieldProblem[] = [
     ...checkPlanSize(document),
+    ...checkFiles(document.files),
     ...checkStudy(document.study).map(({ path, message }) => ({ path: `/study${path}`, message })),
   ];
   const ids = new Map(

@@ -39,7 +39,7 @@ export interface AskedPart {
 }
 
 /** The widget that takes the parts; the bench has one for each. */
-export type EntryKind = 'number' | 'numbers' | 'tally' | 'clock' | 'cells' | 'marks' | 'trace';
+export type EntryKind = 'number' | 'numbers' | 'tally' | 'clock' | 'cells' | 'marks' | 'trace' | 'recording';
 
 export type ReadParts = { parts: ReadingPart[] } | { problem: string; part: string };
 export type PartTexts = Readonly<Record<string, string | undefined>>;
@@ -88,6 +88,8 @@ export interface ReadingForm {
     parts: readonly ReadingPart[],
     context: FormContext,
   ) => { number: number; unit: string } | undefined;
+  /** The settings that a value is worked out from a file with, as one text: a value from others does not count. */
+  how?: (settings: FormSettings) => string;
   /** What is wrong with the settings taken together. */
   wrongSettings?: (settings: FormSettings) => { name: string; message: string } | undefined;
   /** An interval for this one reading, and what it is called, where the form's own statistics give one. */

@@ -7,6 +7,7 @@ import type { CorrectionKind, FormContext, ReadingForm } from './form.ts';
 import { grid } from './grid.ts';
 import { level } from './level.ts';
 import { ramp } from './ramp.ts';
+import { recording } from './recording.ts';
 import { score } from './score.ts';
 import { timed } from './timed.ts';
 import { trace } from './trace.ts';
@@ -24,6 +25,7 @@ export const READING_FORMS: readonly ReadingForm[] = [
   againstReference,
   level,
   trace,
+  recording,
   score,
 ];
 

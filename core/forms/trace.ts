@@ -1,9 +1,10 @@
 import { PART_TEXT_LIMIT } from '../model/limits.ts';
-import type { FormSettings, ReadingPart } from '../model/parts.ts';
+import type { FormSettings } from '../model/parts.ts';
 import { convert } from '../quantity/units.ts';
 import type { TraceQuantity, TraceQuestion, TraceValue } from '../trace/quantities.ts';
-import type { AskedPart, ReadingForm } from './form.ts';
-import { READ_UNIT, partNumber, readParts, readUnit, setting } from './read-parts.ts';
+import type { ReadingForm } from './form.ts';
+import { READ_UNIT, partNumber, readUnit, setting } from './read-parts.ts';
+import { FILE_PARTS, made, madeValue, readMade, words } from './worked-out.ts';
 
 const QUANTITY = {
   kind: 'choice',
@@ -96,8 +97,8 @@ export const traceQuantityLabel = (settings: FormSettings): string =>
 
 /** Names of the parts that say where in which file a value comes from. */
 export const TRACE_PARTS = {
-  ...{ value: 'value', from: 'from', to: 'to', low: 'low', high: 'high' },
-  ...{ file: 'file', column: 'column', less: 'less', how: 'how' },
+  ...FILE_PARTS,
+  ...{ low: 'low', high: 'high', column: 'column', less: 'less' },
 } as const;
 /** The head of a column as a reading holds it. */
 export const columnText = (head: string): string => head.slice(0, PART_TEXT_LIMIT);
@@ -158,11 +159,6 @@ export function inValueUnit(
   };
 }
 
-const made = (name: string, label: string, unit: string): AskedPart => ({
-  ...{ name, label, unit, optional: true, made: true },
-});
-const words = (name: string, label: string): AskedPart => ({ ...made(name, label, ''), words: true });
-
 /** A stretch of what a logger wrote: the value is worked out from the file, which is kept. */
 export const trace: ReadingForm = {
   name: 'trace',
@@ -185,6 +181,7 @@ export const trace: ReadingForm = {
       ? { name: 'high', message: 'The band ends below where it begins.' }
       : undefined,
   typicalS: () => 60,
+  how: howText,
   parts: ({ unit }) => [
     { name: TRACE_PARTS.value, label: 'Value', unit },
     made(TRACE_PARTS.from, 'From', 's'),
@@ -197,23 +194,9 @@ export const trace: ReadingForm = {
     words(TRACE_PARTS.how, 'Worked out as'),
   ],
   read(texts, context) {
-    const asked = this.parts(context);
-    const read = readParts(
-      asked.filter((part) => !part.words),
-      texts,
-    );
-    if ('problem' in read) return read;
-    const spoken = asked.flatMap(({ name, words: inWords }): ReadingPart[] => {
-      const text = texts[name] ?? '';
-      return inWords && text !== '' ? [{ name, text, number: null }] : [];
-    });
-    return { parts: [...read.parts, ...spoken] };
+    return readMade(this.parts(context), texts);
   },
-  value(parts, { settings }) {
-    const how = parts.find(({ name }) => name === TRACE_PARTS.how)?.text;
-    // Worked out with other settings: it waits to be worked out again.
-    return how === undefined || how === howText(settings) ? partNumber(parts, TRACE_PARTS.value) : null;
-  },
+  value: (parts, context) => madeValue(howText, parts, context),
   interval(parts) {
     const [low, high] = [partNumber(parts, TRACE_PARTS.low), partNumber(parts, TRACE_PARTS.high)];
     return low === null || high === null ? undefined : { low, high, method: 'fit to its rows' };

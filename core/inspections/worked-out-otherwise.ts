@@ -1,17 +1,17 @@
-import { TRACE_PARTS, howText, trace } from '../forms/trace.ts';
+import { readingForm } from '../forms/index.ts';
+import { waitsToBeWorkedOut } from '../forms/worked-out.ts';
 import { recordOf } from '../record/record.ts';
 import { counted } from '../quantity/format.ts';
 import { COMMON, type Inspection, fact } from './inspection.ts';
 
-/** Readings from traces that were worked out before their measurand was asked otherwise: they count as nothing. */
+/** Readings from files that were worked out before their measurand was asked otherwise: they count as nothing. */
 export const workedOutOtherwise: Inspection = ({ document, measurands }) =>
   measurands.flatMap(({ measurand }) => {
-    if (measurand.form !== trace.name) return [];
-    const how = howText(measurand.settings);
+    const form = readingForm(measurand.form);
+    if (!form?.how) return [];
     const waiting = recordOf(document).readings.flatMap(({ reading, standing }) => {
-      const said = reading.parts.find(({ name }) => name === TRACE_PARTS.how)?.text;
-      const waits = reading.measurandId === measurand.id && standing.is === 'kept' && (said ?? how) !== how;
-      return waits ? [reading.id] : [];
+      const mine = reading.measurandId === measurand.id && standing.is === 'kept';
+      return mine && waitsToBeWorkedOut(form, measurand, reading) ? [reading.id] : [];
     });
     if (waiting.length === 0) return [];
     return [
@@ -21,7 +21,7 @@ export const workedOutOtherwise: Inspection = ({ document, measurands }) =>
         measurandId: measurand.id,
         message: `${counted(waiting.length, 'reading')} of ${measurand.name} ${waiting.length === 1 ? 'was' : 'were'} worked out from ${waiting.length === 1 ? 'its file' : 'files'} before the plan asked for another value, and ${waiting.length === 1 ? 'counts' : 'count'} as nothing now.`,
         why: 'Values of two kinds cannot be compared with each other.',
-        todo: 'Work them out again at the bench, under “Readings from traces”: files and windows are still there.',
+        todo: 'Work them out again at the bench, under the readings from files: files and windows are still there.',
         source: COMMON,
         readingIds: waiting,
       }),

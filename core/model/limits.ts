@@ -11,6 +11,8 @@ export const UNIT_LIMIT = 24;
 
 /** Most readings of one study; more than this are no study any more. */
 export const MOST_READINGS = 200000;
+/** All files of a study together, bytes. */
+export const MOST_FILE_BYTES = 16e9;
 
 /** Most items of one study, and most measurands. */
 export const MOST_ITEMS = 2000;

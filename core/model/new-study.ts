@@ -45,6 +45,7 @@ export const EMPTY: Omit<StudyDocument, 'study'> = {
   claims: [],
   figures: [],
   files: [],
+  calibrations: [],
   conditions: [],
   sessions: [],
   rounds: [],

@@ -1,5 +1,7 @@
 import type { TSchema } from 'typebox';
 import {
+  Calibration,
+  CalibrationFields,
   Change,
   ChangeFields,
   Claim,
@@ -88,6 +90,14 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: FileFields,
     editable: ['name', 'note'],
     refers: {},
+  },
+  calibrations: {
+    word: 'calibration',
+    schema: Calibration,
+    fields: CalibrationFields,
+    // What readings were worked out by stays as it was.
+    editable: ['instrument', 'note'],
+    refers: { fileId: 'files' },
   },
   conditions: {
     word: 'condition',

@@ -261,7 +261,7 @@ export const FileFields = {
     description: 'what it was called where it came from',
   }),
   file: Type.String({
-    pattern: '^[0-9a-f]{64}\\.csv$',
+    pattern: '^[0-9a-f]{64}\\.(csv|wav)$',
     description: 'name of what is kept: the SHA-256 of what is in it',
   }),
   bytes: Type.Integer({ minimum: 1, maximum: 1e12 }),
@@ -273,6 +273,30 @@ export const FilePart = Type.Object(
   { ...closed, description: 'a file that readings are worked out from; it is kept beside the study' },
 );
 export type FilePart = Static<typeof FilePart>;
+
+export const CalibrationFields = {
+  instrument: Type.String({ maxLength: 120, description: 'the recorder that it is of' }),
+  calibratedAt: Instant,
+  fullScale: Type.Number({
+    minimum: -300,
+    maximum: 300,
+    description: 'what a sample of 1 is, dB: a sine of full scale has 3.01 dB less',
+  }),
+  fileId: nullable(Id),
+  channel: nullable(Type.Integer({ minimum: 1, maximum: 8 })),
+  toneFrom: nullable(Type.Number({ minimum: 0, description: 'where a calibrator sounds in the file, s' })),
+  toneTo: nullable(Type.Number({ minimum: 0 })),
+  toneLevel: nullable(Type.Number({ minimum: -300, maximum: 300, description: 'of the calibrator, dB' })),
+  note: Text,
+};
+export const Calibration = Type.Object(
+  { ...Base, ...CalibrationFields },
+  {
+    ...closed,
+    description: 'what the levels of a recorder are in dB; readings name the one they were worked out by',
+  },
+);
+export type Calibration = Static<typeof Calibration>;
 
 export const ConditionFields = {
   quantity: Name,

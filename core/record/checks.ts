@@ -1,9 +1,13 @@
 import { derivedExpression } from '../expression/derived.ts';
 import { correctionsOf, hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
 import type { CorrectionKind } from '../forms/form.ts';
+import { MOST_FILE_BYTES } from '../model/limits.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
+import { formatNumber } from '../quantity/format.ts';
 import { convert } from '../quantity/units.ts';
 import type {
+  Calibration,
+  FilePart,
   Claim,
   Decision,
   Factor,
@@ -454,6 +458,8 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
       const measurand = context.measurands.find(({ id }) => id === reading.measurandId);
       return [...checkReading(reading, measurand), ...checkLevelsOf(reading, context.levels)];
     }
+    case 'calibrations':
+      return checkCalibration(part as Calibration);
     case 'sessions':
       return checkSession(part as Session);
     case 'decisions':
@@ -461,6 +467,39 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
     default:
       return [];
   }
+}
+
+/** What is wrong with all files of a study taken together. */
+export function checkFiles(files: readonly Pick<FilePart, 'bytes'>[]): FieldProblem[] {
+  const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
+  if (bytes <= MOST_FILE_BYTES) return [];
+  return [
+    {
+      path: '/files',
+      message: `The files of a study take at most ${formatNumber(MOST_FILE_BYTES / 1e9, 0)} GB together; these take ${formatNumber(bytes / 1e9, 1)} GB.`,
+    },
+  ];
+}
+
+/** What is wrong with a calibration of a recorder. */
+function checkCalibration({ fileId, channel, toneFrom, toneTo, toneLevel }: Calibration): FieldProblem[] {
+  const tone = { channel, toneFrom, toneTo, toneLevel };
+  const problems = Object.entries(tone).flatMap(([name, value]): FieldProblem[] =>
+    (value === null) === (fileId === null)
+      ? []
+      : [
+          {
+            path: `/${name}`,
+            message:
+              fileId === null
+                ? 'There is no tone without a file.'
+                : 'A tone has a channel, its two ends, and a level.',
+          },
+        ],
+  );
+  if (toneFrom !== null && toneTo !== null && toneFrom >= toneTo)
+    problems.push({ path: '/toneTo', message: 'The tone ends before it begins.' });
+  return problems;
 }
 
 /** What is wrong with what a study says of itself. */

@@ -146,8 +146,13 @@ function to9(whole: Fields): void {
   whole.files ??= [];
 }
 
+/** Recorders were not calibrated. */
+function to10(whole: Fields): void {
+  whole.calibrations ??= [];
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9, to10];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sqlite3 from 'sqlite3';
 import yazl from 'yazl';
-import { KEPT_FOLDERS, KEPT_WORD, type KeptFolder, keptAs, keptIn } from '../kept.ts';
+import { KEPT_FOLDERS, KEPT_WORD, type KeptFolder, isCompressible, keptAs, keptIn } from '../kept.ts';
 import { eachEntry } from '../zip.ts';
 
 /** Why nothing was backed up or brought back, in one sentence. */
@@ -133,8 +133,7 @@ export async function backUp(data: string, file: string): Promise<About> {
     const zip = new yazl.ZipFile();
     zip.addBuffer(Buffer.from(`${JSON.stringify(about, null, 1)}\n`), ABOUT);
     zip.addFile(copy, DATABASE);
-    // Pictures are compressed already.
-    for (const { folder: where, from, to } of there) zip.addFile(from, to, { compress: where !== 'photos' });
+    for (const { from, to } of there) zip.addFile(from, to, { compress: isCompressible(to) });
     zip.end();
     const packed = path.join(folder, 'packed.zip');
     await pipeline(zip.outputStream, createWriteStream(packed));

@@ -17,6 +17,7 @@ import * as earlierControls from './migrations/0011-earlier-controls.ts';
 import * as corrections from './migrations/0012-corrections.ts';
 import * as figures from './migrations/0013-figures.ts';
 import * as files from './migrations/0014-files.ts';
+import * as calibrations from './migrations/0015-calibrations.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -35,6 +36,7 @@ const MIGRATIONS = [
   corrections,
   figures,
   files,
+  calibrations,
 ];
 
 /** A later version of the program has changed the tables. */

@@ -4,7 +4,17 @@ import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 
 /** Collections whose parts may be deleted while nothing refers to them. */
 export const DELETABLE: readonly PartKind[] = [
-  ...(['items', 'measurands', 'factors', 'levels', 'claims', 'figures', 'files', 'conditions'] as const),
+  ...([
+    'items',
+    'measurands',
+    'factors',
+    'levels',
+    'claims',
+    'figures',
+    'files',
+    'calibrations',
+    'conditions',
+  ] as const),
 ];
 
 /** What is sent to make a part. */

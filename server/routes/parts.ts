@@ -1,7 +1,13 @@
 import { Hono } from 'hono';
-import { checkLevelsOf, checkPart, checkPlanSize, checkReading } from '../../core/record/checks.ts';
+import {
+  checkFiles,
+  checkLevelsOf,
+  checkPart,
+  checkPlanSize,
+  checkReading,
+} from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
-import type { Claim, Level, Measurand, Reading } from '../../core/model/parts.ts';
+import type { Claim, FilePart, Level, Measurand, Reading } from '../../core/model/parts.ts';
 import type { Study } from '../../core/model/study.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
@@ -21,6 +27,7 @@ const CHECKED: readonly PartKind[] = [
   'levels',
   'claims',
   'figures',
+  'calibrations',
   'sessions',
   'decisions',
 ];
@@ -72,25 +79,34 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     tellAlong(studyId, logged, followed);
   };
 
+  const problemsOf = async (
+    part: Record<string, unknown>,
+    studyId: string,
+    referred: Awaited<ReturnType<typeof references>>,
+  ) => {
+    if (kind === 'readings') {
+      // Readings come one after the other at the bench, so only what they need is fetched.
+      const reading = part as unknown as Reading;
+      return [
+        ...checkReading(reading, referred.get('measurands') as unknown as Measurand | undefined),
+        ...(reading.levels.length > 0
+          ? checkLevelsOf(reading, await store.list<Level>('levels', studyId))
+          : []),
+      ];
+    }
+    if (kind === 'files') {
+      const others = (await store.list<FilePart>('files', studyId)).filter(({ id }) => id !== part.id);
+      return checkFiles([...others, part as unknown as FilePart]);
+    }
+    if (!CHECKED.includes(kind)) return [];
+    const leans = LEANT_ON.includes(kind) || kind === 'figures';
+    return checkPart(kind, part, leans ? await store.planContext(studyId) : EMPTY);
+  };
+
   const check = async (part: Record<string, unknown>, studyId: string) => {
     await store.refuseDeleted(studyId);
     const referred = await references(part, studyId);
-    const problems =
-      kind === 'readings'
-        ? // Readings come one after the other at the bench, so only what they need is fetched.
-          [
-            ...checkReading(part as Reading, referred.get('measurands') as unknown as Measurand | undefined),
-            ...((part as Reading).levels.length > 0
-              ? checkLevelsOf(part as Reading, await store.list<Level>('levels', studyId))
-              : []),
-          ]
-        : CHECKED.includes(kind)
-          ? checkPart(
-              kind,
-              part,
-              LEANT_ON.includes(kind) || kind === 'figures' ? await store.planContext(studyId) : EMPTY,
-            )
-          : [];
+    const problems = await problemsOf(part, studyId, referred);
     if (problems.length > 0) throw invalid(problems);
   };
 

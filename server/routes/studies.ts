@@ -8,7 +8,7 @@ import type { Study } from '../../core/model/study.ts';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize, checkStudy } from '../../core/record/checks.ts';
-import { arrivedFile, jsonBody, mediaType } from '../body.ts';
+import { IMPORT_LIMIT, PACKAGE_LIMIT, arrivedFile, jsonBody, mediaType } from '../body.ts';
 import { keptPreviews } from '../db/previews.ts';
 import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
@@ -94,8 +94,11 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
     if (type !== 'application/json' && type !== 'text/csv' && type !== 'application/zip') {
       throw new Problem(415, 'Wrong media type', 'A study comes as JSON, as CSV, or as a zipped package.');
     }
-    const imported = await arrivedFile(context, (file) =>
-      underWay.watch(context, (way) => heavy.run('importStudy', { file, type, title, asCopy }, way)),
+    const imported = await arrivedFile(
+      context,
+      (file) =>
+        underWay.watch(context, (way) => heavy.run('importStudy', { file, type, title, asCopy }, way)),
+      type === 'application/zip' ? PACKAGE_LIMIT : IMPORT_LIMIT,
     );
     return context.json(imported, imported.already ? 200 : 201);
   });

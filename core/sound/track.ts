@@ -1,0 +1,61 @@
+import { BandFilter } from './bands.ts';
+import type { SoundFilters } from './meter.ts';
+import { WeightingFilter } from './weighting.ts';
+
+/** Time from one level of a track to the next, s. */
+export const TRACK_STEP_S = 0.01;
+/** What counts as silence, dB relative to full scale. */
+const FLOOR = -120;
+
+/** How loud a recording is from moment to moment: a level for each hundredth of a second. */
+export class TrackMeter {
+  private readonly filters: { filter: (samples: Float64Array) => void }[];
+  private readonly levels: Float32Array;
+  private room = new Float64Array(0);
+  private n = 0;
+  private place = 0;
+  private squares = 0;
+  private count = 0;
+
+  /** @param frames of the whole recording */
+  constructor(
+    { weighting, band }: SoundFilters,
+    private readonly sampleRate: number,
+    frames: number,
+  ) {
+    this.filters = [
+      ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate)]),
+      ...(band === undefined ? [] : [new BandFilter(band, sampleRate)]),
+    ];
+    this.levels = new Float32Array(Math.max(1, Math.floor(frames / sampleRate / TRACK_STEP_S))).fill(FLOOR);
+  }
+
+  push(samples: Float64Array): void {
+    if (this.room.length < samples.length) this.room = new Float64Array(samples.length);
+    const weighted = this.room.subarray(0, samples.length);
+    weighted.set(samples);
+    for (const filter of this.filters) filter.filter(weighted);
+    for (let from = 0; from < weighted.length;) {
+      const end = Math.round((this.place + 1) * TRACK_STEP_S * this.sampleRate);
+      const to = Math.min(weighted.length, from + end - this.n);
+      for (let k = from; k < to; k += 1) this.squares += (weighted[k] as number) ** 2;
+      this.count += to - from;
+      this.n += to - from;
+      from = to;
+      if (this.n === end) this.step();
+    }
+  }
+
+  private step(): void {
+    if (this.place < this.levels.length)
+      this.levels[this.place] = Math.max(FLOOR, 10 * Math.log10(this.squares / this.count));
+    this.place += 1;
+    this.squares = 0;
+    this.count = 0;
+  }
+
+  /** Levels in dB relative to full scale. */
+  track(): Float32Array {
+    return this.levels;
+  }
+}
