@@ -1,5 +1,5 @@
 import { readingForm } from '../core/forms/index.ts';
-import type { Decision, FilePart, Reading, Session } from '../core/model/parts.ts';
+import type { Calibration, Decision, FilePart, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { newSession } from '../core/plan/new-parts.ts';
 import { type PlanPattern, studyFromPattern } from '../core/plan/pattern.ts';
@@ -110,6 +110,16 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     document.files.push(added);
     return added;
   };
+  /** Adds what full scale of a recorder is, by a calibrator's tone. */
+  const calibrate = (
+    of: Pick<Calibration, 'instrument' | 'fullScale'>,
+    tone: Pick<Calibration, 'fileId' | 'channel' | 'toneFrom' | 'toneTo' | 'toneLevel'>,
+    at: number,
+  ): Calibration => {
+    const made = { ...stamp(at), ...of, ...tone, calibratedAt: new Date(at).toISOString(), note: '' };
+    document.calibrations.push(made);
+    return made;
+  };
   /** Notes a misfire. */
   const misfire = (reading: Reading, at: number, reason: string) => {
     decide(at, 'misfire', { readingId: reading.id, reason });
@@ -146,6 +156,7 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     endSession,
     record,
     keepFile,
+    calibrate,
     misfire,
     skip,
     unskip,

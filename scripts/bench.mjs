@@ -10,7 +10,14 @@ import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
 import { killBench } from './kills.mjs';
 import { largeStudy } from './large.mjs';
-import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+import {
+  ROOT,
+  ensureChromium,
+  ensureDemoRecordings,
+  ensureNodeBuild,
+  ensurePackages,
+  ensureWebBuild,
+} from './setup.mjs';
 
 const row = (what, figure, aim) => {
   console.log(`${what.padEnd(52)} ${figure.padStart(16)}   aim ${aim}`);
@@ -51,6 +58,7 @@ if (process.argv.includes('--large')) {
 const executablePath = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();
+ensureDemoRecordings();
 const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-bench-'));
 
 /** A measurand of the demo, so that none need be spelled out here. */

@@ -1,9 +1,10 @@
 /** npm run dev: the server from its sources on port 4690, the pages by Vite, both anew at each change. */
 import { spawn } from 'node:child_process';
 import path from 'node:path';
-import { ROOT, ensurePackages } from './setup.mjs';
+import { ROOT, ensureDemoRecordings, ensurePackages } from './setup.mjs';
 
 ensurePackages();
+ensureDemoRecordings();
 const bin = (name) => path.join(ROOT, 'node_modules/.bin', name);
 const data = path.join(ROOT, '.local/dev');
 const children = [

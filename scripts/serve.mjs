@@ -1,7 +1,7 @@
 /** npm start and npm run demo: installs, builds, and starts the server with its database. */
 import { spawn, spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { ROOT, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+import { ROOT, ensureDemoRecordings, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
 
 const [mode, ...rest] = process.argv.slice(2);
 const demo = mode === 'demo';
@@ -9,6 +9,7 @@ const demo = mode === 'demo';
 ensurePackages();
 ensureNodeBuild();
 ensureWebBuild();
+if (mode === 'demo') ensureDemoRecordings();
 
 // The demo's bench has simulated instruments; your own server is told of real ones by BRACKENRIDGE_INSTRUMENTS.
 const instruments = path.join(ROOT, 'dist/node/instruments.js');

@@ -130,6 +130,13 @@ function build(output, sources, args) {
   run(process.execPath, [path.join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', ...args]);
 }
 
+/** Makes the recordings of the demo from their seed where they are missing. */
+export function ensureDemoRecordings() {
+  const { files } = JSON.parse(readFileSync(path.join(ROOT, 'demo/recorded-fans.json'), 'utf8'));
+  if (files.every(({ file }) => existsSync(path.join(ROOT, 'demo/files', file)))) return;
+  run(process.execPath, [path.join(ROOT, 'node_modules/tsx/dist/cli.mjs'), 'demo/make.ts', '--recordings']);
+}
+
 /** Builds server and command line when their sources have changed. */
 export const ensureNodeBuild = () => {
   build(

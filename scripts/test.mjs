@@ -3,7 +3,14 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { check } from './check.mjs';
-import { ROOT, ensureChromium, ensureNodeBuild, ensurePackages, ensureWebBuild } from './setup.mjs';
+import {
+  ROOT,
+  ensureChromium,
+  ensureDemoRecordings,
+  ensureNodeBuild,
+  ensurePackages,
+  ensureWebBuild,
+} from './setup.mjs';
 
 const RESULTS = path.join(ROOT, 'test-results');
 
@@ -11,6 +18,7 @@ ensurePackages();
 const chromium = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();
+ensureDemoRecordings();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 

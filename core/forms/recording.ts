@@ -26,6 +26,7 @@ const QUANTITY = {
 export type SoundQuantity = (typeof QUANTITY)['options'][number]['value'];
 
 const quantityOf = (settings: FormSettings): SoundQuantity => setting(QUANTITY, settings);
+const isBand = (name: string): name is Band => (BANDS as readonly string[]).includes(name);
 const isTruePeak = (settings: FormSettings): boolean => quantityOf(settings) === 'truePeak';
 
 const WEIGHTING = {
@@ -95,12 +96,12 @@ export interface SoundQuestion {
 
 /** What a measurand asks of its recordings. */
 export function soundQuestion(settings: FormSettings): SoundQuestion {
-  const band = setting(BAND, settings) as Band | 'all';
+  const band: string = setting(BAND, settings);
   return {
     quantity: quantityOf(settings),
     filters: isTruePeak(settings)
       ? { weighting: 'Z' }
-      : { weighting: setting(WEIGHTING, settings), ...(band === 'all' ? {} : { band }) },
+      : { weighting: setting(WEIGHTING, settings), ...(isBand(band) ? { band } : {}) },
     lessBackground: BACKGROUND.when(settings) && setting(BACKGROUND, settings) === 'off',
     calibrated: setting(SCALE, settings) === 'calibrated',
   };

@@ -81,7 +81,8 @@ export class Overview {
   columns(channel: number, first: number, last: number, count: number): Columns {
     const [low, high] = [new Float32Array(count), new Float32Array(count)];
     const each = (last - first) / count;
-    const stage = this.stages.findLast(({ per }) => per <= each) ?? (this.stages[0] as Stage);
+    const stage = this.stages.findLast(({ per }) => per <= each) ?? this.stages[0];
+    if (!stage) return { low, high };
     for (let i = 0; i < count; i += 1) {
       const from = Math.floor((first + i * each) / stage.per);
       const to = Math.max(from + 1, Math.floor((first + (i + 1) * each) / stage.per));
@@ -95,10 +96,10 @@ export class Overview {
 
 /** The smallest and the largest of some stretches; NaN where none was read. */
 function extremes({ low, high }: Stage, channel: number, from: number, to: number): [number, number] {
-  const [lows, highs] = [low[channel] as Float32Array, high[channel] as Float32Array];
+  const [lows, highs] = [low[channel], high[channel]];
   let [least, most] = [Number.NaN, Number.NaN];
-  for (let place = from; place < Math.min(to, lows.length); place += 1) {
-    const [under, over] = [lows[place] as number, highs[place] as number];
+  for (let place = from; place < Math.min(to, lows?.length ?? 0); place += 1) {
+    const [under = Number.NaN, over = Number.NaN] = [lows?.[place], highs?.[place]];
     if (!(least <= under)) least = Number.isNaN(under) ? least : under;
     if (!(most >= over)) most = Number.isNaN(over) ? most : over;
   }

@@ -46,6 +46,12 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('../stages/bench/bench.tsx')).Bench }),
               },
               {
+                path: 'bench/recordings',
+                lazy: async () => ({
+                  Component: (await import('../stages/bench/recordings/recordings.tsx')).Recordings,
+                }),
+              },
+              {
                 path: 'bench/traces',
                 lazy: async () => ({
                   Component: (await import('../stages/bench/traces/traces.tsx')).Traces,

@@ -61,17 +61,31 @@ export const useTrackLines = (windows: readonly TrackWindow[], settings: FormSet
 export const trackValue = ({ file, track, window }: TrackWindow, settings: FormSettings) =>
   reader().value(file, track, settings, window);
 
+/** What reads files of a kind beside the page. */
+interface FileReader {
+  /** Reads a file that is not kept yet, under a ticket. @throws what is wrong with it */
+  tryOut: (ticket: string, blob: Blob) => Promise<void>;
+  /** What was tried out is kept under this name now, or not at all. */
+  keptAs: (ticket: string, file: string | undefined) => Promise<void>;
+}
+
 /**
- * Reads a logger's file, and keeps it with a study where it is a trace.
+ * Reads a file, and keeps it with a study where nothing is wrong with it.
  * @param files that the study has already
  * @throws what was wrong with it, in a sentence
  */
-export async function addTrace(studyId: string, file: File, files: readonly FilePart[]): Promise<FilePart> {
+export async function keepFile(
+  studyId: string,
+  file: File,
+  files: readonly FilePart[],
+  by: FileReader,
+  type: string,
+): Promise<FilePart> {
   const ticket = v7();
-  await reader().tryOut(ticket, file);
+  await by.tryOut(ticket, file);
   let name: string | undefined;
   try {
-    const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, 'text/csv');
+    const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, type);
     ({ name } = kept);
     const same = files.find((known) => known.file === name);
     if (same) throw new Error(`It is in the study already, as ${same.name}.`);
@@ -83,9 +97,13 @@ export async function addTrace(studyId: string, file: File, files: readonly File
       addedAt: new Date().toISOString(),
     });
   } finally {
-    await reader().keptAs(ticket, name);
+    await by.keptAs(ticket, name);
   }
 }
+
+/** Keeps a logger’s file with a study where it is a trace. @throws what was wrong with it, in a sentence */
+export const addTrace = (studyId: string, file: File, files: readonly FilePart[]) =>
+  keepFile(studyId, file, files, reader(), 'text/csv');
 
 /** Between two looks at what is being logged, ms. */
 const LOG_MS = 1000;

@@ -74,6 +74,12 @@ const Said = styled.div`
   clip-path: inset(50%);
 `;
 
+/** Pages on which readings are worked out from files, each for a reading form. */
+const FROM_FILES = [
+  { form: 'trace', page: 'traces', label: 'Readings from traces' },
+  { form: 'recording', page: 'recordings', label: 'Readings from recordings' },
+] as const;
+
 /** What a typed reading may begin with. */
 const BEGINS_A_NUMBER = /^[\d.,+\u2212-]$/;
 
@@ -225,15 +231,9 @@ export function Bench() {
             ]
           : []),
         { id: 'import', label: 'Readings from a table…', onAction: () => setImporting(true) },
-        ...(whole.measurands.some(({ form }) => form === 'trace')
-          ? [
-              {
-                id: 'traces',
-                label: 'Readings from traces',
-                onAction: () => void navigate('../bench/traces'),
-              },
-            ]
-          : []),
+        ...FROM_FILES.filter(({ form }) => whole.measurands.some((measurand) => measurand.form === form)).map(
+          ({ page, label }) => ({ id: page, label, onAction: () => void navigate(`../bench/${page}`) }),
+        ),
         { id: 'log', label: 'What was done', onAction: () => setLog(true) },
       ]}
     />

@@ -5,6 +5,7 @@ import { Clock } from './clock.tsx';
 import type { EntryProps } from './entry.ts';
 import { Marks } from './marks.tsx';
 import { OneNumber } from './one-number.tsx';
+import { RecordingValue } from './recording-value.tsx';
 import { SeveralNumbers } from './several-numbers.tsx';
 import { Tally } from './tally.tsx';
 import { TraceValue } from './trace-value.tsx';
@@ -18,4 +19,5 @@ export const ENTRIES: Record<EntryKind, ComponentType<EntryProps>> = {
   cells: Cells,
   marks: Marks,
   trace: TraceValue,
+  recording: RecordingValue,
 };

@@ -1,5 +1,5 @@
 import { FilePlus } from 'lucide-react';
-import { type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import {
@@ -15,7 +15,6 @@ import { measurandsRead } from '../../../../core/plan/grid.ts';
 import { counted, formatPlain, withUnit } from '../../../../core/quantity/format.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { useStudy } from '../../../app/study-frame.tsx';
-import { problemText } from '../../../app/api/client.ts';
 import { addTrace, useTrackLines } from '../../../app/api/traces.ts';
 import { TRACE_COLUMNS, TRACE_LEFT, TRACE_RIGHT, TracePicture } from '../../../strip/trace-picture.tsx';
 import { Button } from '../../../ui/button.tsx';
@@ -25,12 +24,16 @@ import { Key } from '../../../ui/key.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { EmptyState, PageHead, Row, Sheet } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
+import { Columns } from '../../../ui/span.tsx';
 import { Segments } from '../../../ui/segments.tsx';
 import { toast } from '../../../ui/toast.tsx';
+import { Stale } from '../from-files/stale.tsx';
+import { useAdding } from '../from-files/use-adding.ts';
+import { useTakeKey } from '../from-files/use-take-key.ts';
+import { WindowFields, WindowSlider } from '../from-files/window-fields.tsx';
 import { FileNotes } from './file-notes.tsx';
 import { TrackTable } from './track-table.tsx';
-import { type TrackRow, type Tracks, useTracks } from './use-traces.ts';
-import { WindowFields, WindowSlider } from './window-fields.tsx';
+import { type TrackRow, type Tracks, tablesOf, useTracks } from './use-traces.ts';
 
 const FILES = ['.csv', '.txt', '.tsv', '.log', 'text/csv', 'text/plain', 'text/tab-separated-values'];
 
@@ -44,23 +47,6 @@ const Work = styled.div`
   gap: 16px;
   margin-top: 16px;
 `;
-
-/** Files are added one after the other; what is wrong with one is said of it. */
-function useAdding({ study, files }: StudyDocument) {
-  const [busy, setBusy] = useState<string>();
-  const [problem, setProblem] = useState<string>();
-  const add = async (file: File) => {
-    setBusy(`Reading ${file.name}…`);
-    setProblem(undefined);
-    try {
-      await addTrace(study.id, file, files);
-    } catch (error) {
-      setProblem(`${file.name}: ${problemText(error)}`);
-    }
-    setBusy(undefined);
-  };
-  return { busy, problem, add };
-}
 
 /** Levels that the question is about, to be drawn across the picture. */
 function levelsOf({ settings }: Measurand): number[] {
@@ -128,65 +114,6 @@ function Picture({
       })}
     />
   );
-}
-
-/** Readings that were worked out with other settings, and what could not be worked out again. */
-function Stale({ tracks: { stale, workAgain }, measurand }: { tracks: Tracks; measurand: Measurand }) {
-  const [said, setSaid] = useState<string[]>([]);
-  const single = stale.length === 1;
-  return (
-    <>
-      {stale.length > 0 && (
-        <Note
-          tone="attention"
-          title={`${counted(stale.length, 'reading')} of ${measurand.name} ${single ? 'was' : 'were'} worked out otherwise, and ${single ? 'does' : 'do'} not count until worked out again.`}
-          actions={
-            <Button
-              tone="go"
-              onPress={() => {
-                void workAgain().then(setSaid);
-              }}
-            >
-              Work {single ? 'it' : 'them'} out again
-            </Button>
-          }
-        />
-      )}
-      {said.map((sentence) => (
-        <Problem key={sentence}>{sentence}</Problem>
-      ))}
-    </>
-  );
-}
-
-/**
- * Takes what is ticked by Ctrl Enter: once a field that was typed in is saved and its window is worked out, where the key
- * comes before.
- */
-function useTakeKey(rows: readonly TrackRow[], taking: () => Promise<void>) {
-  const waits = useRef(false);
-  const working = rows.some(({ item, value, problem }) => item && !value && problem === undefined);
-  const onTake = useEffectEvent(() => {
-    waits.current = working;
-    if (!working) void taking();
-  });
-  useEffect(() => {
-    if (!working && waits.current) onTake();
-  }, [working]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
-      event.preventDefault();
-      if (event.target instanceof HTMLInputElement) event.target.blur();
-      setTimeout(() => {
-        onTake();
-      });
-    };
-    globalThis.addEventListener('keydown', onKey, true);
-    return () => {
-      globalThis.removeEventListener('keydown', onKey, true);
-    };
-  }, []);
 }
 
 /** Which file is looked at, how, and whether its columns share a window. */
@@ -261,7 +188,7 @@ function TracesOf({
   head: ReactNode;
 }) {
   const [wantedFile, setWantedFile] = useState<string>();
-  const { files } = document;
+  const files = tablesOf(document);
   // Of many files the last one is likely to be wanted; of a few, all over each other.
   const fileId = wantedFile ?? (files.length > FEW_FILES ? files.at(-1)?.id : '');
   const tracks = useTracks(document, measurand, fileId === '' ? undefined : fileId);
@@ -278,7 +205,10 @@ function TracesOf({
       action: { label: 'Take them back', run: () => void takeBack(ids) },
     });
   };
-  useTakeKey(rows, taking);
+  useTakeKey(
+    rows.some(({ item, value, problem }) => item && !value && problem === undefined),
+    taking,
+  );
   // What is being dragged is worked out once it is let go.
   const [dragged, setDragged] = useState<TimeWindow>();
   const setWindow = (next: TimeWindow) => {
@@ -300,7 +230,7 @@ function TracesOf({
       }
     >
       {head}
-      <Stale tracks={tracks} measurand={measurand} />
+      <Stale stale={tracks.stale} workAgain={tracks.workAgain} measurand={measurand} />
       {chosen && (
         <Work>
           <Views
@@ -332,12 +262,14 @@ function TracesOf({
               onChange={setWindow}
             />
           )}
-          <WindowFields
-            key={choices.shared ? 'all' : chosen.key}
-            window={chosen.window}
-            lengthS={chosen.lengthS}
-            onChange={setWindow}
-          />
+          <Columns>
+            <WindowFields
+              key={choices.shared ? 'all' : chosen.key}
+              window={chosen.window}
+              lengthS={chosen.lengthS}
+              onChange={setWindow}
+            />
+          </Columns>
           <TrackTable
             rows={rows}
             items={items}
@@ -398,15 +330,16 @@ function Question({ measurand: { settings, unit } }: { measurand: Measurand }) {
 export function Traces() {
   const document = useStudy();
   const navigate = useNavigate();
+  const files = tablesOf(document);
   const measurands = measurandsRead(document).filter(({ form }) => form === trace.name);
   const [wantedId, setWantedId] = useState<string>();
   const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
-  const { busy, problem, add } = useAdding(document);
+  const { busy, problem, add } = useAdding((file) => addTrace(document.study.id, file, document.files));
   const adding = (
     <Row>
       <FileButton
         accept={FILES}
-        tone={document.files.length === 0 ? 'go' : 'plain'}
+        tone={files.length === 0 ? 'go' : 'plain'}
         isDisabled={busy !== undefined}
         onFile={(file) => void add(file)}
       >
@@ -418,7 +351,7 @@ export function Traces() {
       {busy !== undefined && <span role="status">{busy}</span>}
     </Row>
   );
-  if (!measurand || document.files.length === 0) {
+  if (!measurand || files.length === 0) {
     return (
       <Sheet notes={null} notesLabel="Files">
         <EmptyState
@@ -450,7 +383,7 @@ export function Traces() {
       measurand={measurand}
       head={
         <>
-          <PageHead title={`${measurand.name}, from ${counted(document.files.length, 'file')}.`}>
+          <PageHead title={`${measurand.name}, from ${counted(files.length, 'file')}.`}>
             Each column is an item’s; its window is worked out into a reading, and the file stays with the
             study.
           </PageHead>

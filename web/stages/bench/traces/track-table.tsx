@@ -1,4 +1,3 @@
-import styled from 'styled-components';
 import { inValueUnit } from '../../../../core/forms/trace.ts';
 import type { Item, Measurand } from '../../../../core/model/parts.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
@@ -7,48 +6,9 @@ import { MarkSign } from '../../../strip/mark-sign.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
 import { Choice } from '../../../ui/choice.tsx';
 import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
-import { focusRing } from '../../../ui/tokens.ts';
+import { placeWords } from '../from-files/place-words.ts';
+import { Name, Odd, Of, Where } from '../from-files/row-pieces.tsx';
 import type { TrackRow } from './use-traces.ts';
-
-const Name = styled.button`
-  padding: 2px 0;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-  small {
-    display: block;
-    font-size: var(--size-13);
-    font-weight: 400;
-    color: var(--quiet);
-  }
-  &:focus-visible {
-    ${focusRing}
-  }
-`;
-
-const Of = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-width: 140px;
-  > :last-child {
-    flex: 1;
-  }
-`;
-
-const Where = styled.td`
-  white-space: nowrap;
-`;
-
-const Odd = styled.ul`
-  font-weight: 400;
-  font-size: var(--size-13);
-  color: var(--rust);
-  min-width: 22ch;
-`;
 
 /** A value with its unit, and the interval of this one reading where it has one. */
 function Value({
@@ -70,15 +30,6 @@ function Value({
     </>
   );
 }
-
-/** Where the reading goes: its round, and the levels that it is read at. */
-const placeWords = (place: TrackRow['place']): string =>
-  !place
-    ? 'not taken'
-    : [
-        place.added ? 'beyond the plan' : `round ${String(place.ref.round)}`,
-        ...place.setting.map(({ name }) => name),
-      ].join(', ');
 
 const oddOf = ({ value, problem }: TrackRow): readonly string[] =>
   problem !== undefined ? [problem] : !value ? [] : 'problem' in value ? [value.problem] : value.remarks;
@@ -169,7 +120,7 @@ export function TrackTable(props: TrackTableProps) {
                         onTick(key, next);
                       }}
                     >
-                      {placeWords(place)}
+                      {placeWords(place, 'not taken')}
                     </CheckBox>
                   ) : (
                     ''

@@ -3,18 +3,25 @@ import { runQueue } from '../../../../core/bench/queue.ts';
 import { placesInQueue, proposedItems } from '../../../../core/bench/tracks.ts';
 import { readInstant } from '../../../../core/formats/cells.ts';
 import { likelyReference } from '../../../../core/formats/trace-columns.ts';
-import { TRACE_PARTS, columnText, howText, takenOff } from '../../../../core/forms/trace.ts';
-import type { FilePart, Item, Measurand, Reading, Session } from '../../../../core/model/parts.ts';
+import {
+  TRACE_PARTS,
+  columnText,
+  howText,
+  takenOff,
+  trace,
+  traceParts,
+} from '../../../../core/forms/trace.ts';
+import { partText, waitsToBeWorkedOut } from '../../../../core/forms/worked-out.ts';
+import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { blindItems } from '../../../../core/plan/blind.ts';
-import { listed } from '../../../../core/quantity/format.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import type { TraceSummary, TrackValue } from '../../../workers/trace.worker.ts';
 import { type NewBenchPart, newRecordId, recordParts } from '../../../app/api/studies.ts';
-import { type TrackWindow, useTrackValues, useTraces } from '../../../app/api/traces.ts';
-import { sessionFields, useSession } from '../session/use-session.ts';
+import { type TrackWindow, trackValue, useTrackValues, useTraces } from '../../../app/api/traces.ts';
+import { sessionFor, takeBack, usedFiles, windowOf, workAgain, workedOut } from '../from-files/worked-out.ts';
+import { useSession } from '../session/use-session.ts';
 import { useChoices } from './choices.ts';
-import { partsOf, takeBack, textOf, windowOf, workAgain, workedOut } from './worked-out.ts';
 
 /** A column of a file that a reading can be worked out from. */
 interface Column {
@@ -47,6 +54,10 @@ export interface TrackRow {
   ticked: boolean;
 }
 
+/** The files of a study that are tables. */
+export const tablesOf = ({ files }: StudyDocument): FilePart[] =>
+  files.filter(({ file }) => file.endsWith('.csv'));
+
 /** The columns of files, each with the window that is asked for. */
 function useColumns(
   document: StudyDocument,
@@ -54,7 +65,8 @@ function useColumns(
   fileId: string | undefined,
   before: readonly Reading[],
 ) {
-  const { files, study } = document;
+  const { study } = document;
+  const files = tablesOf(document);
   const read = useTraces(files);
   const [choices, change] = useChoices(study.id, id);
   const off = takenOff(settings).kind === 'column';
@@ -100,27 +112,44 @@ const takenOf = (before: readonly Reading[], { file, head, asked: { window } }: 
   before.find((reading) => {
     const { from, to } = windowOf(reading);
     return (
-      textOf(reading, TRACE_PARTS.file) === file.id &&
-      textOf(reading, TRACE_PARTS.column) === columnText(head) &&
-      textOf(reading, TRACE_PARTS.how) === how &&
+      partText(reading, TRACE_PARTS.file) === file.id &&
+      partText(reading, TRACE_PARTS.column) === columnText(head) &&
+      partText(reading, TRACE_PARTS.how) === how &&
       from === window.from &&
       to === window.to
     );
   });
 
-/** The session that is on, or a new one of readings that came from files. */
-function sessionFor(studyId: string, on: Session | undefined, now: string, rows: readonly TrackRow[]) {
-  if (on) return { id: on.id, opened: [] as NewBenchPart[] };
-  const names = [...new Set(rows.filter(({ ticked }) => ticked).map(({ file }) => file.name))];
-  const fields = sessionFields(studyId, {
-    ...{
-      kind: 'import',
-      startedAt: now,
-      endedAt: now,
-      note: `worked out from ${listed(names)}`.slice(0, 1000),
-    },
-  });
-  return { id: fields.id, opened: [{ kind: 'sessions', fields }] as NewBenchPart[] };
+/** The parts of a reading from what a window gave. */
+function partsOf(
+  value: Exclude<TrackValue, { problem: string }>,
+  window: TimeWindow,
+  from: { fileId: string; column: string; less: string | undefined },
+  measurand: Measurand,
+): Reading['parts'] {
+  const { fileId, column, less } = from;
+  const names = { fileId, column, ...(less === undefined ? {} : { less }) };
+  const understood = trace.read(traceParts(value, window, names, measurand.settings), measurand);
+  return 'parts' in understood ? understood.parts : [];
+}
+
+/** What a reading comes to by the settings that hold now. */
+async function workedAgain(
+  reading: Reading,
+  measurand: Measurand,
+  files: readonly FilePart[],
+  lessOf: (file: FilePart) => string | undefined,
+): Promise<{ parts: Reading['parts'] } | { problem: string }> {
+  const file = files.find(({ id }) => id === partText(reading, TRACE_PARTS.file));
+  if (!file) return { problem: 'its file is not in this study.' };
+  const column = partText(reading, TRACE_PARTS.column) ?? '';
+  const off = takenOff(measurand.settings).kind === 'column';
+  const less = off ? (partText(reading, TRACE_PARTS.less) ?? lessOf(file)) : undefined;
+  const window = windowOf(reading);
+  const value = await trackValue({ file: file.file, track: { column, less }, window }, measurand.settings);
+  return 'problem' in value
+    ? value
+    : { parts: partsOf(value, window, { fileId: file.id, column, less }, measurand) };
 }
 
 /**
@@ -181,7 +210,8 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
   const take = async (): Promise<string[]> => {
     const now = new Date().toISOString();
     // Without a session at the bench it is one of readings that came from files.
-    const { id: sessionId, opened } = sessionFor(studyId, session.session, now, rows);
+    const names = new Set(rows.filter(({ ticked }) => ticked).map(({ file }) => file.name));
+    const { id: sessionId, opened } = sessionFor(studyId, session.session, now, names);
     const added: NewBenchPart[] = [];
     const ids: string[] = [];
     for (const { ticked, value, place, item, file, head, window, asked, startedAt } of rows) {
@@ -207,15 +237,15 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
     return ids;
   };
 
-  const used = useMemo(
-    () => new Set(document.readings.flatMap((reading) => textOf(reading, TRACE_PARTS.file) ?? [])),
-    [document.readings],
-  );
-  const stale = before.filter((reading) => textOf(reading, TRACE_PARTS.how) !== how);
+  const used = useMemo(() => usedFiles(document), [document]);
+  const stale = before.filter((reading) => waitsToBeWorkedOut(trace, measurand, reading));
   return {
     ...{ ...shown, choices, lessOf, items, rows, stale, used, take },
     takeBack: (ids: readonly string[]) => takeBack(studyId, ids),
-    workAgain: () => workAgain(stale, measurand, { files: document.files, items, lessOf }),
+    workAgain: () =>
+      workAgain(stale, { studyId, items }, (reading) =>
+        workedAgain(reading, measurand, document.files, lessOf),
+      ),
   };
 }
 export type Tracks = ReturnType<typeof useTracks>;

@@ -4,7 +4,7 @@ import { spanText } from '../../../../core/quantity/clock.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { SavedSpan } from '../../../app/draft-field.tsx';
-import { Columns, Span } from '../../../ui/span.tsx';
+import { Span } from '../../../ui/span.tsx';
 import { focusRing } from '../../../ui/tokens.ts';
 
 const Bar = styled(Slider)<{ $left: number; $right: number }>`
@@ -52,6 +52,7 @@ const KEY_STEPS = 200;
 export function WindowSlider({
   window: { from, to },
   lengthS,
+  view = { from: 0, to: lengthS },
   stepS,
   left,
   right,
@@ -60,6 +61,8 @@ export function WindowSlider({
 }: {
   window: TimeWindow;
   lengthS: number;
+  /** What the picture above shows; all of it where nothing is said. */
+  view?: TimeWindow;
   /** Usual time from row to row, s. */
   stepS: number;
   /** Room beside the plot, px. */
@@ -70,13 +73,14 @@ export function WindowSlider({
   /** The window as it is let go. */
   onChange: (window: TimeWindow) => void;
 }) {
-  const step = Math.max(stepS, stepS * Math.round(lengthS / KEY_STEPS / stepS));
+  const step = Math.max(stepS, stepS * Math.round((view.to - view.from) / KEY_STEPS / stepS));
+  const inView = (time: number) => Math.min(view.to, Math.max(view.from, time));
   // The slider rounds both ends to its step; the one that was not moved stays where it is.
   const moved = (ends: readonly number[]): TimeWindow => {
     const [first = from, last = to] = ends;
     return {
-      from: Math.abs(first - from) <= step / 2 ? from : first,
-      to: Math.abs(last - to) <= step / 2 ? to : last,
+      from: Math.abs(first - inView(from)) <= step / 2 ? from : first,
+      to: Math.abs(last - inView(to)) <= step / 2 ? to : last,
     };
   };
   const told = (say: (window: TimeWindow) => void) => (ends: number | number[]) => {
@@ -88,10 +92,10 @@ export function WindowSlider({
       $left={left}
       $right={right}
       aria-label="Window"
-      minValue={0}
-      maxValue={lengthS}
-      step={Math.min(step, lengthS)}
-      value={[from, to]}
+      minValue={view.from}
+      maxValue={view.to}
+      step={Math.min(step, view.to - view.from)}
+      value={[inView(from), inView(to)]}
       onChange={told(onDrag)}
       onChangeEnd={told(onChange)}
     >
@@ -106,10 +110,15 @@ export function WindowSlider({
 
 /** The two ends of a window as times after the start of the file. */
 export function WindowFields({
+  of,
+  columns = 3,
   window: { from, to },
   lengthS,
   onChange,
 }: {
+  /** Whose window it is, where others have their own. */
+  of?: string;
+  columns?: 2 | 3;
   window: TimeWindow;
   lengthS: number;
   onChange: (window: TimeWindow) => void;
@@ -122,7 +131,7 @@ export function WindowFields({
     save: (seconds: number) => void,
     wrong: (seconds: number) => string | undefined,
   ) => (
-    <Span $columns={3}>
+    <Span $columns={columns}>
       <SavedSpan
         label={label}
         saved={saved}
@@ -140,9 +149,9 @@ export function WindowFields({
     </Span>
   );
   return (
-    <Columns>
+    <>
       {field(
-        'From, after the start',
+        of === undefined ? 'From, after the start' : `From, of ${of}`,
         from,
         (next) => onChange({ from: next, to }),
         (next) => (next >= to ? 'The window ends before it begins.' : undefined),
@@ -153,6 +162,6 @@ export function WindowFields({
         (next) => onChange({ from, to: next }),
         (next) => (next <= from ? 'The window ends before it begins.' : undefined),
       )}
-    </Columns>
+    </>
   );
 }

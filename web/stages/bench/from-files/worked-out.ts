@@ -1,21 +1,19 @@
-import { TRACE_PARTS, takenOff, trace, traceParts } from '../../../../core/forms/trace.ts';
-import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
+import { FILE_PARTS, partText } from '../../../../core/forms/worked-out.ts';
+import type { Item, Measurand, Reading, Session } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import { listed } from '../../../../core/quantity/format.ts';
 import { recordOf } from '../../../../core/record/record.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
-import type { TrackValue } from '../../../workers/trace.worker.ts';
 import { type NewBenchPart, recordParts } from '../../../app/api/studies.ts';
-import { trackValue } from '../../../app/api/traces.ts';
+import { sessionFields } from '../session/use-session.ts';
 
-export const textOf = ({ parts }: Reading, name: string): string | undefined =>
-  parts.find((part) => part.name === name)?.text;
 const numberOf = ({ parts }: Reading, name: string): number =>
   parts.find((part) => part.name === name)?.number ?? Number.NaN;
 
 /** The window that a reading was worked out from. */
 export const windowOf = (reading: Reading): TimeWindow => ({
-  from: numberOf(reading, TRACE_PARTS.from),
-  to: numberOf(reading, TRACE_PARTS.to),
+  from: numberOf(reading, FILE_PARTS.from),
+  to: numberOf(reading, FILE_PARTS.to),
 });
 
 /** The readings of a measurand that count and were worked out from files. */
@@ -23,63 +21,53 @@ export const workedOut = (document: StudyDocument, measurand: Measurand): Readin
   recordOf(document).readings.flatMap(({ reading, standing }) =>
     reading.measurandId === measurand.id &&
     standing.is === 'kept' &&
-    textOf(reading, TRACE_PARTS.file) !== undefined
+    partText(reading, FILE_PARTS.file) !== undefined
       ? [reading]
       : [],
   );
 
-/** The parts of a reading from what a window gave. */
-export function partsOf(
-  value: Exclude<TrackValue, { problem: string }>,
-  window: TimeWindow,
-  from: { fileId: string; column: string; less: string | undefined },
-  measurand: Measurand,
-): Reading['parts'] {
-  const { fileId, column, less } = from;
-  const names = { fileId, column, ...(less === undefined ? {} : { less }) };
-  const understood = trace.read(traceParts(value, window, names, measurand.settings), measurand);
-  return 'parts' in understood ? understood.parts : [];
+/** The files that readings were worked out from, by id. */
+export const usedFiles = ({ readings }: StudyDocument): Set<string> =>
+  new Set(readings.flatMap((reading) => partText(reading, FILE_PARTS.file) ?? []));
+
+/** The session that is on, or a new one of readings that came from these files. */
+export function sessionFor(
+  studyId: string,
+  on: Session | undefined,
+  now: string,
+  names: ReadonlySet<string>,
+): { id: string; opened: NewBenchPart[] } {
+  if (on) return { id: on.id, opened: [] };
+  const fields = sessionFields(studyId, {
+    ...{ kind: 'import', startedAt: now, endedAt: now },
+    note: `worked out from ${listed([...names])}`.slice(0, 1000),
+  });
+  return { id: fields.id, opened: [{ kind: 'sessions', fields }] };
 }
 
 /**
  * Works readings out again that were worked out with other settings: the old ones stay in the record, as taken again.
- * @param lessOf the column of a file that is taken off where the reading says none
+ * @param work the parts of a reading by the settings that hold now, or a sentence why there are none
  * @returns what could not be worked out, in sentences
  */
 export async function workAgain(
   stale: readonly Reading[],
-  measurand: Measurand,
-  {
-    files,
-    items,
-    lessOf,
-  }: { files: readonly FilePart[]; items: readonly Item[]; lessOf: (file: FilePart) => string | undefined },
+  { studyId, items }: { studyId: string; items: readonly Item[] },
+  work: (reading: Reading) => Promise<{ parts: Reading['parts'] } | { problem: string }>,
 ): Promise<string[]> {
-  const off = takenOff(measurand.settings).kind === 'column';
   const problems: string[] = [];
   const added: NewBenchPart[] = [];
   for (const reading of stale) {
     const name = items.find(({ id }) => id === reading.itemId)?.name ?? '';
     const say = (problem: string) => problems.push(`${name}, round ${String(reading.round)}: ${problem}`);
-    const file = files.find(({ id }) => id === textOf(reading, TRACE_PARTS.file));
-    if (!file) {
-      say('its file is not in this study.');
-      continue;
-    }
-    const column = textOf(reading, TRACE_PARTS.column) ?? '';
-    const less = off ? (textOf(reading, TRACE_PARTS.less) ?? lessOf(file)) : undefined;
-    const window = windowOf(reading);
     try {
-      const value = await trackValue(
-        { file: file.file, track: { column, less }, window },
-        measurand.settings,
-      );
-      if ('problem' in value) {
-        say(value.problem);
+      const found = await work(reading);
+      if ('problem' in found) {
+        say(found.problem);
         continue;
       }
       const { itemId, measurandId, sessionId, round, place, levels, source, takenAt } = reading;
-      const parts = partsOf(value, window, { fileId: file.id, column, less }, measurand);
+      const { parts } = found;
       added.push(
         { kind: 'decisions', fields: { action: 'take-again', readingId: reading.id } },
         {
@@ -91,7 +79,6 @@ export async function workAgain(
       say(error instanceof Error ? error.message : String(error));
     }
   }
-  const studyId = measurand.studyId;
   if (added.length > 0) await recordParts(studyId, added);
   return problems;
 }

@@ -1,0 +1,201 @@
+import { Play, Square, ZoomIn, ZoomOut } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { counted } from '../../../../core/quantity/format.ts';
+import type { FilePart } from '../../../../core/model/parts.ts';
+import type { TimeWindow } from '../../../../core/trace/series.ts';
+import { useOverview } from '../../../app/api/recordings.ts';
+import {
+  SOUND_LEFT,
+  SOUND_RIGHT,
+  type ShownWindow,
+  SoundPicture,
+  soundColumns,
+} from '../../../strip/sound-picture.tsx';
+import { around, panned, zoomed } from '../../../strip/sound-view.ts';
+import { Button } from '../../../ui/button.tsx';
+import { IconButton } from '../../../ui/icon-button.tsx';
+import { Key } from '../../../ui/key.tsx';
+import { Row } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
+import type { SoundHead } from '../../../workers/recording.worker.ts';
+import { WindowSlider } from '../from-files/window-fields.tsx';
+import { usePlayer } from './player.ts';
+import { useKeys } from './use-keys.ts';
+import type { SoundRow, Sounds } from './use-sounds.ts';
+import { useView } from './use-view.ts';
+
+/** What one press of an arrow moves the picture by, of what is seen. */
+const PAN = 0.2;
+const ZOOM = 1.6;
+/** Columns of the picture that are worked out; it is drawn as wide as there is room. */
+const COLUMNS = soundColumns(1000);
+/** How fine a window is moved by keys, s. */
+const FINE_S = 0.01;
+/** A window that is added is this part of what is seen. */
+const ADDED = 0.1;
+
+const shownWindows = (
+  rows: readonly SoundRow[],
+  dragged: TimeWindow | undefined,
+  chosen: SoundRow | undefined,
+): ShownWindow[] =>
+  rows.map(({ key, number, window: cut, extra, taken, run }) => ({
+    ...(key === chosen?.key && dragged ? dragged : cut),
+    key,
+    words: extra ? '–' : String(number),
+    tone: taken ? 'taken' : extra || !run ? 'none' : 'reading',
+  }));
+
+/** How far the reading of a recording has come; nothing once it is done. */
+function Progress({ overview, sounds: { track, share, error } }: { overview: number; sounds: Sounds }) {
+  if (error) return <Problem>{error.message}</Problem>;
+  if (overview < 1) return <p role="status">Reading it: {Math.floor(100 * overview)} %</p>;
+  if (!track) return <p role="status">Listening for what sounds: {Math.floor(100 * share)} %</p>;
+  return null;
+}
+
+export interface SoundStageProps {
+  file: FilePart;
+  head: SoundHead;
+  sounds: Sounds;
+  chosen: SoundRow | undefined;
+  /** Which recording and which channel. */
+  choosing: ReactNode;
+  onChoose: (key: string) => void;
+  onWindow: (row: SoundRow, window: TimeWindow) => void;
+  onExtra: (row: SoundRow, extra: boolean) => void;
+  onMissed: (row: SoundRow, count: number) => void;
+  onAdd: (window: TimeWindow) => void;
+}
+
+/** What is seen and heard of a recording: its picture, its sound, and the keys of both. */
+export function SoundStage(props: SoundStageProps) {
+  const { file, head, sounds, chosen, choosing, onChoose, onWindow, onExtra, onMissed, onAdd } = props;
+  const { choices, change, rows, calibration, calibrated, track, threshold } = sounds;
+  const { lengthS, sampleRate } = head;
+  const overview = useOverview(file.file);
+  const { view, setView, columns } = useView(file.file, choices.channel, lengthS, COLUMNS, overview);
+  const { moment, play, stop } = usePlayer(file.file, sampleRate);
+  // What is being dragged is worked out once it is let go.
+  const [dragged, setDragged] = useState<TimeWindow>();
+  const [threshed, setThreshed] = useState<number>();
+  const playOrStop = () => {
+    if (moment === undefined) play(chosen?.window ?? view);
+    else stop();
+  };
+  const zoom = (factor: number) => {
+    const { from, to } = chosen?.window ?? view;
+    const middle = (from + to) / 2;
+    const seen = middle > view.from && middle < view.to ? middle : (view.from + view.to) / 2;
+    setView(zoomed(view, factor, seen, lengthS));
+  };
+  const pan = (share: number) => {
+    setView(panned(view, share * (view.to - view.from), lengthS));
+  };
+  const seeWhole = () => {
+    setView({ from: 0, to: lengthS });
+  };
+  const seeChosen = () => {
+    if (chosen) setView(around(chosen.window, lengthS));
+  };
+  const move = (step: number) => {
+    const place = rows.findIndex((row) => row === chosen) + step;
+    const next = rows[Math.min(rows.length - 1, Math.max(0, place))];
+    if (!next) return;
+    onChoose(next.key);
+    // What is looked at is in sight.
+    const { from, to } = next.window;
+    if (from < view.from || to > view.to)
+      setView(panned(view, (from + to - view.from - view.to) / 2, lengthS));
+  };
+  /** A window in the middle of what is seen, for what was not found. */
+  const add = () => {
+    const [middle, room] = [(view.from + view.to) / 2, (ADDED / 2) * (view.to - view.from)];
+    const window = { from: Number((middle - room).toFixed(3)), to: Number((middle + room).toFixed(3)) };
+    if (window.from < window.to) onAdd(window);
+  };
+  const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
+  useKeys({
+    ArrowDown: () => move(1),
+    ArrowUp: () => move(-1),
+    ArrowRight: () => pan(PAN),
+    ArrowLeft: () => pan(-PAN),
+    ' ': playOrStop,
+    '+': () => zoom(ZOOM),
+    '-': () => zoom(1 / ZOOM),
+    z: seeChosen,
+    w: seeWhole,
+    n: add,
+    x: () => waits && onExtra(waits, !waits.extra),
+    m: () => waits && onMissed(waits, waits.missed + 1),
+  });
+  const moveChosen = (window: TimeWindow) => {
+    setDragged(undefined);
+    if (chosen) onWindow(chosen, window);
+  };
+  return (
+    <>
+      <Row>
+        {choosing}
+        <Button onPress={playOrStop}>
+          {moment === undefined ? <Play size={17} aria-hidden /> : <Square size={17} aria-hidden />}
+          {moment === undefined ? 'Play' : 'Stop'} <Key>Space</Key>
+        </Button>
+        <IconButton label="Nearer (+)" onPress={() => zoom(ZOOM)}>
+          <ZoomIn size={19} aria-hidden />
+        </IconButton>
+        <IconButton label="Further away (-)" onPress={() => zoom(1 / ZOOM)}>
+          <ZoomOut size={19} aria-hidden />
+        </IconButton>
+        <Button tone="quiet" isDisabled={!chosen} onPress={seeChosen}>
+          This sound <Key>Z</Key>
+        </Button>
+        <Button tone="quiet" onPress={seeWhole}>
+          All of it <Key>W</Key>
+        </Button>
+        <Button tone="quiet" onPress={add}>
+          Add a window <Key>N</Key>
+        </Button>
+      </Row>
+      <Progress overview={overview} sounds={sounds} />
+      <SoundPicture
+        label={`${file.name} over time, with ${counted(rows.length, 'sound')}. The table below has them.`}
+        caption="Drag the threshold, the ends of a window, or the picture itself; Ctrl and the wheel come nearer."
+        lengthS={lengthS}
+        view={view}
+        columns={columns}
+        track={track}
+        scale={{
+          addDb: calibrated ? (calibration?.fullScale ?? 0) : 0,
+          unit: calibrated && calibration ? 'dB' : 'dB FS',
+        }}
+        threshold={threshed ?? threshold}
+        windows={shownWindows(rows, dragged, chosen)}
+        chosenKey={chosen?.key}
+        playing={moment}
+        onView={setView}
+        onChoose={onChoose}
+        onThreshold={(level, done) => {
+          setThreshed(done ? undefined : level);
+          if (done) change((before) => ({ ...before, threshold: Number(level.toFixed(1)) }));
+        }}
+        onWindow={(window, done) => {
+          if (done) moveChosen(window);
+          else setDragged(window);
+        }}
+      />
+      {waits && (
+        <WindowSlider
+          window={dragged ?? waits.window}
+          view={view}
+          lengthS={lengthS}
+          stepS={FINE_S}
+          left={SOUND_LEFT}
+          right={SOUND_RIGHT}
+          onDrag={setDragged}
+          onChange={moveChosen}
+        />
+      )}
+    </>
+  );
+}

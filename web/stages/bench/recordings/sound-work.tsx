@@ -1,0 +1,325 @@
+import { type ReactNode, useState } from 'react';
+import styled from 'styled-components';
+import type { FilePart, Measurand } from '../../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../../core/model/study-document.ts';
+import { counted } from '../../../../core/quantity/format.ts';
+import type { TimeWindow } from '../../../../core/trace/series.ts';
+import { SavedNumber } from '../../../app/draft-field.tsx';
+import { Button } from '../../../ui/button.tsx';
+import { Choice } from '../../../ui/choice.tsx';
+import { Key } from '../../../ui/key.tsx';
+import { Row, Sheet } from '../../../ui/page.tsx';
+import { Columns, Span } from '../../../ui/span.tsx';
+import { toast } from '../../../ui/toast.tsx';
+import type { SoundHead } from '../../../workers/recording.worker.ts';
+import { Stale } from '../from-files/stale.tsx';
+import { useTakeKey } from '../from-files/use-take-key.ts';
+import { WindowFields } from '../from-files/window-fields.tsx';
+import { CalibrationNote } from './calibration-note.tsx';
+import { handKey, saying } from './choices.ts';
+import { SoundStage } from './sound-stage.tsx';
+import { SoundTable } from './sound-table.tsx';
+import { type SoundRow, type Sounds, useSounds } from './use-sounds.ts';
+
+const Work = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 14px;
+  margin-top: 16px;
+`;
+
+/** What can be said of a sound. */
+function changesOf({ change }: Sounds) {
+  return {
+    onExtra: ({ heard, byHand }: SoundRow, extra: boolean) => {
+      change((before) => ({
+        ...before,
+        // A window that was added by hand and is none is gone.
+        added: byHand && extra ? before.added.filter(({ from }) => from !== heard.from) : before.added,
+        extras: byHand ? before.extras : saying(before.extras, heard, extra ? { at: heard.from } : undefined),
+      }));
+    },
+    onMissed: ({ heard }: SoundRow, count: number) => {
+      change((before) => ({
+        ...before,
+        missed: saying(before.missed, heard, count > 0 ? { at: heard.from, count } : undefined),
+      }));
+    },
+    onItem: ({ heard }: SoundRow, itemId: string) => {
+      change((before) => ({ ...before, items: saying(before.items, heard, { at: heard.from, itemId }) }));
+    },
+    onAdd: (window: TimeWindow) => {
+      change((before) => ({ ...before, added: [...before.added, window] }));
+    },
+    onWindow: ({ heard }: SoundRow, { from, to }: TimeWindow) => {
+      change((before) => ({
+        ...before,
+        moved: saying(before.moved, heard, { at: heard.from, from, to }),
+      }));
+    },
+  };
+}
+
+/** How sounds are found, and where their windows lie. */
+function Finding({ sounds: { choices, change, threshold, calibration, calibrated } }: { sounds: Sounds }) {
+  const addDb = calibrated ? (calibration?.fullScale ?? 0) : 0;
+  const unit = calibrated && calibration ? 'dB' : 'dB FS';
+  return (
+    <>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Sounds above"
+          unit={unit}
+          required
+          saved={threshold === undefined ? null : Number((threshold + addDb).toFixed(1))}
+          save={(level) => {
+            change((before) => {
+              const { threshold: _, ...rest } = before;
+              return level === null ? rest : { ...rest, threshold: level - addDb };
+            });
+            return Promise.resolve();
+          }}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Apart by"
+          unit="s"
+          required
+          saved={choices.apartS}
+          check={(seconds) => (seconds < 0 || seconds > 600 ? 'From 0 to 600 s.' : undefined)}
+          save={(seconds) => {
+            change((before) => ({ ...before, apartS: seconds ?? 0 }));
+            return Promise.resolve();
+          }}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Begin after"
+          unit="s"
+          required
+          saved={choices.afterS}
+          check={(seconds) => (Math.abs(seconds) > 3600 ? 'At most an hour.' : undefined)}
+          save={(seconds) => {
+            change((before) => ({ ...before, afterS: seconds ?? 0 }));
+            return Promise.resolve();
+          }}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Length"
+          placeholder="all of it"
+          unit="s"
+          saved={choices.lengthS ?? null}
+          check={(seconds) => (seconds <= 0 || seconds > 36000 ? 'More than 0 s.' : undefined)}
+          save={(seconds) => {
+            change((before) => {
+              const { lengthS: _, ...rest } = before;
+              return seconds === null ? rest : { ...rest, lengthS: seconds };
+            });
+            return Promise.resolve();
+          }}
+        />
+      </Span>
+    </>
+  );
+}
+
+/** Which recording is looked at, and which of its channels. */
+function Choosing({
+  files,
+  file,
+  onFile,
+  channels,
+  sounds: { choices, change },
+}: {
+  files: readonly FilePart[];
+  file: FilePart;
+  onFile: (fileId: string) => void;
+  channels: number;
+  sounds: Sounds;
+}) {
+  return (
+    <>
+      {files.length > 1 && (
+        <Choice
+          label="Recording"
+          labelHidden
+          options={files.map(({ id, name }) => ({ value: id, label: name }))}
+          value={file.id}
+          onChange={onFile}
+        />
+      )}
+      {channels > 1 && (
+        <Choice
+          label="Channel"
+          labelHidden
+          options={Array.from({ length: channels }, (_, i) => ({
+            value: String(i + 1),
+            label: `Channel ${String(i + 1)}`,
+          }))}
+          value={String(choices.channel)}
+          onChange={(channel) => {
+            change((before) => ({ ...before, channel: Number(channel) }));
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** One recording: its picture, what sounds in it, and the readings to be. */
+export function SoundWork({
+  document,
+  measurand,
+  files,
+  file,
+  onFile,
+  head,
+  title,
+  notes,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  files: readonly FilePart[];
+  file: FilePart;
+  onFile: (fileId: string) => void;
+  head: SoundHead | undefined;
+  title: ReactNode;
+  notes: ReactNode;
+}) {
+  const sounds = useSounds(document, measurand, file, head);
+  const { choices, change, rows, items, calibration, calibrated, track, take } = sounds;
+  const [chosenKey, setChosenKey] = useState<string>();
+  const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ extra }) => !extra) ?? rows[0];
+  const { onExtra, onMissed, onItem, onWindow, onAdd } = changesOf(sounds);
+  const ready = rows.filter((row) => row.ready);
+  const taking = async () => {
+    if (ready.length === 0) return;
+    const ids = await take();
+    toast({
+      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
+      action: { label: 'Take them back', run: () => void sounds.takeBack(ids) },
+    });
+  };
+  useTakeKey(
+    !track || rows.some(({ run, value, problem }) => run && !value && problem === undefined),
+    taking,
+  );
+  const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
+  return (
+    <Sheet
+      notesLabel="Recordings"
+      notes={
+        <>
+          {calibrated && (
+            <CalibrationNote
+              measurand={measurand}
+              files={files}
+              file={file}
+              calibrations={document.calibrations}
+              calibration={calibration}
+              channel={choices.channel}
+              chosen={chosen}
+              onChosen={(calibrationId) => {
+                change((before) => ({ ...before, calibrationId }));
+              }}
+            />
+          )}
+          {notes}
+        </>
+      }
+    >
+      {title}
+      <Stale stale={sounds.stale} workAgain={sounds.workAgain} measurand={measurand} />
+      {head && (
+        <Work>
+          <SoundStage
+            file={file}
+            head={head}
+            sounds={sounds}
+            chosen={chosen}
+            choosing={
+              <Choosing files={files} file={file} onFile={onFile} channels={head.channels} sounds={sounds} />
+            }
+            onChoose={setChosenKey}
+            onWindow={onWindow}
+            onExtra={onExtra}
+            onMissed={onMissed}
+            onAdd={(window) => {
+              onAdd(window);
+              setChosenKey(handKey(window));
+            }}
+          />
+          <Columns>
+            <Finding sounds={sounds} />
+            {waits && (
+              <WindowFields
+                key={waits.key}
+                of={`sound ${String(waits.number)}`}
+                columns={2}
+                window={waits.window}
+                lengthS={head.lengthS}
+                onChange={(window) => {
+                  onWindow(waits, window);
+                }}
+              />
+            )}
+          </Columns>
+          {rows.length > 0 && (
+            <SoundTable
+              rows={rows}
+              items={items}
+              measurand={measurand}
+              chosenKey={chosen?.key}
+              onChoose={setChosenKey}
+              onExtra={onExtra}
+              onMissed={onMissed}
+              onItem={onItem}
+            />
+          )}
+          <Taking sounds={sounds} ready={ready.length} onTake={() => void taking()} />
+        </Work>
+      )}
+    </Sheet>
+  );
+}
+
+/** The one key that takes all, or why there is nothing to take. */
+function Taking({
+  sounds: { rows, track, runsToCome },
+  ready,
+  onTake,
+}: {
+  sounds: Sounds;
+  ready: number;
+  onTake: () => void;
+}) {
+  if (!track) return null;
+  const lost = rows.filter(({ extra, taken, run }) => !extra && !taken && !run).length;
+  return (
+    <Row>
+      {ready > 0 ? (
+        <Button tone="go" size="large" onPress={onTake}>
+          Take {counted(ready, 'reading')} <Key>Ctrl Enter</Key>
+        </Button>
+      ) : (
+        <p>
+          {rows.length === 0
+            ? 'Nothing in this recording is louder than the threshold: lower it, or drag it down in the picture.'
+            : rows.every(({ taken, extra }) => taken ?? extra)
+              ? 'All that sounds here is taken, or is no reading.'
+              : 'Nothing here can be taken yet.'}
+        </p>
+      )}
+      {lost > 0 && (
+        <p>
+          {counted(lost, 'sound')} without a run: {counted(runsToCome, 'run')} to come. Choose an item for a
+          run beyond the plan.
+        </p>
+      )}
+    </Row>
+  );
+}
