@@ -5,7 +5,7 @@ import { FileProblem } from './csv-read.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
 
 /** Frames that are read at a time, and of these so many are measured at a time: they stay in the processor’s cache. */
-const BLOCK = 65536;
+export const BLOCK = 65536;
 const MEASURED = 4096;
 /** Below this a channel is silent, dB relative to full scale. */
 const SILENCE = -120;

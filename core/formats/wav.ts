@@ -169,20 +169,25 @@ export function readSamples(
   const { numbers, unit } = wholeNumbers(bits, float, bytes);
   const frames = Math.floor(numbers.length / channels);
   // Eight bits are written without a sign.
-  const zero = bits === 8 ? 128 : 0;
+  const zero = bits === 8 && !float ? 128 : 0;
   let lost = 0;
   for (let channel = 0; channel < channels; channel += 1) {
     const samples = into[channel];
     if (!samples) continue;
-    for (let k = 0, i = channel; k < frames; k += 1, i += channels) {
-      const value = unit * ((numbers[i] as number) - zero);
-      // Not a number, or without end.
-      if (value - value === 0) samples[k] = value;
-      else {
-        samples[k] = 0;
-        lost += 1;
-      }
-    }
+    for (let k = 0, i = channel; k < frames; k += 1, i += channels)
+      samples[k] = unit * ((numbers[i] as number) - zero);
+    if (float) lost += silenced(samples, frames);
+  }
+  return lost;
+}
+
+/** Takes what is no number for silence. @returns how many of these there were */
+function silenced(samples: Float64Array, frames: number): number {
+  let lost = 0;
+  for (let k = 0; k < frames; k += 1) {
+    if (Number.isFinite(samples[k])) continue;
+    samples[k] = 0;
+    lost += 1;
   }
   return lost;
 }

@@ -17,6 +17,9 @@ const MOST_TEXT = 500e6;
 /** Largest recording, bytes: three hours of stereo at 48 kHz and 16 bits. */
 const MOST_SOUND = 2.1e9;
 
+/** Bytes that are read at a time. */
+const PIECE = 1 << 20;
+
 const TYPES = { csv: 'text/csv; charset=utf-8', wav: 'audio/wav' } as const;
 
 /** Refuses what is no text, as it comes. */
@@ -106,7 +109,7 @@ export function fileRoutes(folder: string): Hono {
     const range = rangeOf(context, size);
     const { start, end } = range ?? { start: 0, end: size - 1 };
     return context.body(
-      Readable.toWeb(createReadStream(file, { start, end })) as ReadableStream,
+      Readable.toWeb(createReadStream(file, { start, end, highWaterMark: PIECE })) as ReadableStream,
       range ? 206 : 200,
       {
         'Content-Type': TYPES[kind],

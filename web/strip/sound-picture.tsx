@@ -58,13 +58,16 @@ const FILLS = { reading: 'var(--fern-soft)', taken: 'var(--hover)', none: 'none'
 export const soundColumns = (width: number): number =>
   Math.max(50, Math.round(width - SOUND_LEFT - SOUND_RIGHT));
 
+/** A place in the picture to a tenth of a pixel: this is several times as fast as toFixed. */
+const tenth = (place: number): string => String(Math.round(10 * place) / 10);
+
 /** The outline of a wave: along its highest samples and back along its lowest. */
 function outline(columns: SoundColumns, x: (time: number) => number, y: (value: number) => number): string {
   const { low, high, from, to } = columns;
   const each = (to - from) / low.length;
   const points: string[] = [];
   const point = (i: number, value: number) => {
-    if (!Number.isNaN(value)) points.push(`${x(from + (i + 0.5) * each).toFixed(1)},${y(value).toFixed(1)}`);
+    if (!Number.isNaN(value)) points.push(`${tenth(x(from + (i + 0.5) * each))},${tenth(y(value))}`);
   };
   for (let i = 0; i < high.length; i += 1) point(i, high[i] as number);
   for (let i = low.length - 1; i >= 0; i -= 1) point(i, low[i] as number);
@@ -94,7 +97,7 @@ function levelLine(
     let most = -Infinity;
     for (let place = Math.floor(start); place < Math.min(start + each, track.length); place += 1)
       most = Math.max(most, track[place] as number);
-    points.push(`${x((Math.floor(start) + each / 2) * TRACK_STEP_S).toFixed(1)},${y(most).toFixed(1)}`);
+    points.push(`${tenth(x((Math.floor(start) + each / 2) * TRACK_STEP_S))},${tenth(y(most))}`);
   }
   return points.join(' ');
 }

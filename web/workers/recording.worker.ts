@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { type SoundValue, type SoundWindow, soundValue } from '../../core/formats/recording-value.ts';
-import { eachBlock, fullScaleOf, measureRecording } from '../../core/formats/recording.ts';
+import { BLOCK, eachBlock, fullScaleOf, measureRecording } from '../../core/formats/recording.ts';
 import { type ReadAt, type WavHead, wavHead } from '../../core/formats/wav.ts';
 import type { FormSettings } from '../../core/model/parts.ts';
 import type { SoundFilters } from '../../core/sound/meter.ts';
@@ -54,6 +54,22 @@ const ofBlob = (blob: Blob): Source => ({
   size: blob.size,
   read: async (from, length) => new Uint8Array(await blob.slice(from, from + length).arrayBuffer()),
 });
+
+/** Reads all of a recording from its start to its end: the next piece comes while the last one is worked on. */
+function onwards({ read, size, head: { channels, bits } }: Opened): ReadAt {
+  // Whole blocks, so that none lies in two pieces.
+  const block = (BLOCK * channels * bits) / 8;
+  const piece = block * Math.ceil(MANY / block);
+  let ahead: { from: number; bytes: Promise<Uint8Array> } | undefined;
+  return inPieces(async (from, length) => {
+    const bytes = await (ahead?.from === from && length === piece ? ahead.bytes : read(from, length));
+    const next = from + bytes.length;
+    ahead = next < size ? { from: next, bytes: read(next, piece) } : undefined;
+    // What went wrong is said when it is asked for.
+    ahead?.bytes.catch(() => undefined);
+    return bytes;
+  }, piece);
+}
 
 /** A file that is kept on the server, of which only the pieces are fetched that are wanted. */
 async function ofServer(file: string): Promise<Source> {
@@ -127,13 +143,13 @@ const channelsOf = ({ channels }: WavHead): number[] => Array.from({ length: cha
 
 /** Reads all of a recording once, for its picture. */
 async function readWhole(found: Opened): Promise<void> {
-  const { read, head, overview } = found;
+  const { head, overview } = found;
   const said = saying(head.frames, (share) => {
     found.share = share;
     for (const say of found.say) say(share);
   });
   await eachBlock(
-    inPieces(read, MANY),
+    onwards(found),
     head,
     channelsOf(head),
     { first: 0, last: head.frames },
@@ -226,11 +242,11 @@ const worker = {
     const found = await open(file);
     // The picture first: both at once would take twice as long.
     await found.whole;
-    const { head, read } = found;
+    const { head } = found;
     const meter = new TrackMeter(filters, head.sampleRate, head.frames);
     const said = saying(head.frames, say);
     await eachBlock(
-      inPieces(read, MANY),
+      onwards(found),
       head,
       [channel - 1],
       { first: 0, last: head.frames },
