@@ -126,8 +126,15 @@ export function SoundStage(props: SoundStageProps) {
     z: seeChosen,
     w: seeWhole,
     n: add,
-    x: () => waits && onExtra(waits, !waits.extra),
-    m: () => waits && onMissed(waits, waits.missed + 1),
+    x: () => {
+      if (!waits) return;
+      // It stays chosen, though another one would be looked at first now.
+      onChoose(waits.key);
+      onExtra(waits, !waits.extra);
+    },
+    m: () => {
+      if (waits) onMissed(waits, waits.missed + 1);
+    },
   });
   const moveChosen = (window: TimeWindow) => {
     setDragged(undefined);
