@@ -5,7 +5,7 @@ import { readingsInOrder } from '../core/analysis/in-order.ts';
 import { inspectStudy } from '../core/analysis/inspect-study.ts';
 import { readTrace } from '../core/formats/trace-csv.ts';
 import { workOut } from '../core/formats/trace-reading.ts';
-import { FLASKS } from './truths.ts';
+import { FANS, FLASKS } from './truths.ts';
 import { analyseStudy } from '../core/analysis/analyse-study.ts';
 import { atSetting } from '../core/analysis/at-setting.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
@@ -21,6 +21,8 @@ import sievesFile from './flour-sieves.json' with { type: 'json' };
 import { kitchenThermometers } from './kitchen-thermometers.ts';
 import thermometersFile from './kitchen-thermometers.json' with { type: 'json' };
 import { lawnSprinklers } from './lawn-sprinklers.ts';
+import { recordedFans } from './recorded-fans.ts';
+import recordedFile from './recorded-fans.json' with { type: 'json' };
 import { loggedFlasks, loggedFlasksAgain } from './logged-flasks.ts';
 import loggedFile from './logged-flasks.json' with { type: 'json' };
 import loggedAgainFile from './logged-flasks-again.json' with { type: 'json' };
@@ -36,6 +38,8 @@ const sieves = flourSieves().document;
 const thermometers = kitchenThermometers().document;
 const sprinklers = lawnSprinklers().document;
 const aerators = tapAerators().document;
+
+const recordedDemo = await recordedFans();
 
 const readingsOf = (document: StudyDocument, measurand: string, item: string) =>
   recordOf(document).readings.filter(
@@ -55,6 +59,7 @@ describe('the demo studies', () => {
     ['vacuum flasks again', vacuumFlasksAgain(), againFile],
     ['logged flasks', loggedFlasks().document, loggedFile],
     ['logged flasks again', loggedFlasksAgain().document, loggedAgainFile],
+    ['recorded fans', recordedDemo.document, recordedFile],
   ])('%s: are made again from their seed, with nothing wrong and every run read', (_name, made, file) => {
     expect(made).toEqual(file);
     expect(documentProblems(made)).toEqual([]);
@@ -244,5 +249,21 @@ describe('readings that were worked out otherwise', () => {
     expect(inspectStudy(loggedFlasks().document).some(({ kind }) => kind === 'worked out otherwise')).toBe(
       false,
     );
+  });
+});
+
+describe('the recorded fans', () => {
+  it('have the levels that they are given, whatever the gain', () => {
+    for (const { name, levelDb } of FANS) {
+      const values = readingsOf(recordedDemo.document, 'Sound level', name).map(({ value }) => value ?? 0);
+      expect(values).toHaveLength(3);
+      // A spread of 0.3 dB from round to round, and what two seconds of noise leave open.
+      for (const value of values) expect(Math.abs(value - levelDb)).toBeLessThan(1.2);
+    }
+  });
+  it('are one recording for each round, under the hash of what is in it', () => {
+    expect([...recordedDemo.files.keys()]).toEqual(recordedDemo.document.files.map(({ file }) => file));
+    for (const [name, bytes] of recordedDemo.files)
+      expect(name).toBe(`${createHash('sha256').update(bytes).digest('hex')}.wav`);
   });
 });

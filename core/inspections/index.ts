@@ -4,6 +4,7 @@ import { digitSlip } from './digit-slip.ts';
 import { drift } from './drift.ts';
 import { firstOfRound } from './first-of-round.ts';
 import type { InspectedStudy, Inspection, StudyFinding } from './inspection.ts';
+import { clipped, otherGain } from './recorded.ts';
 import { noResponse } from './no-response.ts';
 import { overHundred } from './over-hundred.ts';
 import { resolution, withinAccuracy } from './resolution.ts';
@@ -18,6 +19,8 @@ const INSPECTIONS: readonly Inspection[] = [
   controlOutOfRange,
   typedOutside,
   workedOutOtherwise,
+  clipped,
+  otherGain,
   overHundred,
   digitSlip,
   stuck,

@@ -1,6 +1,7 @@
 import { comparisonMethods } from './comparison.ts';
 import type { MethodGroup } from './method-entry.ts';
 import { planningMethods, scoringMethods } from './planning.ts';
+import { recordingMethods } from './recordings.ts';
 import { errorMethods, relationMethods } from './relations.ts';
 import { screeningMethods } from './screening.ts';
 import { summaryMethods } from './summaries.ts';
@@ -11,6 +12,7 @@ export const METHODS: readonly MethodGroup[] = [
   screeningMethods,
   summaryMethods,
   traceMethods,
+  recordingMethods,
   errorMethods,
   comparisonMethods,
   relationMethods,

@@ -1,4 +1,7 @@
 import { readFileSync } from 'node:fs';
+import { USUAL_OVER, backgroundOf, findEvents, withoutBackground } from '../sound/events.ts';
+import { SoundMeter } from '../sound/meter.ts';
+import { WeightingFilter } from '../sound/weighting.ts';
 import { describe, expect, it } from 'vitest';
 import type { TraceQuestion } from '../trace/quantities.ts';
 import { traceValue } from '../trace/values.ts';
@@ -189,6 +192,25 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
     askedOf([80, 40, 20, 10, 5, 2.5], 1, { quantity: 'halfLife', toZero: true }),
     askedOf([80, 40, 20, 10, 5, 2.5], 1, { quantity: 'timeConstant', toZero: true }),
   ],
+  'sound-levels': () => {
+    const meter = new SoundMeter({ weighting: 'Z' }, 48000);
+    meter.push(Float64Array.from({ length: 480000 }, (_, k) => Math.sin((2 * Math.PI * k) / 48) / 2));
+    const { samplePeak, equivalent, exposure } = meter.levels();
+    return [samplePeak, equivalent, exposure].map(Math.abs);
+  },
+  'sound-weighting': () =>
+    (['A', 'C'] as const).map((name) => 80 + new WeightingFilter(name, 48000).decibelsAt(100)),
+  'sound-background': () => {
+    const found = withoutBackground(60, 52);
+    return 'problem' in found ? [] : [found.correction, found.level];
+  },
+  'sound-events': () => {
+    const track = Float32Array.from({ length: 2000 }, (_, i) =>
+      (i >= 200 && i < 300) || (i >= 330 && i < 400) ? 45 : 30,
+    );
+    const threshold = backgroundOf(track) + USUAL_OVER;
+    return [threshold, ...findEvents(track, threshold, 0.5).map(({ from, to }) => to - from)];
+  },
   elsewhere: () => {
     const there = { kind: 'summary' as const, n: 3, mean: 9, sd: 1, low: null, high: null };
     const { pairs } = analyse(

@@ -19,7 +19,7 @@ import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { type Reported, classesOf, isRanked, sentences } from './reported.ts';
-import { tracedWords } from './traced.ts';
+import { fileWords } from './from-files.ts';
 
 /** The pictures of a measurand: over the levels of a factor, else the strip of every class. */
 export function pictures({ measurand, setting, series }: Reported): ReportBlock[] {
@@ -253,7 +253,7 @@ export function method(
         ...(comparedBy.size > 0
           ? [`All that is said of pairs of a measurand holds at once, with ${confidence} % confidence.`]
           : []),
-        ...tracedWords(document),
+        ...fileWords(document),
         ...correctedWords(reported, document),
         ...elsewhereWords(reported, document),
         `U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings${someDoubt(reported) ? ', what corrections leave open' : ''} and the stated accuracy of the instrument together.`,
