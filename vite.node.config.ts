@@ -13,6 +13,7 @@ export default defineConfig({
         heavy: 'server/heavy/worker.ts',
         instruments: 'instruments/main.ts',
         analyse: 'cli/analyse.ts',
+        channel: 'cli/channel-thread.ts',
         backup: 'server/backup/main.ts',
       },
     },

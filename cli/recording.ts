@@ -1,16 +1,20 @@
-import { open } from 'node:fs/promises';
 import { FileProblem } from '../core/formats/csv-read.ts';
-import { calibrated, fullScaleOf, measureRecording } from '../core/formats/recording.ts';
-import type { ReadAt } from '../core/formats/wav.ts';
+import { calibrated, fullScaleOf } from '../core/formats/recording.ts';
 import { spanText } from '../core/quantity/clock.ts';
+import { BANDS, type Band, holdsBand } from '../core/sound/bands.ts';
 import type { SoundLevels } from '../core/sound/meter.ts';
 import { WEIGHTINGS, type Weighting } from '../core/sound/weighting.ts';
 import { TEXT, secondsOf, understood } from './arguments.ts';
+import { measureChannels } from './measure-channels.ts';
 
 export interface RecordingOptions {
   file: string;
   json: boolean;
   weighting: Weighting;
+  /** A third of an octave that all levels are of. */
+  band: Band | undefined;
+  /** Whether the equivalent level of each third of an octave is wanted too. */
+  bands: boolean;
   window: { from?: number | undefined; to?: number | undefined };
   /** What a sample of 1 is, dB; undefined while nothing says so. */
   fullScale: number | undefined;
@@ -33,13 +37,18 @@ export function recordingOptions(args: readonly string[]): RecordingOptions {
   const { values } = understood(args, {
     options: {
       ...{ recording: TEXT, json: { type: 'boolean' }, weighting: TEXT, from: TEXT, to: TEXT },
-      ...{ 'full-scale': TEXT, tone: TEXT, 'tone-level': TEXT },
+      ...{ 'full-scale': TEXT, tone: TEXT, 'tone-level': TEXT, band: TEXT, bands: { type: 'boolean' } },
     },
   });
   if (!values.recording) throw new FileProblem('The option --recording takes the WAV file to read.');
   const weighting = WEIGHTINGS.find((name) => name === (values.weighting ?? 'A').toUpperCase());
   if (!weighting)
     throw new FileProblem(`The option --weighting takes A, C or Z, not “${values.weighting ?? ''}”.`);
+  const band = BANDS.find((name) => name === values.band);
+  if (values.band !== undefined && !band)
+    throw new FileProblem(
+      `The option --band takes a third of an octave, ${BANDS[0]} to ${String(BANDS.at(-1))}, not “${values.band}”.`,
+    );
   if (values.tone !== undefined && values['full-scale'] !== undefined)
     throw new FileProblem('Either --tone or --full-scale says what the levels are, not both.');
   const [toneFrom, toneTo, ...rest] = values.tone?.split('-') ?? [];
@@ -51,6 +60,8 @@ export function recordingOptions(args: readonly string[]): RecordingOptions {
     file: values.recording,
     json: values.json ?? false,
     weighting,
+    band,
+    bands: values.bands ?? false,
     window: {
       from: values.from === undefined ? undefined : secondsOf('from', values.from),
       to: values.to === undefined ? undefined : secondsOf('to', values.to),
@@ -68,37 +79,42 @@ export function recordingOptions(args: readonly string[]): RecordingOptions {
 }
 
 /** The levels of a recording, in dB relative to full scale until something says what that is. */
-export async function recordingAnswers({ file, weighting, window, fullScale, tone }: RecordingOptions) {
-  let handle;
-  try {
-    handle = await open(file, 'r');
-  } catch {
-    throw new FileProblem(`There is no file “${file}”, or it cannot be read.`);
-  }
-  try {
-    const { size } = await handle.stat();
-    const read: ReadAt = async (from, length) => {
-      const bytes = Buffer.allocUnsafeSlow(length);
-      const { bytesRead } = await handle.read(bytes, 0, length, from);
-      return bytes.subarray(0, bytesRead);
-    };
-    const found = await measureRecording(read, size, { weighting }, window);
-    const calibration = tone ? await measureRecording(read, size, { weighting: 'Z' }, tone) : undefined;
-    const channels = found.channels.map((levels, i) => {
-      const heard = calibration?.channels[i];
-      const scale = tone && heard ? fullScaleOf(heard, tone.level) : fullScale;
-      return { fullScale: scale ?? null, ...calibrated(levels, scale ?? 0) };
+export async function recordingAnswers({
+  file,
+  weighting,
+  band,
+  bands,
+  window,
+  fullScale,
+  tone,
+}: RecordingOptions) {
+  const found = await measureChannels(file, { weighting, band }, window);
+  const calibration = tone ? await measureChannels(file, { weighting: 'Z' }, tone) : undefined;
+  const scaleOf = (channel: number) => {
+    const heard = calibration?.channels[channel];
+    return tone && heard ? fullScaleOf(heard, tone.level) : fullScale;
+  };
+  const { sampleRate, bits, float, frames } = found.head;
+  const wanted = bands ? BANDS.filter((name) => holdsBand(name, sampleRate)) : [];
+  const inBands = [];
+  for (const name of wanted) {
+    const { channels } = await measureChannels(file, { weighting, band: name }, window);
+    inBands.push({
+      band: name,
+      channels: channels.map(({ equivalent }, channel) => equivalent + (scaleOf(channel) ?? 0)),
     });
-    const { sampleRate, bits, float, frames } = found.head;
-    return {
-      ...{ sampleRate, bits, float, lengthS: frames / sampleRate, window: found.window, weighting },
-      unit: tone || fullScale !== undefined ? 'dB' : 'dB relative to full scale',
-      channels,
-      remarks: found.remarks,
-    };
-  } finally {
-    await handle.close();
   }
+  return {
+    ...{ sampleRate, bits, float, lengthS: frames / sampleRate, window: found.window, weighting },
+    ...(band === undefined ? {} : { band }),
+    unit: tone || fullScale !== undefined ? 'dB' : 'dB relative to full scale',
+    channels: found.channels.map((levels, channel) => {
+      const scale = scaleOf(channel);
+      return { fullScale: scale ?? null, ...calibrated(levels, scale ?? 0) };
+    }),
+    ...(bands ? { bands: inBands } : {}),
+    remarks: found.remarks,
+  };
 }
 
 const ROWS: readonly [keyof SoundLevels, string][] = [
@@ -122,15 +138,17 @@ export function recordingTable({
   lengthS,
   window,
   weighting,
+  band,
   unit,
   channels,
+  bands,
   remarks,
 }: Awaited<ReturnType<typeof recordingAnswers>>): string {
   const shown = (x: number) => (Number.isFinite(x) ? x.toFixed(2) : '–').padStart(10);
   const width = Math.max(...ROWS.map(([, label]) => label.length));
   return [
     `${String(sampleRate)} samples a second, ${String(bits)} bits${float ? ' float' : ''}, ${spanText(lengthS)}.`,
-    `Window: ${spanText(window.from)} to ${spanText(window.to)}. ${weighting}-weighted, in ${unit}.`,
+    `Window: ${spanText(window.from)} to ${spanText(window.to)}. ${weighting}-weighted${band === undefined ? '' : `, third of an octave at ${band} Hz`}, in ${unit}.`,
     ...remarks,
     '',
     `${''.padEnd(width)}${channels.map((_, i) => `Channel ${String(i + 1)}`.padStart(12)).join('')}`,
@@ -138,5 +156,9 @@ export function recordingTable({
       ([name, label]) =>
         `${label.padEnd(width)}${channels.map((levels) => `  ${shown(levels[name])}`).join('')}`,
     ),
+    ...(bands?.map(
+      ({ band: name, channels: levels }) =>
+        `${`${name} Hz`.padEnd(width)}${levels.map((level) => `  ${shown(level)}`).join('')}`,
+    ) ?? []),
   ].join('\n');
 }
