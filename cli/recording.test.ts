@@ -61,7 +61,18 @@ describe('the command for a recording', () => {
     expect(lines[0]).toBe('16000 samples a second, 16 bits, 0:00:04.');
     expect(lines.some((line) => /^Equivalent level +-23\.0\d$/.test(line))).toBe(true);
   });
+  it('says the level in one third of an octave, or in each that the file holds', async () => {
+    const band = await answers('--weighting', 'Z', '--to', '2', '--band', '1000');
+    expect([band.band, band.channels[0]?.equivalent.toFixed(1)]).toEqual(['1000', '-23.0']);
+    const all = await answers('--weighting', 'Z', '--to', '2', '--bands');
+    expect(all.bands?.map(({ band: name }) => name).at(-1)).toBe('6300');
+    const loudest = [...(all.bands ?? [])].sort((a, b) => (b.channels[0] ?? 0) - (a.channels[0] ?? 0))[0];
+    expect(loudest?.band).toBe('1000');
+    expect(recordingTable(all)).toMatch(/^1000 Hz +-23\.0\d$/m);
+    await expect(answers('--band', '20000')).rejects.toThrow('too few for the band of 20000 Hz');
+  });
   it.each([
+    [['--band', '440'], 'a third of an octave'],
     [['--weighting', 'B'], 'A, C or Z'],
     [['--from', 'noon'], 'takes a time'],
     [['--tone', '3'], 'its two ends'],

@@ -10,6 +10,7 @@ import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
 import { killBench } from './kills.mjs';
 import { largeStudy } from './large.mjs';
+import { tenMinutes } from './sound.mjs';
 import {
   ROOT,
   ensureChromium,
@@ -53,6 +54,13 @@ if (killed !== -1) {
 if (process.argv.includes('--large')) {
   ensureNodeBuild();
   await largeStudy(row);
+  process.exit(0);
+}
+if (process.argv.includes('--sound')) {
+  ensureNodeBuild();
+  const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-sound-'));
+  tenMinutes(folder, row);
+  rmSync(folder, { recursive: true, force: true });
   process.exit(0);
 }
 const executablePath = ensureChromium();

@@ -1,11 +1,12 @@
-/** npm run test:reference: installs R and sox where they are missing, and compares what is computed with what they say. */
+/** npm run test:reference: installs R, sox and SciPy where they are missing, and compares what is computed with what they say. */
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { ROOT, ensurePackages, ensureR, ensureSox } from './setup.mjs';
+import { ROOT, ensurePackages, ensureR, ensureScipy, ensureSox } from './setup.mjs';
 
 ensurePackages();
 ensureR();
 ensureSox();
+ensureScipy();
 const { status } = spawnSync(
   path.join(ROOT, 'node_modules/.bin/vitest'),
   ['run', '--config', 'vitest.reference.config.ts'],

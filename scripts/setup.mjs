@@ -96,6 +96,16 @@ export function ensureSox() {
   });
 }
 
+/** Installs SciPy where it is missing. */
+export function ensureScipy() {
+  const there = () => spawnSync('python3', ['-c', 'import scipy'], { encoding: 'utf8' }).status === 0;
+  if (there()) return;
+  timed('scipy', 'Installing SciPy', () => {
+    run(...apt('update'));
+    run(...install('python3-scipy'));
+  });
+}
+
 /** Installs R with what compares many means with one, where they are missing. */
 export function ensureR() {
   const there = () =>

@@ -59,7 +59,7 @@ function bandSections(low: number, high: number, sampleRate: number): Section[] 
 
 /**
  * Lets a third of an octave through, 0 dB at its centre and −3 dB at its ends.
- * @source IEC 61260-1:2014 (from memory): within the limits of class 1, below it by up to 8 dB on the lower side where the
+ * @source IEC 61260-1:2014 (from memory): within the limits of class 1, below it by up to 12 dB on the lower side where the
  * centre is above a quarter of the sample rate
  * @throws RangeError where the sample rate is too low for the band
  */

@@ -30,6 +30,15 @@ const FILTERS = [1, 2, 3].map((phase) => {
   return taps.map((tap) => tap / sum);
 });
 
+/** Whether one of some samples lies outside two bounds. */
+function leaves(samples: Float64Array, from: number, to: number, low: number, high: number): boolean {
+  for (let k = from; k < to; k += 1) {
+    const sample = samples[k] as number;
+    if (sample > high || sample < low) return true;
+  }
+  return false;
+}
+
 /** The largest of a figure over all filters. */
 const most = (figure: (taps: Float64Array) => number): number => Math.max(...FILTERS.map(figure));
 const energyOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + tap * tap, 0);
@@ -99,6 +108,7 @@ export class TruePeak {
       // Of two samples in the middle one must be further from the mean than this for anything to come of them.
       const enough = (room - BESIDE_TWO * size) / TWO;
       const last = Math.min(start + GROUP, samples.length - TAPS + 1);
+      if (!leaves(samples, start + HALF - 1, last + HALF, mean - enough, mean + enough)) continue;
       for (let k = start; k < last; k += 1) {
         const left = (samples[k + HALF - 1] as number) - mean;
         const right = (samples[k + HALF] as number) - mean;
@@ -121,21 +131,37 @@ export class TruePeak {
     this.peak = peak;
   }
 
-  /** The sum of each group and of its squares; the largest sample. */
+  /** The sum of each group and of its squares; the largest sample. Written out for eight samples, which is faster. */
   private sumUp(samples: Float64Array): number {
     const { sums, energies } = this;
     let largest = 0;
-    for (let group = 0, k = 0; group < energies.length; group += 1) {
-      let [sum, energy] = [0, 0];
-      for (const end = Math.min(k + GROUP, samples.length); k < end; k += 1) {
-        const sample = samples[k] as number;
-        sum += sample;
-        energy += sample * sample;
-        const size = Math.abs(sample);
+    const whole = Math.floor(samples.length / GROUP);
+    for (let group = 0, k = 0; group < whole; group += 1, k += GROUP) {
+      const a = samples[k] as number;
+      const b = samples[k + 1] as number;
+      const c = samples[k + 2] as number;
+      const d = samples[k + 3] as number;
+      const e = samples[k + 4] as number;
+      const f = samples[k + 5] as number;
+      const g = samples[k + 6] as number;
+      const h = samples[k + 7] as number;
+      sums[group] = a + b + (c + d) + (e + f + (g + h));
+      const energy = a * a + b * b + (c * c + d * d) + (e * e + f * f + (g * g + h * h));
+      energies[group] = energy;
+      // None is larger than the root of all squares together.
+      if (energy <= largest * largest) continue;
+      for (let i = k; i < k + GROUP; i += 1) {
+        const size = Math.abs(samples[i] as number);
         if (size > largest) largest = size;
       }
-      sums[group] = sum;
-      energies[group] = energy;
+    }
+    sums.fill(0, whole);
+    energies.fill(0, whole);
+    for (let k = whole * GROUP; k < samples.length; k += 1) {
+      const sample = samples[k] as number;
+      sums[whole] = (sums[whole] as number) + sample;
+      energies[whole] = (energies[whole] as number) + sample * sample;
+      largest = Math.max(largest, Math.abs(sample));
     }
     if (largest > this.peak) this.peak = largest;
     return largest;
