@@ -59,8 +59,7 @@ export function SoundTable(props: SoundTableProps) {
         </thead>
         <tbody>
           {rows.map((row) => {
-            const { key, number, window: cut, value, run, taken, extra, missed } = row;
-            const level = value && !('problem' in value) ? value.value : undefined;
+            const { key, number, window: cut, level, run, taken, extra, missed } = row;
             return (
               <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
                 <th scope="row">
@@ -83,6 +82,8 @@ export function SoundTable(props: SoundTableProps) {
                     `in round ${String(taken.round)}`
                   ) : row.tone ? (
                     'the calibrator’s tone'
+                  ) : !run && !extra ? (
+                    'no run left'
                   ) : (
                     <>
                       <CheckBox
@@ -91,7 +92,7 @@ export function SoundTable(props: SoundTableProps) {
                           onExtra(row, !next);
                         }}
                       >
-                        {extra ? 'no reading' : placeWords(run?.place, 'no run left')}
+                        {extra ? 'no reading' : placeWords(run?.place, '')}
                       </CheckBox>
                       {key === chosenKey && !extra && (
                         <Missed>

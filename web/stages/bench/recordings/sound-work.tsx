@@ -110,7 +110,7 @@ function Finding({ sounds: { choices, change, threshold, calibration, calibrated
       <Span $columns={2}>
         <SavedNumber
           label="Length"
-          placeholder="all of it"
+          placeholder="all"
           unit="s"
           saved={choices.lengthS ?? null}
           check={(seconds) => (seconds <= 0 || seconds > 36000 ? 'More than 0 s.' : undefined)}

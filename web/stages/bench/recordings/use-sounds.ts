@@ -21,7 +21,9 @@ export const soundsIn = ({ files }: StudyDocument): FilePart[] =>
 /** A sound of a recording, with what comes of it. */
 export interface SoundRow extends Sound {
   number: number;
-  asked: SoundWindow;
+  /** In the unit of the measurand. */
+  level: number | undefined;
+  asked: SoundWindow | undefined;
   value: SoundValue | { problem: string } | undefined;
   problem: string | undefined;
   /** What is odd about it among the others. */
@@ -32,6 +34,12 @@ export interface SoundRow extends Sound {
   taken: Reading | undefined;
   ready: boolean;
 }
+
+/** What a sound that was taken waits for. */
+const NOT_WAITING = {
+  ...{ asked: undefined, value: undefined, problem: undefined, odd: undefined, run: undefined },
+  ready: false,
+} as const;
 
 /** The calibration that levels of a file are worked out by: the chosen one, its own, or the last one before. */
 export function calibrationFor(
@@ -121,29 +129,31 @@ export function useSounds(
     () => (track && head ? soundsOf(track, head.lengthS, choices, tonesOf(calibrations, file)) : []),
     [track, head, choices, calibrations, file],
   );
-  const asked = sounds.map(({ window, quiet }): SoundWindow => ({
-    ...{ channel, window, quiet },
-    fullScale: calibrated ? calibration?.fullScale : undefined,
-  }));
-  const values = useSoundValues(file.file, asked, settings);
   const taken = sounds.map(({ window }) => takenOf(before, file, channel, window));
-  // What was taken waits for no run any more.
+  // What was taken waits for no run any more, and stays as it was taken.
   const waiting = sounds.filter((_, i) => !taken[i]);
-  const runs = new Map(
-    runsOfSounds(document, queue, measurand.id, waiting).map((run, i) => [waiting[i]?.key, run]),
-  );
+  const fullScale = calibrated ? calibration?.fullScale : undefined;
+  const asked = waiting.map(({ window, quiet }): SoundWindow => ({ channel, window, quiet, fullScale }));
+  const values = useSoundValues(file.file, asked, settings);
+  const runs = runsOfSounds(document, queue, measurand.id, waiting);
   const rows = sounds.map((sound, i): SoundRow => {
-    const { data: value, error: problem } = values[i] ?? {};
-    const run = runs.get(sound.key);
+    const reading = taken[i];
+    const number = i + 1;
+    if (reading) {
+      const level = recording.value(reading.parts, measurand) ?? undefined;
+      return { ...sound, ...NOT_WAITING, number, window: windowOf(reading), level, taken: reading };
+    }
+    const place = waiting.indexOf(sound);
+    const { data: value, error: problem } = values[place] ?? {};
+    const run = runs[place];
     return {
       ...sound,
-      number: i + 1,
-      asked: asked[i] as SoundWindow,
-      value,
+      ...{ number, value, taken: undefined },
+      level: value && !('problem' in value) ? value.value : undefined,
+      asked: asked[place],
       problem: problem?.message,
-      odd: taken[i] ? undefined : oddLength(sounds, sound),
+      odd: oddLength(sounds, sound),
       run: run && { ...run, item: items.find(({ id }) => id === run.item.id) ?? run.item },
-      taken: taken[i],
       ready: run !== undefined && value !== undefined && !('problem' in value),
     };
   });
@@ -158,7 +168,7 @@ export function useSounds(
     const added: NewBenchPart[] = [];
     const ids: string[] = [];
     for (const { ready, value, run, asked: window } of rows) {
-      if (!ready || !value || 'problem' in value || !run) continue;
+      if (!ready || !value || 'problem' in value || !run || !window) continue;
       const { item, place } = run;
       const id = newRecordId(study.id);
       if (place.added) added.push({ kind: 'decisions', fields: { action: 'add-run', run: place.ref } });
