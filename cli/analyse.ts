@@ -8,23 +8,23 @@ import { recordingAnswers, recordingOptions, recordingTable } from './recording.
 import { readReadings, stepWritten } from './readings.ts';
 import { traceAnswers, traceOptions, traceTable } from './trace.ts';
 
-function readFile(file: string): string {
-  let bytes;
+function readBytes(file: string): Uint8Array {
   try {
-    bytes = readFileSync(file);
+    return readFileSync(file);
   } catch (error) {
     const code = error instanceof Error && 'code' in error ? String(error.code) : '';
     throw new FileProblem(
       code === 'ENOENT' ? `There is no file “${file}”.` : `The file “${file}” cannot be read (${code}).`,
     );
   }
-  return decodeText(bytes);
 }
+
+const readFile = (file: string): string => decodeText(readBytes(file));
 
 /** Values of a trace, for people or as JSON. */
 function printTrace(args: readonly string[]): void {
   const options = traceOptions(args);
-  const found = traceAnswers(readFile(options.file), options);
+  const found = traceAnswers(readBytes(options.file), options);
   process.stdout.write(`${options.json ? JSON.stringify(found, null, 1) : traceTable(found)}\n`);
 }
 

@@ -8,7 +8,8 @@ const COOLING = [
   ...Array.from({ length: 241 }, (_, i) => `${String(i)},${String(20 + 70 * Math.exp(-i / 120))},20`),
 ].join('\n');
 
-const answers = (...args: string[]) => traceAnswers(COOLING, traceOptions(['--trace', 'x.csv', ...args]));
+const answers = (...args: string[]) =>
+  traceAnswers(new TextEncoder().encode(COOLING), traceOptions(['--trace', 'x.csv', ...args]));
 const valueOf = (quantity: string, ...args: string[]) =>
   answers(...args).columns[0]?.values.find((answer) => answer.quantity === quantity);
 

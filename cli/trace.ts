@@ -1,5 +1,5 @@
 import { FileProblem } from '../core/formats/csv-read.ts';
-import { type Trace, readTrace } from '../core/formats/trace-csv.ts';
+import { type Trace, traceOf } from '../core/formats/trace-csv.ts';
 import { workOut } from '../core/formats/trace-reading.ts';
 import { inValueUnit, trace as traceForm } from '../core/forms/trace.ts';
 import type { FormSettings } from '../core/model/parts.ts';
@@ -117,8 +117,8 @@ interface Answer {
 }
 
 /** All that is asked of each column of a trace. */
-export function traceAnswers(text: string, options: TraceOptions) {
-  const found = readTrace(text);
+export function traceAnswers(bytes: Uint8Array, options: TraceOptions) {
+  const found = traceOf(bytes);
   const { quantities, settings, alpha } = options;
   const lengthS = found.times.at(-1) ?? 0;
   const window: TimeWindow = { from: options.window.from ?? 0, to: options.window.to ?? lengthS };

@@ -126,7 +126,7 @@ describe('a study as a package', () => {
     const found = await Package.load(path.join(place, 'datapackage.json'), { strict: true });
     expect(found.errors).toEqual([]);
     const tables = found.resources.filter(({ tabular }) => tabular);
-    expect(tables.length).toBe(16);
+    expect(tables.length).toBe(17);
     for (const table of tables) {
       const rows = (await table.read({ keyed: true, relations: true })) as unknown[];
       const key = table.name as keyof StudyDocument;

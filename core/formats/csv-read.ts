@@ -37,6 +37,42 @@ export function decodeText(bytes: Uint8Array): string {
   }
 }
 
+/** Signs that no text holds: whatever has one is something else. */
+const NO_TEXT = Uint8Array.from({ length: 256 }, (_, sign) =>
+  (sign < 32 && ![9, 10, 11, 12, 13, 26].includes(sign)) || sign === 127 ? 1 : 0,
+);
+
+/** Whether bytes are the beginning of text in UTF-16, by the mark that stands before it. */
+export const isUtf16 = ([first, second]: Uint8Array): boolean =>
+  (first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff);
+
+/** Whether bytes could be text with a byte for each sign, or UTF-8. */
+export function isByteText(bytes: Uint8Array): boolean {
+  for (const byte of bytes) if (NO_TEXT[byte] === 1) return false;
+  return true;
+}
+
+/**
+ * Turns bytes into text as instruments write it: UTF-8, UTF-16 with its mark, or one byte for each sign.
+ * @returns what is to be said of it too, where it is not UTF-8
+ * @throws FileProblem when they are no text
+ */
+export function decodeAnyText(bytes: Uint8Array): { text: string; remark?: string } {
+  if (isUtf16(bytes)) {
+    const text = new TextDecoder(bytes[0] === 0xff ? 'utf-16le' : 'utf-16be').decode(bytes);
+    return { text, remark: 'The file is text in UTF-16.' };
+  }
+  if (!isByteText(bytes)) throw new FileProblem('The file is not text.');
+  try {
+    return { text: decodeText(bytes) };
+  } catch {
+    return {
+      text: new TextDecoder('windows-1252').decode(bytes),
+      remark: 'The file is not in UTF-8: its signs are taken for those of Western Europe (Windows-1252).',
+    };
+  }
+}
+
 function countLines(text: string, from: number, to: number, sign: string): number {
   let count = 0;
   for (let at = text.indexOf(sign, from); at !== -1 && at < to; at = text.indexOf(sign, at + 1)) count += 1;

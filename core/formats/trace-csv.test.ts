@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { csvNumber, FileProblem } from './csv-read.ts';
-import { readTrace } from './trace-csv.ts';
+import { readTrace, traceOf } from './trace-csv.ts';
 
 const read = (...lines: string[]) => readTrace(lines.join('\n'));
 const times = (...lines: string[]) => [...read(...lines).times];
@@ -122,5 +122,36 @@ describe('a number of a cell', () => {
       csvNumber('-', ','),
       csvNumber('1.2.3', ','),
     ]).toEqual(Array.from({ length: 4 }));
+  });
+});
+
+describe('a file of a logger', () => {
+  const text = 'time (s),Kammer Süd (°C)\n0,20.5\n60,21\n120,21.5\n';
+  const column = (bytes: Uint8Array) => {
+    const { columns, remarks } = traceOf(bytes);
+    return [columns[0]?.name, columns[0]?.unit, columns[0]?.values.at(-1), remarks[0]];
+  };
+  it('is read in UTF-8, with its mark or without', () => {
+    const wanted = ['Kammer Süd', '°C', 21.5, undefined];
+    expect(column(new TextEncoder().encode(text))).toEqual(wanted);
+    expect(column(new TextEncoder().encode(`\ufeff${text}`))).toEqual(wanted);
+  });
+  it('is read with a byte for each sign, and says what it was taken for', () => {
+    const bytes = Uint8Array.from(text, (sign) => sign.charCodeAt(0));
+    expect(column(bytes)).toEqual([
+      ...['Kammer Süd', '°C', 21.5],
+      'The file is not in UTF-8: its signs are taken for those of Western Europe (Windows-1252).',
+    ]);
+  });
+  it.each([true, false])('is read in UTF-16, low byte first: %s', (low) => {
+    const bytes = new Uint8Array(2 * (text.length + 1));
+    const data = new DataView(bytes.buffer);
+    [...`\ufeff${text}`].forEach((sign, i) => {
+      data.setUint16(2 * i, sign.charCodeAt(0), low);
+    });
+    expect(column(bytes)).toEqual(['Kammer Süd', '°C', 21.5, 'The file is text in UTF-16.']);
+  });
+  it('is refused where it is no text', () => {
+    expect(() => traceOf(Uint8Array.of(0x52, 0x49, 0x46, 0x46, 0, 1))).toThrow('The file is not text.');
   });
 });

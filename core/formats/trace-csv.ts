@@ -1,7 +1,7 @@
 import { counted, formatNumber, listed } from '../quantity/format.ts';
 import { spanText } from '../quantity/clock.ts';
 import { gapsOf, usualStep } from '../trace/watch.ts';
-import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
+import { type CsvHeader, FileProblem, csvNumber, readCsv, decodeAnyText } from './csv-read.ts';
 import { headOf } from './study-columns.ts';
 import { type Clock, clocksOf } from './trace-clock.ts';
 
@@ -252,4 +252,14 @@ function rowsOf(header: CsvHeader, tried: readonly string[][]): TraceRows {
   if (measured.length > MOST_COLUMNS)
     throw new FileProblem(`At most ${String(MOST_COLUMNS)} columns can be read.`, header.line);
   return new TraceRows(header, clock, measured);
+}
+
+/**
+ * Reads a trace from the bytes of its file, in the ways that loggers write text.
+ * @throws FileProblem for what is no trace
+ */
+export function traceOf(bytes: Uint8Array): Trace {
+  const { text, remark } = decodeAnyText(bytes);
+  const trace = readTrace(text);
+  return remark === undefined ? trace : { ...trace, remarks: [remark, ...trace.remarks] };
 }

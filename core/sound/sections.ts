@@ -54,13 +54,13 @@ export class SectionFilter {
     for (let k = 0; k < samples.length; k += 1) {
       const x = samples[k] as number;
       const y = p0 * x + s0;
-      s0 = p1 * x - p3 * y + s1;
+      s0 = p1 * x + s1 - p3 * y;
       s1 = p2 * x - p4 * y;
       const z = q0 * y + s2;
-      s2 = q1 * y - q3 * z + s3;
+      s2 = q1 * y + s3 - q3 * z;
       s3 = q2 * y - q4 * z;
       const out = r0 * z + s4;
-      s4 = r1 * z - r3 * out + s5;
+      s4 = r1 * z + s5 - r3 * out;
       s5 = r2 * z - r4 * out;
       samples[k] = out;
     }

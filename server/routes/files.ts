@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { type Context, Hono } from 'hono';
 import { v7 } from 'uuid';
-import { FileProblem } from '../../core/formats/csv-read.ts';
+import { FileProblem, isByteText, isUtf16 } from '../../core/formats/csv-read.ts';
 import { wavHead } from '../../core/formats/wav.ts';
 import { pieces } from '../body.ts';
 import { fileKind, isThere } from '../kept.ts';
@@ -22,16 +22,13 @@ const PIECE = 1 << 20;
 
 const TYPES = { csv: 'text/csv; charset=utf-8', wav: 'audio/wav' } as const;
 
-/** Refuses what is no text, as it comes. */
+/** Refuses what is no text, as it comes: in UTF-16 by its mark, else without signs that no text holds. */
 async function* textOnly(arriving: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-  const decoder = new TextDecoder('utf-8', { fatal: true });
+  let wide: boolean | undefined;
   for await (const piece of arriving) {
-    try {
-      decoder.decode(piece, { stream: true });
-    } catch {
-      throw new Problem(415, 'No trace', 'The file is not text in UTF-8.');
-    }
-    if (piece.includes(0)) throw new Problem(415, 'No trace', 'The file is not text.');
+    if (piece.length === 0) continue;
+    wide ??= isUtf16(piece);
+    if (!wide && !isByteText(piece)) throw new Problem(415, 'No trace', 'The file is not text.');
     yield piece;
   }
 }

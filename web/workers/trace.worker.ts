@@ -1,6 +1,5 @@
 import { expose } from 'comlink';
-import { decodeText } from '../../core/formats/csv-read.ts';
-import { type Trace, readTrace } from '../../core/formats/trace-csv.ts';
+import { type Trace, traceOf } from '../../core/formats/trace-csv.ts';
 import { type TrackOf, trackSeries, workOut } from '../../core/formats/trace-reading.ts';
 import type { FormSettings } from '../../core/model/parts.ts';
 import type { TraceValue } from '../../core/trace/quantities.ts';
@@ -31,7 +30,7 @@ async function fetched(address: string): Promise<Trace> {
   const answer = await fetch(address);
   if (answer.status === 404) throw new Error('The file is not on this server: only its readings are.');
   if (!answer.ok) throw new Error('The file cannot be fetched just now.');
-  return readTrace(decodeText(new Uint8Array(await answer.arrayBuffer())));
+  return traceOf(new Uint8Array(await answer.arrayBuffer()));
 }
 
 function hold(file: string, read: Promise<Trace>): Promise<Trace> {
@@ -72,7 +71,7 @@ const worker = {
   summary: async (file: string) => summary(await trace(file)),
   /** Reads a file that is not kept yet, under a ticket. @throws what is wrong with it */
   tryOut: async (ticket: string, blob: Blob): Promise<void> => {
-    tried.set(ticket, readTrace(decodeText(new Uint8Array(await blob.arrayBuffer()))));
+    tried.set(ticket, traceOf(new Uint8Array(await blob.arrayBuffer())));
   },
   /** What was tried out is kept under this name now, or not at all. */
   keptAs: (ticket: string, file: string | undefined): void => {

@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import { TRACK_STEP_S } from '../../../../core/sound/track.ts';
+import { type Choices, handKey, oddLength, saying, soundsOf, thresholdOf } from './choices.ts';
+
+const LENGTH_S = 30;
+/** Three fans of three seconds, and a dog between the last two. */
+const track = Float32Array.from({ length: LENGTH_S / TRACK_STEP_S }, (_, i) => {
+  const t = (i + 0.5) * TRACK_STEP_S;
+  if ([5, 12, 22].some((from) => t >= from && t < from + 3)) return -50;
+  return t >= 18 && t < 18.3 ? -30 : -75;
+});
+const NOTHING: Choices = {
+  ...{ channel: 1, apartS: 0.5, afterS: 0 },
+  ...{ extras: [], missed: [], moved: [], added: [], items: [] },
+};
+const sounds = (change: Partial<Choices> = {}, tones: { from: number; to: number }[] = []) =>
+  soundsOf(track, LENGTH_S, { ...NOTHING, ...change }, tones);
+
+describe('what sounds in a recording', () => {
+  it('is found over the threshold, which lies over the background until it is moved', () => {
+    expect(thresholdOf(track, {})).toBe(-65);
+    expect(thresholdOf(track, { threshold: -40 })).toBe(-40);
+    expect(sounds().map(({ heard }) => [heard.from, heard.to])).toEqual([
+      [5, 8],
+      [12, 15],
+      [18, 18.3],
+      [22, 25],
+    ]);
+    expect(sounds({ threshold: -40 })).toHaveLength(1);
+  });
+  it('has a window after its onset, as long as is said, within the recording', () => {
+    const [first, , dog] = sounds({ afterS: 0.5, lengthS: 2 });
+    expect([first?.window, dog?.window]).toEqual([
+      { from: 5.5, to: 7.5 },
+      { from: 18.5, to: 20.5 },
+    ]);
+    expect(sounds({ afterS: -9, lengthS: 2 })[0]?.window).toEqual({ from: 0, to: 2 });
+    // Where nothing is left of the sound, it is all of it.
+    expect(sounds({ afterS: 1 })[2]?.window).toEqual({ from: 18, to: 18.3 });
+    expect(sounds({ lengthS: 60 })[3]?.window).toEqual({ from: 22, to: LENGTH_S });
+  });
+  it('keeps what was said of it, though the threshold moves its onset a little', () => {
+    const said = {
+      extras: [{ at: 18.1 }],
+      missed: [{ at: 12, count: 2 }],
+      items: [{ at: 22, itemId: 'a' }],
+      moved: [{ at: 5, from: 5.2, to: 6 }],
+    };
+    const [first, second, dog, last] = sounds(said);
+    expect(first?.window).toEqual({ from: 5.2, to: 6 });
+    expect([second?.missed, dog?.extra, last?.itemId]).toEqual([2, true, 'a']);
+    expect([first?.extra, first?.missed, first?.itemId]).toEqual([false, 0, undefined]);
+  });
+  it('is the calibrator’s where that is said to sound, and no reading', () => {
+    expect(sounds({}, [{ from: 5.3, to: 7.7 }]).map(({ tone, extra }) => [tone, extra])).toEqual([
+      [true, true],
+      [false, false],
+      [false, false],
+      [false, false],
+    ]);
+  });
+  it('is what a window by hand says in place of what was found there', () => {
+    const [window] = [{ from: 4, to: 13 }];
+    const found = sounds({ added: [window], afterS: 1 });
+    expect(found.map(({ byHand, window: cut }) => [byHand, cut.from])).toEqual([
+      [true, 4],
+      [false, 18],
+      [false, 23],
+    ]);
+    expect(found[0]?.key).toBe(handKey(window));
+    expect(found[0]?.quiet).toBeDefined();
+  });
+  it('is odd where it is much shorter or longer than the others', () => {
+    const all = sounds();
+    const words = all.map((sound) => oddLength(all, sound));
+    expect(words).toEqual([
+      undefined,
+      undefined,
+      'It is much shorter than the others: is it a reading?',
+      undefined,
+    ]);
+    expect(oddLength(all.slice(0, 3), all[2] as (typeof all)[number])).toBeUndefined();
+  });
+});
+
+describe('what is said of a sound', () => {
+  const heard = { from: 5, to: 8 };
+  it('takes the place of what was said of it before, and of nothing else', () => {
+    const before = [
+      { at: 4, n: 1 },
+      { at: 5, n: 2 },
+      { at: 7.9, n: 3 },
+      { at: 8, n: 4 },
+    ];
+    expect(saying(before, heard, { at: 5, n: 9 }).map(({ n }) => n)).toEqual([1, 4, 9]);
+    expect(saying(before, heard, undefined).map(({ n }) => n)).toEqual([1, 4]);
+  });
+});
