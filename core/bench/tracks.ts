@@ -19,7 +19,7 @@ const plain = (text: string): string =>
     .trim()} `;
 
 /** The item that a text names: by its name, the longest that is in it, or by its code. */
-function namedIn(text: string, items: readonly Item[]): Item | undefined {
+export function namedIn(text: string, items: readonly Item[]): Item | undefined {
   const inText = plain(text);
   const byName = items
     .filter(({ name }) => plain(name).trim() !== '' && inText.includes(plain(name)))

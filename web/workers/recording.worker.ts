@@ -103,9 +103,6 @@ interface Opened extends Source {
 
 const opened = new Map<string, Promise<Opened>>();
 const MOST_OPEN = 6;
-/** Files that are not kept yet. */
-const tried = new Map<string, Blob>();
-
 async function openSource({ read, size }: Source): Promise<Opened> {
   const head = await wavHead(inPieces(read, FEW), size);
   return {
@@ -202,17 +199,15 @@ const worker = {
     const { channels, sampleRate, bits, float, frames, remarks } = (await open(file)).head;
     return { channels, sampleRate, bits, float, frames, remarks, lengthS: frames / sampleRate };
   },
-  /** Opens a file that is not kept yet, under a ticket. @throws what is wrong with it */
+  /** Opens a file that is not kept yet, by a ticket in place of its name. @throws what is wrong with it */
   tryOut: async (ticket: string, blob: Blob): Promise<void> => {
-    const { read, size } = ofBlob(blob);
-    await wavHead(inPieces(read, FEW), size);
-    tried.set(ticket, blob);
+    await hold(ticket, openSource(ofBlob(blob)));
   },
   /** What was tried out is kept under this name now, or not at all. */
   keptAs: (ticket: string, file: string | undefined): void => {
-    const blob = tried.get(ticket);
-    tried.delete(ticket);
-    if (blob && file !== undefined) void hold(file, openSource(ofBlob(blob)));
+    const found = opened.get(ticket);
+    opened.delete(ticket);
+    if (found && file !== undefined) void hold(file, found);
   },
   /** Reads all of a recording for its picture, once. */
   overview: async (file: string, say: SaySo): Promise<void> => {

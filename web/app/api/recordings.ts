@@ -20,7 +20,7 @@ export function soundReader(): Remote<RecordingWorker> {
 const FOR_GOOD = { staleTime: Infinity, retry: false } as const;
 
 /** What the recordings of a study say about themselves. */
-export const useSoundHeads = (files: readonly FilePart[]) =>
+export const useSoundHeads = (files: readonly Pick<FilePart, 'file'>[]) =>
   useQueries({
     queries: files.map(({ file }) => ({
       queryKey: ['sound', file],
@@ -88,6 +88,14 @@ export const useSoundValues = (
 export const toneOf = (file: string, channel: number, window: TimeWindow, level: number) =>
   soundReader().tone(file, channel, window, level);
 
-/** Keeps a recording with a study where it is one. @throws what was wrong with it, in a sentence */
-export const addRecording = (studyId: string, file: File, files: readonly FilePart[]) =>
-  keepFile(studyId, file, files, soundReader(), 'audio/wav');
+/**
+ * Keeps a recording with a study where it is one.
+ * @param onTried called once it is known to be one: by the ticket it can be seen while it is being kept
+ * @throws what was wrong with it, in a sentence
+ */
+export const addRecording = (
+  studyId: string,
+  file: File,
+  files: readonly FilePart[],
+  onTried: (ticket: string) => void,
+) => keepFile(studyId, file, files, soundReader(), { type: 'audio/wav', onTried });

@@ -72,6 +72,8 @@ interface FileReader {
 /**
  * Reads a file, and keeps it with a study where nothing is wrong with it.
  * @param files that the study has already
+ * @param type of the file
+ * @param onTried called once nothing was found wrong with it: by the ticket it can be read from then on
  * @throws what was wrong with it, in a sentence
  */
 export async function keepFile(
@@ -79,10 +81,11 @@ export async function keepFile(
   file: File,
   files: readonly FilePart[],
   by: FileReader,
-  type: string,
+  { type, onTried }: { type: string; onTried?: (ticket: string) => void },
 ): Promise<FilePart> {
   const ticket = v7();
   await by.tryOut(ticket, file);
+  onTried?.(ticket);
   let name: string | undefined;
   try {
     const kept = await request<{ name: string; bytes: number }>('POST', '/files', file, type);
@@ -103,7 +106,7 @@ export async function keepFile(
 
 /** Keeps a logger’s file with a study where it is a trace. @throws what was wrong with it, in a sentence */
 export const addTrace = (studyId: string, file: File, files: readonly FilePart[]) =>
-  keepFile(studyId, file, files, reader(), 'text/csv');
+  keepFile(studyId, file, files, reader(), { type: 'text/csv' });
 
 /** Between two looks at what is being logged, ms. */
 const LOG_MS = 1000;

@@ -21,6 +21,7 @@ import { Problem } from '../../../ui/problem.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
 import { useAdding } from '../from-files/use-adding.ts';
 import { usedFiles } from '../from-files/worked-out.ts';
+import { Arriving } from './arriving.tsx';
 import { SoundWork } from './sound-work.tsx';
 import { soundsIn } from './use-sounds.ts';
 
@@ -142,7 +143,16 @@ export function Recordings() {
   const measurands = measurandsRead(document).filter(({ form }) => form === recording.name);
   const [wantedId, setWantedId] = useState<string>();
   const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
-  const { busy, problem, add } = useAdding((file) => addRecording(document.study.id, file, document.files));
+  const [arriving, setArriving] = useState<{ ticket: string; name: string }>();
+  const { busy, problem, add } = useAdding(async (file) => {
+    try {
+      return await addRecording(document.study.id, file, document.files, (ticket) => {
+        setArriving({ ticket, name: file.name });
+      });
+    } finally {
+      setArriving(undefined);
+    }
+  });
   const adding = (
     <Row>
       <FileButton
@@ -168,6 +178,7 @@ export function Recordings() {
             measurand ? (
               <>
                 {adding}
+                {arriving && <Arriving {...arriving} />}
                 <Problem>{problem}</Problem>
               </>
             ) : (
@@ -208,6 +219,7 @@ export function Recordings() {
             )}
             {adding}
           </Row>
+          {arriving && <Arriving {...arriving} />}
           <Problem>{problem}</Problem>
         </>
       }

@@ -1,4 +1,4 @@
-import { Play, Square, ZoomIn, ZoomOut } from 'lucide-react';
+import { Maximize2, Play, Scan, Square, ZoomIn, ZoomOut } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { counted } from '../../../../core/quantity/format.ts';
 import type { FilePart } from '../../../../core/model/parts.ts';
@@ -83,6 +83,9 @@ export function SoundStage(props: SoundStageProps) {
     if (moment === undefined) play(chosen?.window ?? view);
     else stop();
   };
+  const playSeen = () => {
+    play(view);
+  };
   const zoom = (factor: number) => {
     const { from, to } = chosen?.window ?? view;
     const middle = (from + to) / 2;
@@ -123,6 +126,7 @@ export function SoundStage(props: SoundStageProps) {
     ' ': playOrStop,
     '+': () => zoom(ZOOM),
     '-': () => zoom(1 / ZOOM),
+    p: playSeen,
     z: seeChosen,
     w: seeWhole,
     n: add,
@@ -154,11 +158,14 @@ export function SoundStage(props: SoundStageProps) {
         <IconButton label="Further away (-)" onPress={() => zoom(1 / ZOOM)}>
           <ZoomOut size={19} aria-hidden />
         </IconButton>
-        <Button tone="quiet" isDisabled={!chosen} onPress={seeChosen}>
-          This sound <Key>Z</Key>
-        </Button>
-        <Button tone="quiet" onPress={seeWhole}>
-          All of it <Key>W</Key>
+        <IconButton label="This sound (Z)" isDisabled={!chosen} onPress={seeChosen}>
+          <Scan size={19} aria-hidden />
+        </IconButton>
+        <IconButton label="All of it (W)" onPress={seeWhole}>
+          <Maximize2 size={19} aria-hidden />
+        </IconButton>
+        <Button tone="quiet" onPress={playSeen}>
+          Play what is seen <Key>P</Key>
         </Button>
         <Button tone="quiet" onPress={add}>
           Add a window <Key>N</Key>

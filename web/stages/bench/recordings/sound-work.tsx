@@ -308,7 +308,7 @@ function Taking({
       ) : (
         <p>
           {rows.length === 0
-            ? 'Nothing in this recording is louder than the threshold: lower it, or drag it down in the picture.'
+            ? 'Nothing in this recording is louder than the threshold: drag it down in the picture, or add a window.'
             : rows.every(({ taken, extra }) => taken ?? extra)
               ? 'All that sounds here is taken, or is no reading.'
               : 'Nothing here can be taken yet.'}
