@@ -8,7 +8,7 @@ import {
   measureRecording,
 } from '../core/formats/recording.ts';
 import { wavHead } from '../core/formats/wav.ts';
-import type { SoundFilters } from '../core/sound/meter.ts';
+import type { SoundFilters } from '../core/sound/filters.ts';
 import { withFile } from './open-recording.ts';
 
 /** What a thread is asked to measure. */

@@ -1,6 +1,7 @@
 import { counted } from '../quantity/format.ts';
 import { holdsBand } from '../sound/bands.ts';
-import { type SoundFilters, type SoundLevels, SoundMeter } from '../sound/meter.ts';
+import type { SoundFilters } from '../sound/filters.ts';
+import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
 import { FileProblem } from './csv-read.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
 

@@ -1,6 +1,6 @@
 import type { FormSettings } from '../model/parts.ts';
 import { BANDS, type Band } from '../sound/bands.ts';
-import type { SoundFilters } from '../sound/meter.ts';
+import type { SoundFilters } from '../sound/filters.ts';
 import type { ReadingForm } from './form.ts';
 import { setting } from './read-parts.ts';
 import { FILE_PARTS, made, madeValue, readMade, words } from './worked-out.ts';

@@ -1,7 +1,6 @@
 import { quantile, sorted } from '../summary/quantile.ts';
-import { type Band, BandFilter } from './bands.ts';
+import { Filters, type SoundFilters } from './filters.ts';
 import { TruePeak } from './true-peak.ts';
-import { type Weighting, WeightingFilter } from './weighting.ts';
 
 /** Time weightings of a sound level meter, s. */
 const [FAST_S, SLOW_S] = [0.125, 1];
@@ -38,26 +37,17 @@ export interface SoundLevels {
 
 const decibels = (meanSquare: number): number => 10 * Math.log10(meanSquare);
 
-/** What of a sound is measured. */
-export interface SoundFilters {
-  weighting: Weighting;
-  /** A third of an octave; all of the sound where undefined. */
-  band?: Band | undefined;
-}
-
 /**
  * Takes the samples of one channel as they come, and says its levels at the end.
  * @source IEC 61672-1:2013, clauses 3 and 5 (from memory): exponential time weighting, time average, exposure
  */
 export class SoundMeter {
-  private readonly filters: { filter: (samples: Float64Array) => void }[];
+  private readonly filters: Filters;
   private readonly peaks = new TruePeak();
   private readonly looks: number[] = [];
   private readonly fastStep: number;
   private readonly slowStep: number;
   private readonly lookEvery: number;
-  /** What is being filtered. */
-  private room = new Float64Array(0);
   private n = 0;
   private nextLook: number;
   private squares = 0;
@@ -73,13 +63,10 @@ export class SoundMeter {
   private clipped = 0;
 
   constructor(
-    { weighting, band }: SoundFilters,
+    filters: SoundFilters,
     private readonly sampleRate: number,
   ) {
-    this.filters = [
-      ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate)]),
-      ...(band === undefined ? [] : [new BandFilter(band, sampleRate)]),
-    ];
+    this.filters = new Filters(filters, sampleRate);
     this.fastStep = 1 - Math.exp(-STEP / (sampleRate * FAST_S));
     this.slowStep = 1 - Math.exp(-STEP / (sampleRate * SLOW_S));
     this.lookEvery = Math.max(STEP, LOOK_S * sampleRate);
@@ -92,14 +79,7 @@ export class SoundMeter {
     if (largest > this.samplePeak) this.samplePeak = largest;
     if (largest < FULL) this.run = 0;
     else this.countClipped(samples);
-    let weighted = samples;
-    if (this.filters.length > 0) {
-      if (this.room.length < samples.length) this.room = new Float64Array(samples.length);
-      weighted = this.room.subarray(0, samples.length);
-      weighted.set(samples);
-      for (const filter of this.filters) filter.filter(weighted);
-    }
-    this.follow(weighted);
+    this.follow(this.filters.filtered(samples));
   }
 
   /** How many samples are clipped. */

@@ -1,6 +1,4 @@
-import { BandFilter } from './bands.ts';
-import type { SoundFilters } from './meter.ts';
-import { WeightingFilter } from './weighting.ts';
+import { Filters, type SoundFilters } from './filters.ts';
 
 /** Time from one level of a track to the next, s. */
 export const TRACK_STEP_S = 0.01;
@@ -9,9 +7,8 @@ const FLOOR = -120;
 
 /** How loud a recording is from moment to moment: a level for each hundredth of a second. */
 export class TrackMeter {
-  private readonly filters: { filter: (samples: Float64Array) => void }[];
+  private readonly filters: Filters;
   private readonly levels: Float32Array;
-  private room = new Float64Array(0);
   private n = 0;
   private place = 0;
   private squares = 0;
@@ -19,22 +16,16 @@ export class TrackMeter {
 
   /** @param frames of the whole recording */
   constructor(
-    { weighting, band }: SoundFilters,
+    filters: SoundFilters,
     private readonly sampleRate: number,
     frames: number,
   ) {
-    this.filters = [
-      ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate)]),
-      ...(band === undefined ? [] : [new BandFilter(band, sampleRate)]),
-    ];
+    this.filters = new Filters(filters, sampleRate);
     this.levels = new Float32Array(Math.max(1, Math.floor(frames / sampleRate / TRACK_STEP_S))).fill(FLOOR);
   }
 
   push(samples: Float64Array): void {
-    if (this.room.length < samples.length) this.room = new Float64Array(samples.length);
-    const weighted = this.room.subarray(0, samples.length);
-    weighted.set(samples);
-    for (const filter of this.filters) filter.filter(weighted);
+    const weighted = this.filters.filtered(samples);
     for (let from = 0; from < weighted.length;) {
       const end = Math.round((this.place + 1) * TRACK_STEP_S * this.sampleRate);
       const to = Math.min(weighted.length, from + end - this.n);

@@ -197,7 +197,7 @@ export function SoundPicture(props: SoundPictureProps) {
         ))}
       </g>
       <WaveAxis y={wave} peak={peak} right={right} />
-      <LevelAxis y={levels} scale={scale} right={right} />
+      {track && <LevelAxis y={levels} scale={scale} right={right} />}
       <g clipPath={`url(#${clip})`}>
         {columns && (
           <polygon

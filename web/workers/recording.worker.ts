@@ -3,7 +3,7 @@ import { type SoundValue, type SoundWindow, soundValue } from '../../core/format
 import { BLOCK, eachBlock, fullScaleOf, measureRecording } from '../../core/formats/recording.ts';
 import { type ReadAt, type WavHead, wavHead } from '../../core/formats/wav.ts';
 import type { FormSettings } from '../../core/model/parts.ts';
-import type { SoundFilters } from '../../core/sound/meter.ts';
+import type { SoundFilters } from '../../core/sound/filters.ts';
 import { type Columns, Overview, columnsOfSamples } from '../../core/sound/overview.ts';
 import { TrackMeter } from '../../core/sound/track.ts';
 import type { TimeWindow } from '../../core/trace/series.ts';

@@ -3,7 +3,7 @@ import { type Remote, proxy, wrap } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { SoundWindow } from '../../../core/formats/recording-value.ts';
 import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
-import type { SoundFilters } from '../../../core/sound/meter.ts';
+import type { SoundFilters } from '../../../core/sound/filters.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { RecordingWorker } from '../../workers/recording.worker.ts';
 import { keepFile } from './traces.ts';

@@ -36,10 +36,22 @@ export const Where = styled.td`
   white-space: nowrap;
 `;
 
-/** What is to be looked at. */
-export const Odd = styled.ul`
+const OddList = styled.ul`
   font-weight: 400;
   font-size: var(--size-13);
   color: var(--rust);
   min-width: 22ch;
 `;
+
+/** What is to be looked at; nothing where nothing is odd. */
+export function Odd({ sentences }: { sentences: readonly string[] }) {
+  return (
+    sentences.length > 0 && (
+      <OddList>
+        {sentences.map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
+      </OddList>
+    )
+  );
+}

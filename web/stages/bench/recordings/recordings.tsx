@@ -1,25 +1,17 @@
-import { FilePlus, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { recording, soundQuestionText } from '../../../../core/forms/recording.ts';
 import type { FilePart, Measurand } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
-import { measurandsRead } from '../../../../core/plan/grid.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { counted, formatPlain } from '../../../../core/quantity/format.ts';
 import { addRecording, useSoundHeads } from '../../../app/api/recordings.ts';
-import { deletePart } from '../../../app/api/studies.ts';
 import { useStudy } from '../../../app/study-frame.tsx';
-import { tell } from '../../../app/tell.ts';
 import { Button } from '../../../ui/button.tsx';
-import { Choice } from '../../../ui/choice.tsx';
-import { FileButton } from '../../../ui/file-button.tsx';
-import { IconButton } from '../../../ui/icon-button.tsx';
 import { Note } from '../../../ui/note.tsx';
-import { EmptyState, PageHead, Row, Sheet } from '../../../ui/page.tsx';
-import { Problem } from '../../../ui/problem.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
-import { useAdding } from '../from-files/use-adding.ts';
+import { FilesPage } from '../from-files/files-page.tsx';
+import { TakeOut } from '../from-files/take-out.tsx';
 import { usedFiles } from '../from-files/worked-out.ts';
 import { Arriving } from './arriving.tsx';
 import { SoundWork } from './sound-work.tsx';
@@ -41,22 +33,7 @@ function FileNote({
 }) {
   const odd = problem !== undefined || (head?.remarks.length ?? 0) > 0;
   return (
-    <Note
-      title={file.name}
-      tone={odd ? 'attention' : 'plain'}
-      actions={
-        !used && (
-          <IconButton
-            label={`Take ${file.name} out`}
-            onPress={() => {
-              tell(deletePart('files', file));
-            }}
-          >
-            <X size={17} aria-hidden />
-          </IconButton>
-        )
-      }
-    >
+    <Note title={file.name} tone={odd ? 'attention' : 'plain'} actions={!used && <TakeOut file={file} />}>
       {problem !== undefined && <p>{problem}</p>}
       {head && (
         <p>
@@ -135,16 +112,25 @@ function RecordingsOf({
   );
 }
 
+const WORDS = {
+  one: 'recording',
+  notes: 'Recordings',
+  about:
+    'What sounds in a recording is found and given to the runs to come, one after the other; the recording stays with the study.',
+  empty:
+    'A WAV file that a recorder wrote beside the bench. Whatever sounds in it is found, and becomes a reading of the item whose turn it was.',
+  unread: {
+    title: 'Nothing in this plan is read from recordings.',
+    todo: 'Choose “Recording” as the reading form of a measurand first.',
+  },
+};
+
 /** From one long recording to many readings: what sounds in it, whose it is, and how loud. */
 export function Recordings() {
   const document = useStudy();
-  const navigate = useNavigate();
   const files = soundsIn(document);
-  const measurands = measurandsRead(document).filter(({ form }) => form === recording.name);
-  const [wantedId, setWantedId] = useState<string>();
-  const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
   const [arriving, setArriving] = useState<{ ticket: string; name: string }>();
-  const { busy, problem, add } = useAdding(async (file) => {
+  const keep = async (file: File) => {
     try {
       return await addRecording(document.study.id, file, document.files, (ticket) => {
         setArriving({ ticket, name: file.name });
@@ -152,77 +138,25 @@ export function Recordings() {
     } finally {
       setArriving(undefined);
     }
-  });
-  const adding = (
-    <Row>
-      <FileButton
-        accept={FILES}
-        tone={files.length === 0 ? 'go' : 'plain'}
-        isDisabled={busy !== undefined}
-        onFile={(file) => void add(file)}
-      >
-        <FilePlus size={19} aria-hidden /> Add a recording
-      </FileButton>
-      <Button tone="quiet" onPress={() => void navigate('../bench')}>
-        Back to the bench
-      </Button>
-      {busy !== undefined && <span role="status">{busy}</span>}
-    </Row>
-  );
-  if (!measurand || files.length === 0) {
-    return (
-      <Sheet notes={null} notesLabel="Recordings">
-        <EmptyState
-          title={measurand ? 'No recording yet.' : 'Nothing in this plan is read from recordings.'}
-          action={
-            measurand ? (
-              <>
-                {adding}
-                {arriving && <Arriving {...arriving} />}
-                <Problem>{problem}</Problem>
-              </>
-            ) : (
-              <Button tone="go" onPress={() => void navigate('../plan')}>
-                To the plan
-              </Button>
-            )
-          }
-        >
-          {measurand
-            ? 'A WAV file that a recorder wrote beside the bench. Whatever sounds in it is found, and becomes a reading of the item whose turn it was.'
-            : 'Choose “Recording” as the reading form of a measurand first.'}
-        </EmptyState>
-      </Sheet>
-    );
-  }
+  };
   return (
-    <RecordingsOf
-      key={measurand.id}
-      document={document}
-      measurand={measurand}
+    <FilesPage
+      form={recording.name}
       files={files}
-      head={
-        <>
-          <PageHead title={`${measurand.name}, from ${counted(files.length, 'recording')}.`}>
-            What sounds in a recording is found and given to the runs to come, one after the other; the
-            recording stays with the study.
-          </PageHead>
-          <Row>
-            {measurands.length > 1 && (
-              <Choice
-                label="Measurand"
-                labelHidden
-                options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
-                value={measurand.id}
-                onChange={setWantedId}
-              />
-            )}
-            {adding}
-          </Row>
-          {arriving && <Arriving {...arriving} />}
-          <Problem>{problem}</Problem>
-        </>
-      }
-    />
+      accept={FILES}
+      words={WORDS}
+      keep={keep}
+      arriving={arriving && <Arriving {...arriving} />}
+    >
+      {(measurand, head) => (
+        <RecordingsOf
+          key={measurand.id}
+          document={document}
+          measurand={measurand}
+          files={files}
+          head={head}
+        />
+      )}
+    </FilesPage>
   );
 }

@@ -171,7 +171,6 @@ export function SoundStage(props: SoundStageProps) {
           Add a window <Key>N</Key>
         </Button>
       </Row>
-      <Progress overview={overview} sounds={sounds} />
       <SoundPicture
         label={`${file.name} over time, with ${counted(rows.length, 'sound')}. The table below has them.`}
         caption="Drag the threshold, the ends of a window, or the picture itself; Ctrl and the wheel come nearer."
@@ -198,6 +197,7 @@ export function SoundStage(props: SoundStageProps) {
           else setDragged(window);
         }}
       />
+      <Progress overview={overview} sounds={sounds} />
       {waits && (
         <WindowSlider
           window={dragged ?? waits.window}

@@ -138,13 +138,7 @@ export function SoundTable(props: SoundTableProps) {
                   {taken && (items.find(({ id }) => id === taken.itemId)?.name ?? '')}
                 </td>
                 <td>
-                  {oddOf(row).length > 0 && (
-                    <Odd>
-                      {oddOf(row).map((sentence) => (
-                        <li key={sentence}>{sentence}</li>
-                      ))}
-                    </Odd>
-                  )}
+                  <Odd sentences={oddOf(row)} />
                 </td>
               </tr>
             );

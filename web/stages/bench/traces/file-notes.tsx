@@ -1,14 +1,11 @@
-import { X } from 'lucide-react';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { counted } from '../../../../core/quantity/format.ts';
-import { deletePart } from '../../../app/api/studies.ts';
-import { tell } from '../../../app/tell.ts';
 import { Choice } from '../../../ui/choice.tsx';
 import { Button } from '../../../ui/button.tsx';
-import { IconButton } from '../../../ui/icon-button.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row } from '../../../ui/page.tsx';
 import type { FilePart } from '../../../../core/model/parts.ts';
+import { TakeOut } from '../from-files/take-out.tsx';
 import type { Tracks } from './use-traces.ts';
 
 /** Each file in the margin: how long it is, what was odd about it, and which of its columns is taken off. */
@@ -53,18 +50,7 @@ export function FileNotes({
         key={file.id}
         title={file.name}
         tone={tone}
-        actions={
-          !used.has(file.id) && (
-            <IconButton
-              label={`Take ${file.name} out`}
-              onPress={() => {
-                tell(deletePart('files', file));
-              }}
-            >
-              <X size={17} aria-hidden />
-            </IconButton>
-          )
-        }
+        actions={!used.has(file.id) && <TakeOut file={file} />}
       >
         {error && <p>{error.message}</p>}
         {summary && (

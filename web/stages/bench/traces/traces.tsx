@@ -1,4 +1,3 @@
-import { FilePlus } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
@@ -11,7 +10,6 @@ import {
 } from '../../../../core/forms/trace.ts';
 import type { Measurand } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
-import { measurandsRead } from '../../../../core/plan/grid.ts';
 import { counted, formatPlain, withUnit } from '../../../../core/quantity/format.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { useStudy } from '../../../app/study-frame.tsx';
@@ -19,16 +17,14 @@ import { addTrace, useTrackLines } from '../../../app/api/traces.ts';
 import { TRACE_COLUMNS, TRACE_LEFT, TRACE_RIGHT, TracePicture } from '../../../strip/trace-picture.tsx';
 import { Button } from '../../../ui/button.tsx';
 import { Choice } from '../../../ui/choice.tsx';
-import { FileButton } from '../../../ui/file-button.tsx';
 import { Key } from '../../../ui/key.tsx';
 import { Note } from '../../../ui/note.tsx';
-import { EmptyState, PageHead, Row, Sheet } from '../../../ui/page.tsx';
-import { Problem } from '../../../ui/problem.tsx';
+import { Row, Sheet } from '../../../ui/page.tsx';
 import { Columns } from '../../../ui/span.tsx';
 import { Segments } from '../../../ui/segments.tsx';
 import { toast } from '../../../ui/toast.tsx';
 import { Stale } from '../from-files/stale.tsx';
-import { useAdding } from '../from-files/use-adding.ts';
+import { FilesPage } from '../from-files/files-page.tsx';
 import { useTakeKey } from '../from-files/use-take-key.ts';
 import { WindowFields, WindowSlider } from '../from-files/window-fields.tsx';
 import { FileNotes } from './file-notes.tsx';
@@ -326,82 +322,33 @@ function Question({ measurand: { settings, unit } }: { measurand: Measurand }) {
   );
 }
 
+const WORDS = {
+  one: 'file',
+  notes: 'Files',
+  about:
+    'Each column is an item’s; its window is worked out into a reading, and the file stays with the study.',
+  empty:
+    'A logger’s table with a column of times: seconds, clock times, or dates. Each other column can become a reading of an item.',
+  unread: {
+    title: 'Nothing in this plan is read from traces.',
+    todo: 'Choose “Trace” as the reading form of a measurand first.',
+  },
+};
+
 /** From what loggers wrote to readings: files, windows, and what comes of them. */
 export function Traces() {
   const document = useStudy();
-  const navigate = useNavigate();
-  const files = tablesOf(document);
-  const measurands = measurandsRead(document).filter(({ form }) => form === trace.name);
-  const [wantedId, setWantedId] = useState<string>();
-  const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
-  const { busy, problem, add } = useAdding((file) => addTrace(document.study.id, file, document.files));
-  const adding = (
-    <Row>
-      <FileButton
-        accept={FILES}
-        tone={files.length === 0 ? 'go' : 'plain'}
-        isDisabled={busy !== undefined}
-        onFile={(file) => void add(file)}
-      >
-        <FilePlus size={19} aria-hidden /> Add a file
-      </FileButton>
-      <Button tone="quiet" onPress={() => void navigate('../bench')}>
-        Back to the bench
-      </Button>
-      {busy !== undefined && <span role="status">{busy}</span>}
-    </Row>
-  );
-  if (!measurand || files.length === 0) {
-    return (
-      <Sheet notes={null} notesLabel="Files">
-        <EmptyState
-          title={measurand ? 'No file yet.' : 'Nothing in this plan is read from traces.'}
-          action={
-            measurand ? (
-              <>
-                {adding}
-                <Problem>{problem}</Problem>
-              </>
-            ) : (
-              <Button tone="go" onPress={() => void navigate('../plan')}>
-                To the plan
-              </Button>
-            )
-          }
-        >
-          {measurand
-            ? 'A logger’s table with a column of times: seconds, clock times, or dates. Each other column can become a reading of an item.'
-            : 'Choose “Trace” as the reading form of a measurand first.'}
-        </EmptyState>
-      </Sheet>
-    );
-  }
   return (
-    <TracesOf
-      key={measurand.id}
-      document={document}
-      measurand={measurand}
-      head={
-        <>
-          <PageHead title={`${measurand.name}, from ${counted(files.length, 'file')}.`}>
-            Each column is an item’s; its window is worked out into a reading, and the file stays with the
-            study.
-          </PageHead>
-          <Row>
-            {measurands.length > 1 && (
-              <Choice
-                label="Measurand"
-                labelHidden
-                options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
-                value={measurand.id}
-                onChange={setWantedId}
-              />
-            )}
-            {adding}
-          </Row>
-          <Problem>{problem}</Problem>
-        </>
-      }
-    />
+    <FilesPage
+      form={trace.name}
+      files={tablesOf(document)}
+      accept={FILES}
+      words={WORDS}
+      keep={(file) => addTrace(document.study.id, file, document.files)}
+    >
+      {(measurand, head) => (
+        <TracesOf key={measurand.id} document={document} measurand={measurand} head={head} />
+      )}
+    </FilesPage>
   );
 }

@@ -127,13 +127,7 @@ export function TrackTable(props: TrackTableProps) {
                   )}
                 </Where>
                 <td>
-                  {oddOf(row).length > 0 && (
-                    <Odd>
-                      {oddOf(row).map((sentence) => (
-                        <li key={sentence}>{sentence}</li>
-                      ))}
-                    </Odd>
-                  )}
+                  <Odd sentences={oddOf(row)} />
                 </td>
               </tr>
             );
