@@ -73,7 +73,7 @@ export interface RecordedDemo {
  */
 export async function recordedFans(): Promise<RecordedDemo> {
   const demo = buildDemo({
-    ...{ title: 'Desk fans, recorded', question: 'Which desk fan is the quietest?' },
+    ...{ title: 'Fan noise, recorded', question: 'Which desk fan is the quietest?' },
     ...{ start: '2026-10-05T18:00:00Z', tail: '00000000fa4f', seed: 1005 },
     study: {
       rounds: ROUNDS.length,

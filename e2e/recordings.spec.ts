@@ -7,7 +7,7 @@ import recorded from '../demo/recorded-fans.json' with { type: 'json' };
 
 test.use({ demo: true });
 
-const TITLE = 'Desk fans, recorded';
+const TITLE = 'Fan noise, recorded';
 /** What the recorder wrote in a round, from 1. */
 const round = (number: number): Buffer =>
   readFileSync(path.join('demo/files', recorded.files[number - 1]?.file ?? ''));
