@@ -26,6 +26,9 @@ test('a finding is acted on from where it stands', async ({ page, server }) => {
   await page.goto(`${server.address}/study/${id}/screen`);
   await page.getByRole('button', { name: 'Leave it out…' }).click();
   const dialog = page.getByRole('dialog', { name: 'Leave a reading out' });
+  // What it would change is seen before it is decided.
+  const without = dialog.getByRole('table', { name: 'Without it' });
+  await expect(without.getByRole('row', { name: /^Ivel/ }).locator('del').first()).toHaveText('6');
   await dialog.getByLabel('Why it does not count').fill('more out than in');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('1 reading is left out.');

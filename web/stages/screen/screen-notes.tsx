@@ -1,6 +1,7 @@
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Item, RuleInForce } from '../../../core/model/parts.ts';
 import {
   counted,
@@ -11,13 +12,17 @@ import {
 } from '../../../core/quantity/format.ts';
 import { screeningRule } from '../../../core/screening/index.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
+import type { TriedAction } from '../../../core/analysis/tried.ts';
 import { Button } from '../../ui/button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
 import { MethodLink } from '../../app/method-link.tsx';
+import { BeforeAfter } from './before-after.tsx';
 import { clockTime } from '../../ui/when.ts';
 
 export interface ScreenNotesProps {
+  document: StudyDocument;
+  settingKey: string | undefined;
   analysis: SettingAnalysis;
   items: ReadonlyMap<string, Item>;
   chosenId: string | undefined;
@@ -32,6 +37,8 @@ const MOST_NOTES = 6;
 
 /** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
 export function ScreenNotes({
+  document,
+  settingKey,
   analysis,
   items,
   chosenId,
@@ -129,6 +136,15 @@ export function ScreenNotes({
     </Note>
   );
 
+  /** What its buttons would decide; nothing for what cannot be decided here. */
+  const wouldDecide = (reading: Observation): TriedAction | undefined => {
+    const { use } = reading;
+    if (isDerived(reading)) return undefined;
+    if (use.is === 'kept') return 'leave-out';
+    if (use.by === 'rule') return rule.alwaysCuts ? undefined : 'keep';
+    return use.by === 'correction' ? undefined : 'take-back';
+  };
+
   const { level, judges } = measurand.rule;
   const ruleToday =
     !rule.keepsAll &&
@@ -138,6 +154,7 @@ export function ScreenNotes({
       ? 'This study keeps the way that it was judged in. Today a rule shares its level among all samples of a study and judges readings in rounds by their distance from the median of the round, which names fewer false winners and finds misreads through a drift.'
       : undefined;
   const chosen = readings.find(({ id }) => id === chosenId);
+  const trying = chosen && wouldDecide(chosen);
   const uncorrected = readings.filter(({ use }) => use.is === 'left out' && use.by === 'correction');
   const out = readings.filter(
     (reading) => reading.use.is === 'left out' && reading.id !== chosenId && !uncorrected.includes(reading),
@@ -151,6 +168,16 @@ export function ScreenNotes({
       {chosen && (
         <div aria-live="polite">
           {note(chosen)}
+          {trying && (
+            <BeforeAfter
+              document={document}
+              analysis={analysis}
+              settingKey={settingKey}
+              readingIds={[chosen.id]}
+              action={trying}
+              brief
+            />
+          )}
           <Button
             size="small"
             tone="quiet"

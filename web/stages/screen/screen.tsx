@@ -33,6 +33,7 @@ import { LeaveOutDialog } from './leave-out-dialog.tsx';
 import { PrecisionTable } from './precision-table.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
+import { BeforeAfter } from './before-after.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import { SeveralOut, batches } from './several-out.tsx';
 import { SummaryTable } from './summary-table.tsx';
@@ -156,6 +157,16 @@ export function Screen() {
       );
     }
   };
+  const wouldChange = (readingIds: readonly string[]) =>
+    analysis && (
+      <BeforeAfter
+        document={document}
+        analysis={analysis}
+        settingKey={settingKey}
+        readingIds={readingIds}
+        action="leave-out"
+      />
+    );
   const here = findings.filter(({ measurandId }) => measurandId === null || measurandId === measurand.id);
   const answered = new Set(document.study.answers.map(({ finding }) => finding));
   const open = here.filter(({ id }) => !answered.has(id));
@@ -177,6 +188,8 @@ export function Screen() {
           <>
             <ChangeNote document={document} asking />
             <ScreenNotes
+              document={document}
+              settingKey={settingKey}
               analysis={analysis}
               items={items}
               chosenId={chosenId}
@@ -327,10 +340,19 @@ export function Screen() {
         isOpen={leavingOut !== undefined}
         count={leavingOut?.ids.length ?? 1}
         what={
-          leavingOut?.what ??
-          (leaving
-            ? `${items.get(leaving.itemId)?.name ?? ''}, round ${String(leaving.round)}: ${withUnit(String(leaving.value), measurand.unit)}`
-            : '')
+          leavingOut && (
+            <>
+              <p>
+                <bdi>
+                  {leavingOut.what ??
+                    (leaving
+                      ? `${items.get(leaving.itemId)?.name ?? ''}, round ${String(leaving.round)}: ${withUnit(String(leaving.value), measurand.unit)}`
+                      : '')}
+                </bdi>
+              </p>
+              {wouldChange(leavingOut.ids)}
+            </>
+          )
         }
         onClose={() => {
           setLeavingOut(undefined);
@@ -343,6 +365,7 @@ export function Screen() {
       {several && (
         <SeveralOut
           offered={offered}
+          preview={wouldChange}
           onClose={() => {
             setSeveral(false);
           }}

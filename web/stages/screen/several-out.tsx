@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import type { Observation } from '../../../core/observations/observation.ts';
 import { isDerived } from '../../../core/observations/observation.ts';
 import type { Item, Session } from '../../../core/model/parts.ts';
@@ -66,10 +66,13 @@ export function batches(
 /** Leaves many readings out by hand, for one reason. */
 export function SeveralOut({
   offered,
+  preview,
   onClose,
   onReason,
 }: {
   offered: readonly Batch[];
+  /** What leaving these out would change. */
+  preview: (ids: readonly string[]) => ReactNode;
   onClose: () => void;
   onReason: (ids: readonly string[], reason: string) => void;
 }) {
@@ -82,12 +85,15 @@ export function SeveralOut({
       count={ids.length}
       readings={counted(ids.length, 'reading')}
       what={
-        <Choice
-          label="Which"
-          value={key}
-          options={offered.map(({ key: value, label }) => ({ value, label }))}
-          onChange={setKey}
-        />
+        <>
+          <Choice
+            label="Which"
+            value={key}
+            options={offered.map(({ key: value, label }) => ({ value, label }))}
+            onChange={setKey}
+          />
+          {preview(ids)}
+        </>
       }
       onClose={onClose}
       onReason={(reason) => {
