@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
-import { readdirSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { v7 } from 'uuid';
 import type { StudyDocument } from '../core/model/study-document.ts';
@@ -7,6 +9,7 @@ import { traceParts, trace } from '../core/forms/trace.ts';
 import { recordOf } from '../core/record/record.ts';
 import { wavOf } from '../instruments/recorder.ts';
 import { keptIn } from './kept.ts';
+import { fileRoutes } from './routes/files.ts';
 import { errorsOf, sharedServer, testServer } from './testing.ts';
 
 const server = await sharedServer();
@@ -133,6 +136,17 @@ describe('a file that readings are worked out from', () => {
     const refused = await keep(bytes, server, 'audio/wav');
     expect([refused.status, refused.body.detail]).toEqual([415, sentence]);
     expect(readdirSync(keptIn(server.folder).files)).toHaveLength(before);
+  });
+  it('that was arriving when the server was killed is cleared away, and no other', () => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-files-'));
+    try {
+      for (const name of ['0190.part', `${'a'.repeat(64)}.csv`, 'running.log'])
+        writeFileSync(path.join(folder, name), 'x');
+      fileRoutes(folder);
+      expect(readdirSync(folder).sort()).toEqual([`${'a'.repeat(64)}.csv`, 'running.log']);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
   });
   it.each(['..%2f..%2fbrackenridge.sqlite', `${'0'.repeat(64)}.csv`, 'x'])(
     'is not found as %s',

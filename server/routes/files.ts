@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, createWriteStream, mkdirSync } from 'node:fs';
+import { createReadStream, createWriteStream, mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { open, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
@@ -17,6 +17,8 @@ const MOST_TEXT = 500e6;
 /** Largest recording, bytes: three hours of stereo at 48 kHz and 16 bits. */
 const MOST_SOUND = 2.1e9;
 
+/** How the name of a file ends while it arrives. */
+const HALF = '.part';
 /** Bytes that are read at a time. */
 const PIECE = 1 << 20;
 
@@ -71,9 +73,12 @@ function rangeOf(context: Context, size: number): { start: number; end: number }
 export function fileRoutes(folder: string): Hono {
   const routes = new Hono();
   mkdirSync(folder, { recursive: true });
+  // What was arriving when the server was killed is half a file, and nothing names it.
+  for (const name of readdirSync(folder))
+    if (name.endsWith(HALF)) rmSync(path.join(folder, name), { force: true });
 
   routes.post('/', async (context) => {
-    const half = path.join(folder, `${v7()}.part`);
+    const half = path.join(folder, `${v7()}${HALF}`);
     const hash = createHash('sha256');
     const sound = context.req.header('content-type')?.startsWith('audio/') ?? false;
     let bytes = 0;
