@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import flasks from '../../demo/vacuum-flasks.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
 import { runQueue } from './queue.ts';
-import { placesInQueue, proposedItems } from './tracks.ts';
+import { itemNamed, placesInQueue, proposedItems } from './tracks.ts';
 
 const STUDY = flasks as unknown as StudyDocument;
 const OPEN: StudyDocument = { ...STUDY, readings: [], decisions: [], study: { ...STUDY.study, rounds: 2 } };
@@ -43,6 +43,17 @@ describe('items of tracks', () => {
       ...new Set(queue.filter((run) => run.measurandId === measurandId).map(({ itemId }) => itemId)),
     ];
     expect([...proposedItems(tracks, OPEN.items, queue, measurandId).values()]).toEqual(next.slice(0, 2));
+  });
+});
+
+describe('the item that a file is called after', () => {
+  it('is the one whose name is in it, the longest, and none by a code alone', () => {
+    const named = (text: string, items = OPEN.items) => itemNamed(text, items)?.name;
+    expect(named(`2026-06-15 ${first.name.toUpperCase()} take 2`)).toBe(first.name);
+    expect(named(`take ${first.code}`)).toBeUndefined();
+    const longer = { ...second, name: `${first.name} Mini` };
+    expect(named(`${first.name} mini`, [first, longer])).toBe(longer.name);
+    expect(named('round-2')).toBeUndefined();
   });
 });
 

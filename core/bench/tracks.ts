@@ -18,14 +18,17 @@ const plain = (text: string): string =>
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()} `;
 
-/** The item that a text names: by its name, the longest that is in it, or by its code. */
-export function namedIn(text: string, items: readonly Item[]): Item | undefined {
+/** The item whose name is in a text: the longest. */
+export function itemNamed(text: string, items: readonly Item[]): Item | undefined {
   const inText = plain(text);
-  const byName = items
+  return items
     .filter(({ name }) => plain(name).trim() !== '' && inText.includes(plain(name)))
     .sort((a, b) => b.name.length - a.name.length)[0];
-  return byName ?? items.find(({ code }) => inText.includes(plain(code)));
 }
+
+/** The item that a text names: by its name, or by its code. */
+const namedIn = (text: string, items: readonly Item[]): Item | undefined =>
+  itemNamed(text, items) ?? items.find(({ code }) => plain(text).includes(plain(code)));
 
 /**
  * The item of each track: the one that its column names, or its file; where a file names none, its columns are taken in

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { runQueue } from '../../../../core/bench/queue.ts';
-import { namedIn } from '../../../../core/bench/tracks.ts';
+import { itemNamed } from '../../../../core/bench/tracks.ts';
 import { type HeardRun, runsOfSounds } from '../../../../core/bench/sounds.ts';
 import { type SoundValue, type SoundWindow, soundParts } from '../../../../core/formats/recording-value.ts';
 import { SOUND_PARTS, recording, soundQuestion } from '../../../../core/forms/recording.ts';
@@ -137,7 +137,7 @@ export function useSounds(
   const asked = waiting.map(({ window, quiet }): SoundWindow => ({ channel, window, quiet, fullScale }));
   const values = useSoundValues(file.file, asked, settings);
   // A recording that is called after an item is of that item alone.
-  const named = namedIn(file.name.replace(/\.wav$/i, ''), items)?.id;
+  const named = itemNamed(file.name.replace(/\.wav$/i, ''), items)?.id;
   const heard = waiting.map((sound) => ({ ...sound, itemId: sound.itemId ?? named }));
   const runs = runsOfSounds(document, queue, measurand.id, heard);
   const rows = sounds.map((sound, i): SoundRow => {
