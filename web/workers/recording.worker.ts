@@ -92,11 +92,11 @@ async function ofServer(file: string): Promise<Source> {
 /** What is known of a recording that was opened. */
 interface Opened extends Source {
   head: WavHead;
-  overview: Overview;
+  /** Made once it is looked at: of a long recording it takes its room. */
+  overview: Overview | undefined;
   /** All of it, being read or read. */
   whole: Promise<void> | undefined;
   say: SaySo[];
-  share: number;
   /** The samples that were looked at last. */
   near: { channel: number; first: number; samples: Float32Array } | undefined;
 }
@@ -106,8 +106,7 @@ const MOST_OPEN = 6;
 async function openSource({ read, size }: Source): Promise<Opened> {
   const head = await wavHead(inPieces(read, FEW), size);
   return {
-    ...{ read, size, head, whole: undefined, say: [], share: 0, near: undefined },
-    overview: new Overview(head.channels, head.frames),
+    ...{ read, size, head, overview: undefined, whole: undefined, say: [], near: undefined },
   };
 }
 
@@ -138,11 +137,14 @@ function saying(frames: number, say: (share: number) => void): (frame: number) =
 
 const channelsOf = ({ channels }: WavHead): number[] => Array.from({ length: channels }, (_, i) => i);
 
+const overviewOf = (found: Opened): Overview =>
+  (found.overview ??= new Overview(found.head.channels, found.head.frames));
+
 /** Reads all of a recording once, for its picture. */
 async function readWhole(found: Opened): Promise<void> {
-  const { head, overview } = found;
+  const { head } = found;
+  const overview = overviewOf(found);
   const said = saying(head.frames, (share) => {
-    found.share = share;
     for (const say of found.say) say(share);
   });
   await eachBlock(
@@ -155,7 +157,7 @@ async function readWhole(found: Opened): Promise<void> {
       said(frame);
     },
   );
-  found.share = 1;
+  found.say = [];
 }
 
 /** Samples of a stretch, channel by channel. */
@@ -226,10 +228,11 @@ const worker = {
     const found = await open(file);
     const { sampleRate } = found.head;
     const [first, last] = [Math.floor(from * sampleRate), Math.ceil(to * sampleRate)];
-    const near = (last - first) / count < found.overview.finest;
+    const overview = overviewOf(found);
+    const near = (last - first) / count < overview.finest;
     const columns = near
       ? await nearColumns(found, channel, first, last, count)
-      : found.overview.columns(channel - 1, first, last, count);
+      : overview.columns(channel - 1, first, last, count);
     return { ...columns, channel, from, to };
   },
   /** The level of each hundredth of a second, dB relative to full scale. */
