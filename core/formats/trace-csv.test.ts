@@ -93,6 +93,10 @@ describe('a trace from a table', () => {
       fc.double().map(String),
       fc.string({ maxLength: 8 }),
     );
+    // Drawn once: two times nearer than a millionth of a second, and one beyond all numbers.
+    const near = read('value,time (s)', '1,0', '2,5e-324', '3,1e-7', '4,1', '5,1e305');
+    expect([...near.times]).toEqual([0, 1]);
+    expect(near.remarks.join()).toMatch(/2 rows at the time of the row before/);
     fc.assert(
       fc.property(fc.array(fc.array(cell, { minLength: 1, maxLength: 4 }), { maxLength: 8 }), (rows) => {
         try {

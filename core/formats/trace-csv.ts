@@ -74,6 +74,7 @@ class TraceRows {
   private readonly back = none();
   private first: number | undefined;
   private firstText = '';
+  /** The last time that was taken, s from the first. */
   private last = -Infinity;
   private days = 0;
   private before = -Infinity;
@@ -102,15 +103,21 @@ class TraceRows {
       this.first = time;
       this.firstText = this.clock.columns.map((place) => (fields[place] ?? '').trim()).join(' ');
     }
-    if (time <= this.last) {
-      note(time === this.last ? this.repeats : this.back, line, this.last - time);
+    // To a millionth of a second: two times that are nearer than that are the same.
+    const since = Math.round((time - this.first) * 1e6) / 1e6;
+    if (!Number.isFinite(since)) {
+      note(this.noTime, line, 0);
       return;
     }
-    this.last = time;
+    if (since <= this.last) {
+      note(since === this.last ? this.repeats : this.back, line, this.last - since);
+      return;
+    }
+    this.last = since;
     if (this.times.length >= MOST_ROWS) {
       throw new FileProblem(`more than ${formatNumber(MOST_ROWS, 0)} rows: split the file.`, line);
     }
-    this.times.push(Math.round((time - this.first) * 1e6) / 1e6);
+    this.times.push(since);
     for (const column of this.columns) {
       const value = csvNumber(fields[column.place] ?? '', this.header.delimiter);
       if (value === undefined) column.missing += 1;
