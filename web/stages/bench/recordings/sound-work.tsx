@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from 'react';
 import styled from 'styled-components';
+import { handKey, saying } from '../../../../core/bench/heard.ts';
 import type { FilePart, Measurand } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { counted } from '../../../../core/quantity/format.ts';
@@ -16,7 +17,7 @@ import { Stale } from '../from-files/stale.tsx';
 import { useTakeKey } from '../from-files/use-take-key.ts';
 import { WindowFields } from '../from-files/window-fields.tsx';
 import { CalibrationNote } from './calibration-note.tsx';
-import { handKey, saying } from './choices.ts';
+
 import { SoundStage } from './sound-stage.tsx';
 import { SoundTable } from './sound-table.tsx';
 import { type SoundRow, type Sounds, useSounds } from './use-sounds.ts';
@@ -36,17 +37,22 @@ function changesOf({ change }: Sounds) {
         ...before,
         // A window that was added by hand and is none is gone.
         added: byHand && extra ? before.added.filter(({ from }) => from !== heard.from) : before.added,
-        extras: byHand ? before.extras : saying(before.extras, heard, extra ? { at: heard.from } : undefined),
+        extras: byHand
+          ? before.extras
+          : saying(before.extras, heard, extra ? { momentS: heard.from } : undefined),
       }));
     },
     onMissed: ({ heard }: SoundRow, count: number) => {
       change((before) => ({
         ...before,
-        missed: saying(before.missed, heard, count > 0 ? { at: heard.from, count } : undefined),
+        missed: saying(before.missed, heard, count > 0 ? { momentS: heard.from, count } : undefined),
       }));
     },
     onItem: ({ heard }: SoundRow, itemId: string) => {
-      change((before) => ({ ...before, items: saying(before.items, heard, { at: heard.from, itemId }) }));
+      change((before) => ({
+        ...before,
+        items: saying(before.items, heard, { momentS: heard.from, itemId }),
+      }));
     },
     onAdd: (window: TimeWindow) => {
       change((before) => ({ ...before, added: [...before.added, window] }));
@@ -54,7 +60,7 @@ function changesOf({ change }: Sounds) {
     onWindow: ({ heard }: SoundRow, { from, to }: TimeWindow) => {
       change((before) => ({
         ...before,
-        moved: saying(before.moved, heard, { at: heard.from, from, to }),
+        moved: saying(before.moved, heard, { momentS: heard.from, from, to }),
       }));
     },
   };

@@ -1,4 +1,11 @@
 import { useMemo } from 'react';
+import {
+  type Sound,
+  type SoundChoices,
+  oddLength,
+  soundsOf,
+  thresholdOf,
+} from '../../../../core/bench/heard.ts';
 import { runQueue } from '../../../../core/bench/queue.ts';
 import { itemNamed } from '../../../../core/bench/tracks.ts';
 import { type HeardRun, runsOfSounds } from '../../../../core/bench/sounds.ts';
@@ -13,7 +20,7 @@ import { soundReader, useSoundValues, useTrack } from '../../../app/api/recordin
 import { type NewBenchPart, newRecordId, recordParts } from '../../../app/api/studies.ts';
 import { sessionFor, takeBack, windowOf, workAgain, workedOut } from '../from-files/worked-out.ts';
 import { useSession } from '../session/use-session.ts';
-import { type Choices, type Sound, oddLength, soundsOf, thresholdOf, useChoices } from './choices.ts';
+import { useChoices } from './choices.ts';
 
 /** The files of a study that are recordings. */
 export const soundsIn = ({ files }: StudyDocument): FilePart[] =>
@@ -46,7 +53,7 @@ const NOT_WAITING = {
 export function calibrationFor(
   calibrations: readonly Calibration[],
   file: FilePart,
-  { calibrationId }: Pick<Choices, 'calibrationId'>,
+  { calibrationId }: Pick<SoundChoices, 'calibrationId'>,
 ): Calibration | undefined {
   if (calibrationId !== undefined) return calibrations.find(({ id }) => id === calibrationId);
   const inOrder = [...calibrations].sort((a, b) => (a.calibratedAt < b.calibratedAt ? -1 : 1));

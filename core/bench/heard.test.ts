@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { TRACK_STEP_S } from '../../../../core/sound/track.ts';
-import { type Choices, handKey, oddLength, saying, soundsOf, thresholdOf } from './choices.ts';
+import { TRACK_STEP_S } from '../sound/track.ts';
+import { type SoundChoices, handKey, oddLength, saying, soundsOf, thresholdOf } from './heard.ts';
 
 const LENGTH_S = 30;
 /** Three fans of three seconds, and a dog between the last two. */
@@ -9,11 +9,11 @@ const track = Float32Array.from({ length: LENGTH_S / TRACK_STEP_S }, (_, i) => {
   if ([5, 12, 22].some((from) => t >= from && t < from + 3)) return -50;
   return t >= 18 && t < 18.3 ? -30 : -75;
 });
-const NOTHING: Choices = {
+const NOTHING: SoundChoices = {
   ...{ channel: 1, apartS: 0.5, afterS: 0 },
   ...{ extras: [], missed: [], moved: [], added: [], items: [] },
 };
-const sounds = (change: Partial<Choices> = {}, tones: { from: number; to: number }[] = []) =>
+const sounds = (change: Partial<SoundChoices> = {}, tones: { from: number; to: number }[] = []) =>
   soundsOf(track, LENGTH_S, { ...NOTHING, ...change }, tones);
 
 describe('what sounds in a recording', () => {
@@ -41,10 +41,10 @@ describe('what sounds in a recording', () => {
   });
   it('keeps what was said of it, though the threshold moves its onset a little', () => {
     const said = {
-      extras: [{ at: 18.1 }],
-      missed: [{ at: 12, count: 2 }],
-      items: [{ at: 22, itemId: 'a' }],
-      moved: [{ at: 5, from: 5.2, to: 6 }],
+      extras: [{ momentS: 18.1 }],
+      missed: [{ momentS: 12, count: 2 }],
+      items: [{ momentS: 22, itemId: 'a' }],
+      moved: [{ momentS: 5, from: 5.2, to: 6 }],
     };
     const [first, second, dog, last] = sounds(said);
     expect(first?.window).toEqual({ from: 5.2, to: 6 });
@@ -87,12 +87,12 @@ describe('what is said of a sound', () => {
   const heard = { from: 5, to: 8 };
   it('takes the place of what was said of it before, and of nothing else', () => {
     const before = [
-      { at: 4, n: 1 },
-      { at: 5, n: 2 },
-      { at: 7.9, n: 3 },
-      { at: 8, n: 4 },
+      { momentS: 4, n: 1 },
+      { momentS: 5, n: 2 },
+      { momentS: 7.9, n: 3 },
+      { momentS: 8, n: 4 },
     ];
-    expect(saying(before, heard, { at: 5, n: 9 }).map(({ n }) => n)).toEqual([1, 4, 9]);
+    expect(saying(before, heard, { momentS: 5, n: 9 }).map(({ n }) => n)).toEqual([1, 4, 9]);
     expect(saying(before, heard, undefined).map(({ n }) => n)).toEqual([1, 4]);
   });
 });
