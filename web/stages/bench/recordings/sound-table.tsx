@@ -9,6 +9,7 @@ import { Choice } from '../../../ui/choice.tsx';
 import { IconButton } from '../../../ui/icon-button.tsx';
 import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
 import { Name, Odd, Of, Where } from '../from-files/row-pieces.tsx';
+import { LetterKey } from '../letter-key.tsx';
 import { placeWords } from '../from-files/place-words.ts';
 import type { SoundRow } from './use-sounds.ts';
 
@@ -93,6 +94,12 @@ export function SoundTable(props: SoundTableProps) {
                         }}
                       >
                         {extra ? 'no reading' : placeWords(run?.place, '')}
+                        {key === chosenKey && (
+                          <>
+                            {' '}
+                            <LetterKey>X</LetterKey>
+                          </>
+                        )}
                       </CheckBox>
                       {key === chosenKey && !extra && (
                         <Missed>
@@ -105,7 +112,7 @@ export function SoundTable(props: SoundTableProps) {
                           >
                             <Minus size={15} aria-hidden />
                           </IconButton>
-                          {missed} missed before
+                          {missed} missed before <LetterKey>M</LetterKey>
                           <IconButton
                             label="One more run missed before it"
                             onPress={() => {
