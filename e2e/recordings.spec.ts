@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { runQueue } from '../core/bench/queue.ts';
 import { recordOf } from '../core/record/record.ts';
 import { type BenchServer, type Page, expect, graveViolations, startSession, test } from './bench-server.ts';
 import recorded from '../demo/recorded-fans.json' with { type: 'json' };
@@ -143,6 +144,18 @@ test('what was missed, drawn by hand or asked otherwise is set right, and it can
   await expect(page.getByRole('row')).toHaveCount(8);
   await page.getByRole('button', { name: /^Take 6 readings/ }).click();
   await expect.poll(async () => (await readingsOf(server, id)).length).toBe(6);
+  // The run that was not heard waits for nothing any more, until all of it is taken back.
+  await expect(page.getByText('6 readings of Sound level taken, 1 run skipped.').first()).toBeVisible();
+  const stateOfFirst = async () => {
+    const queue = runQueue(await server.get<StudyDocument>(`/studies/${id}/document`));
+    return queue.find(({ item, round: number }) => item.name === first && number === 1)?.state;
+  };
+  expect(await stateOfFirst()).toBe('skipped');
+  await page.getByRole('button', { name: 'Take them back' }).click();
+  await expect.poll(stateOfFirst).toBe('to come');
+  await expect(row(page, 2)).toContainText('1 missed before');
+  await page.getByRole('button', { name: /^Take 6 readings/ }).click();
+  await expect.poll(async () => (await readingsOf(server, id)).length).toBe(6);
 
   // Another question of the same windows.
   const [measurand] = (await server.get<StudyDocument>(`/studies/${id}/document`)).measurands;
@@ -157,6 +170,19 @@ test('what was missed, drawn by hand or asked otherwise is set right, and it can
   await expect
     .poll(async () => (await readingsOf(server, id)).every(({ value }) => value !== null))
     .toBe(true);
+
+  // Where letters are no keys, none does anything here, and none is shown.
+  await expect(page.getByRole('button', { name: 'Add a window N' })).toBeVisible();
+  await page.evaluate(() => {
+    localStorage.setItem('brackenridge-preferences', JSON.stringify({ letterKeys: false }));
+  });
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Add a window', exact: true })).toBeVisible();
+  await expect(page.getByRole('row')).toHaveCount(8);
+  await page.keyboard.press('n');
+  await page.keyboard.press('p');
+  await expect(page.getByRole('button', { name: 'Play Space' })).toBeVisible();
+  await expect(page.getByRole('row')).toHaveCount(8);
 });
 
 test('the recordings of a study are seen on a wide page and a narrow one, in both themes', async ({

@@ -1,7 +1,22 @@
 import { describe, expect, it } from 'vitest';
+import recordedFile from '../../demo/recorded-fans.json' with { type: 'json' };
+import type { Calibration, FilePart } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
 import { TRACK_STEP_S } from '../sound/track.ts';
-import { type SoundChoices, handKey, oddLength, saying, soundsOf, thresholdOf } from './heard.ts';
+import {
+  type KnownOf,
+  type SoundChoices,
+  handKey,
+  oddLength,
+  saying,
+  soundsOf,
+  thresholdOf,
+  calibrationFor,
+  readingsOfChannel,
+  tonesOf,
+} from './heard.ts';
 
+const FANS = recordedFile as unknown as StudyDocument;
 const LENGTH_S = 30;
 /** Three fans of three seconds, and a dog between the last two. */
 const track = Float32Array.from({ length: LENGTH_S / TRACK_STEP_S }, (_, i) => {
@@ -13,20 +28,29 @@ const NOTHING: SoundChoices = {
   ...{ channel: 1, apartS: 0.5, afterS: 0 },
   ...{ extras: [], missed: [], moved: [], added: [], items: [] },
 };
-const sounds = (change: Partial<SoundChoices> = {}, tones: { from: number; to: number }[] = []) =>
-  soundsOf(track, LENGTH_S, { ...NOTHING, ...change }, tones);
+const A = { weighting: 'A' } as const;
+const sounds = (change: Partial<SoundChoices> = {}, known: Partial<KnownOf> = {}) =>
+  soundsOf(
+    track,
+    { ...NOTHING, ...change },
+    { filters: A, lengthS: LENGTH_S, tones: [], taken: [], ...known },
+  );
 
 describe('what sounds in a recording', () => {
   it('is found over the threshold, which lies over the background until it is moved', () => {
-    expect(thresholdOf(track, {})).toBe(-65);
-    expect(thresholdOf(track, { threshold: -40 })).toBe(-40);
+    const threshold = { level: -40, through: 'A' };
+    expect(thresholdOf(track, {}, A)).toBe(-65);
+    expect(thresholdOf(track, { threshold }, A)).toBe(-40);
+    // Heard through other filters it is another sound.
+    expect(thresholdOf(track, { threshold }, { weighting: 'Z' })).toBe(-65);
+    expect(thresholdOf(track, { threshold }, { ...A, band: '1000' })).toBe(-65);
     expect(sounds().map(({ heard }) => [heard.from, heard.to])).toEqual([
       [5, 8],
       [12, 15],
       [18, 18.3],
       [22, 25],
     ]);
-    expect(sounds({ threshold: -40 })).toHaveLength(1);
+    expect(sounds({ threshold })).toHaveLength(1);
   });
   it('has a window after its onset, as long as is said, within the recording', () => {
     const [first, , dog] = sounds({ afterS: 0.5, lengthS: 2 });
@@ -52,7 +76,7 @@ describe('what sounds in a recording', () => {
     expect([first?.extra, first?.missed, first?.itemId]).toEqual([false, 0, undefined]);
   });
   it('is the calibrator’s where that is said to sound, and no reading', () => {
-    expect(sounds({}, [{ from: 5.3, to: 7.7 }]).map(({ tone, extra }) => [tone, extra])).toEqual([
+    expect(sounds({}, { tones: [{ from: 5.3, to: 7.7 }] }).map(({ tone, extra }) => [tone, extra])).toEqual([
       [true, true],
       [false, false],
       [false, false],
@@ -69,6 +93,14 @@ describe('what sounds in a recording', () => {
     ]);
     expect(found[0]?.key).toBe(handKey(window));
     expect(found[0]?.quiet).toBeDefined();
+  });
+  it('is what was taken, whatever the threshold and whatever was added before', () => {
+    const taken = [{ from: 5.5, to: 7.8 }];
+    const low = { level: -90, through: 'A' };
+    const windows = (change: Partial<SoundChoices>) => sounds(change, { taken }).map(({ window }) => window);
+    expect(windows({ threshold: low })).toEqual(taken);
+    expect(windows({ added: [{ from: 5, to: 9 }] })).toHaveLength(4);
+    expect(windows({})[0]).toEqual(taken[0]);
   });
   it('is odd where it is much shorter or longer than the others', () => {
     const all = sounds();
@@ -94,5 +126,33 @@ describe('what is said of a sound', () => {
     ];
     expect(saying(before, heard, { momentS: 5, n: 9 }).map(({ n }) => n)).toEqual([1, 4, 9]);
     expect(saying(before, heard, undefined).map(({ n }) => n)).toEqual([1, 4]);
+  });
+});
+
+describe('what levels of a recording are by', () => {
+  const [first, second, third] = FANS.calibrations as [Calibration, Calibration, Calibration];
+  const [early, , last] = FANS.files as [FilePart, FilePart, FilePart];
+  it('is the calibration of its own tone, though a later one is there', () => {
+    expect(calibrationFor(FANS.calibrations, early, {})?.id).toBe(first.id);
+    expect(calibrationFor([third, second, first], last, {})?.id).toBe(third.id);
+  });
+  it('is the last one where it has none, or the one that was chosen', () => {
+    const other = { ...early, id: 'another' };
+    expect(calibrationFor(FANS.calibrations, other, {})?.id).toBe(third.id);
+    expect(calibrationFor(FANS.calibrations, early, { calibrationId: second.id })?.id).toBe(second.id);
+    expect(calibrationFor([], early, {})).toBeUndefined();
+  });
+  it('sounds where its tone is, and in no other recording', () => {
+    expect(tonesOf(FANS.calibrations, early)).toEqual([{ from: 1, to: 3 }]);
+    expect(tonesOf(FANS.calibrations, { ...early, id: 'another' })).toEqual([]);
+  });
+});
+
+describe('the readings of a recording', () => {
+  const [file, other] = FANS.files as [FilePart, FilePart];
+  it('are those of a channel of it', () => {
+    expect(readingsOfChannel(FANS.readings, file, 1).map(({ round }) => round)).toEqual([1, 1, 1, 1, 1, 1]);
+    expect(readingsOfChannel(FANS.readings, file, 2)).toEqual([]);
+    expect(readingsOfChannel(FANS.readings, other, 1).every(({ round }) => round === 2)).toBe(true);
   });
 });

@@ -1,5 +1,9 @@
+import { SOUND_PARTS } from '../forms/recording.ts';
+import { partText } from '../forms/worked-out.ts';
+import type { Calibration, FilePart, Reading } from '../model/parts.ts';
 import { USUAL_APART_S, USUAL_OVER, backgroundOf, findEvents } from '../sound/events.ts';
 import { median, sorted } from '../summary/quantile.ts';
+import { type SoundFilters, filtersText } from '../sound/filters.ts';
 import type { TimeWindow } from '../trace/series.ts';
 
 /** Something that was said of what sounds at a moment of a recording, s. */
@@ -11,8 +15,11 @@ interface Said {
 export interface SoundChoices {
   /** From 1. */
   channel: number;
-  /** Above this something sounds, dB relative to full scale; undefined for so much over the background. */
-  threshold?: number;
+  /**
+   * Above this level something sounds, dB relative to full scale, as it is heard through some filters; undefined for so
+   * much over the background.
+   */
+  threshold?: { level: number; through: string };
   /** What stops for less than this is still the same, s. */
   apartS: number;
   /** How long after its onset the window of a sound begins, s. */
@@ -92,42 +99,59 @@ function usualWindow({ from, to }: TimeWindow, lengthS: number, choices: SoundCh
   return end > start ? { from: rounded(start), to: rounded(end) } : { from, to };
 }
 
-/** Above this something sounds, dB relative to full scale. */
-export const thresholdOf = (track: Float32Array, { threshold }: Pick<SoundChoices, 'threshold'>): number =>
-  threshold ?? backgroundOf(track) + USUAL_OVER;
-
 /**
- * What sounds in a recording, in its order, with what was said of it.
- * @param tones where a calibrator sounds
+ * Above this something sounds, dB relative to full scale. What was said of a sound that was heard through other filters
+ * says nothing of this one.
  */
+export const thresholdOf = (
+  track: Float32Array,
+  { threshold }: Pick<SoundChoices, 'threshold'>,
+  filters: SoundFilters,
+): number =>
+  threshold?.through === filtersText(filters) ? threshold.level : backgroundOf(track) + USUAL_OVER;
+
+/** What else is known of a recording. */
+export interface KnownOf {
+  /** How its track was heard. */
+  filters: SoundFilters;
+  lengthS: number;
+  /** Where a calibrator sounds. */
+  tones: readonly TimeWindow[];
+  /** Windows that readings were taken of: these sound whatever the threshold is. */
+  taken: readonly TimeWindow[];
+}
+
+const overlap = (a: TimeWindow, b: TimeWindow): boolean => a.from < b.to && b.from < a.to;
+
+/** What sounds in a recording, in its order, with what was said of it. */
 export function soundsOf(
   track: Float32Array,
-  lengthS: number,
   choices: SoundChoices,
-  tones: readonly TimeWindow[] = [],
+  { filters, lengthS, tones, taken }: KnownOf,
 ): Sound[] {
-  const found = findEvents(track, thresholdOf(track, choices), choices.apartS);
-  const overlaps = (a: TimeWindow, b: TimeWindow) => a.from < b.to && b.from < a.to;
-  const isTone = (event: TimeWindow) => tones.some((tone) => overlaps(tone, event));
+  const found = findEvents(track, thresholdOf(track, choices, filters), choices.apartS);
+  const isTone = (event: TimeWindow) => tones.some((tone) => overlap(tone, event));
+  const added = choices.added.filter((window) => !taken.some((reading) => overlap(reading, window)));
+  const known = [
+    ...taken.map((window) => ({ ...window, byHand: false, fixed: true })),
+    ...added.map((window) => ({ ...window, byHand: true, fixed: false })),
+  ].map((window) => ({ ...window, background: nearestOf(found, window) }));
   const heard = [
     ...found
-      // Where a window was drawn by hand, that is what sounds there.
-      .filter((event) => !choices.added.some((window) => overlaps(window, event)))
-      .map(({ from, to, background }) => ({ from, to, background, byHand: false })),
-    ...choices.added.map((window) => ({
-      ...window,
-      background: nearestOf(found, window),
-      byHand: true,
-    })),
+      // Where a window is known, that is what sounds there.
+      .filter((event) => !known.some((window) => overlap(window, event)))
+      .map(({ from, to, background }) => ({ from, to, background, byHand: false, fixed: false })),
+    ...known,
   ].sort((a, b) => a.from - b.from);
-  return heard.map(({ background, byHand, ...event }) => {
-    const moved = saidOf(choices.moved, event);
+  return heard.map(({ background, byHand, fixed, from, to }) => {
+    const event = { from, to };
+    const moved = fixed ? undefined : saidOf(choices.moved, event);
     return {
-      key: byHand ? handKey(event) : `s${event.from.toFixed(2)}`,
+      key: byHand ? handKey(event) : `s${from.toFixed(3)}`,
       heard: event,
       window: moved
         ? { from: moved.from, to: moved.to }
-        : byHand
+        : byHand || fixed
           ? event
           : usualWindow(event, lengthS, choices),
       quiet: background,
@@ -147,3 +171,32 @@ function nearestOf(
 ): TimeWindow | undefined {
   return [...found].sort((a, b) => Math.abs(a.from - from) - Math.abs(b.from - from))[0]?.background;
 }
+
+/** The calibration that levels of a file are worked out by: the chosen one, its own, or the last one before. */
+export function calibrationFor(
+  calibrations: readonly Calibration[],
+  file: FilePart,
+  { calibrationId }: Pick<SoundChoices, 'calibrationId'>,
+): Calibration | undefined {
+  if (calibrationId !== undefined) return calibrations.find(({ id }) => id === calibrationId);
+  const inOrder = [...calibrations].sort((a, b) => (a.calibratedAt < b.calibratedAt ? -1 : 1));
+  return inOrder.findLast(({ fileId }) => fileId === file.id) ?? inOrder.at(-1);
+}
+
+/** Where a calibrator sounds in a recording. */
+export const tonesOf = (calibrations: readonly Calibration[], file: FilePart): TimeWindow[] =>
+  calibrations.flatMap(({ fileId, toneFrom, toneTo }) =>
+    fileId === file.id && toneFrom !== null && toneTo !== null ? [{ from: toneFrom, to: toneTo }] : [],
+  );
+
+/** The readings of a channel of a recording. */
+export const readingsOfChannel = (
+  readings: readonly Reading[],
+  file: Pick<FilePart, 'id'>,
+  channel: number,
+): Reading[] =>
+  readings.filter(
+    (reading) =>
+      partText(reading, SOUND_PARTS.file) === file.id &&
+      Number(partText(reading, SOUND_PARTS.channel)) === channel,
+  );

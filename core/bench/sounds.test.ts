@@ -16,7 +16,7 @@ const runsOf = (...changes: Partial<Heard>[]) =>
     queue,
     measurandId,
     changes.map((change) => ({ ...SOUND, ...change })),
-  );
+  ).runs;
 const places = (...changes: Partial<Heard>[]) =>
   runsOf(...changes).map((run) => run && waiting.findIndex(({ place }) => place === run.place.place));
 
@@ -28,6 +28,10 @@ describe('the runs of sounds', () => {
   it('are none of what is no reading, and leave out what was missed', () => {
     expect(places({}, { extra: true }, {})).toEqual([0, undefined, 1]);
     expect(places({}, { missed: 1 }, {})).toEqual([0, 2, 3]);
+    const { missed } = runsOfSounds(OPEN, queue, measurandId, [SOUND, { ...SOUND, missed: 2 }]);
+    expect(missed.map(({ itemId, round }) => [itemId, round])).toEqual(
+      waiting.slice(1, 3).map(({ itemId, round }) => [itemId, round]),
+    );
     // A run that was missed before what is no reading was missed all the same.
     expect(places({ extra: true, missed: 1 }, {})).toEqual([undefined, 1]);
   });

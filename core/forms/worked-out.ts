@@ -1,4 +1,5 @@
 import type { FormSettings, Measurand, Reading, ReadingPart } from '../model/parts.ts';
+import type { TimeWindow } from '../trace/series.ts';
 import type { AskedPart, FormContext, PartTexts, ReadParts, ReadingForm } from './form.ts';
 import { partNumber, readParts } from './read-parts.ts';
 
@@ -49,3 +50,12 @@ export const waitsToBeWorkedOut = (
   const said = partText(reading, FILE_PARTS.how);
   return how !== undefined && said !== undefined && said !== how(settings);
 };
+
+const numberIn = ({ parts }: Pick<Reading, 'parts'>, name: string): number =>
+  partNumber(parts, name) ?? Number.NaN;
+
+/** The window that a reading was worked out from; NaN where it was not. */
+export const windowOf = (reading: Pick<Reading, 'parts'>): TimeWindow => ({
+  from: numberIn(reading, FILE_PARTS.from),
+  to: numberIn(reading, FILE_PARTS.to),
+});

@@ -8,6 +8,10 @@ export interface SoundFilters {
   band?: Band | undefined;
 }
 
+/** Filters in a word, by which two of them are known as the same. */
+export const filtersText = ({ weighting, band }: SoundFilters): string =>
+  band === undefined ? weighting : `${weighting} ${band}`;
+
 /** The filters of a channel, one after the other; they go on from block to block. */
 export class Filters {
   private readonly filters: readonly { filter: (samples: Float64Array) => void }[];

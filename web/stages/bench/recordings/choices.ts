@@ -14,7 +14,11 @@ const isChoices = (value: unknown): value is SoundChoices =>
   isNumber(value.channel) &&
   isNumber(value.apartS) &&
   isNumber(value.afterS) &&
-  [value.threshold, value.lengthS].every((number) => number === undefined || isNumber(number)) &&
+  (value.lengthS === undefined || isNumber(value.lengthS)) &&
+  (value.threshold === undefined ||
+    (isRecord(value.threshold) &&
+      isNumber(value.threshold.level) &&
+      typeof value.threshold.through === 'string')) &&
   every(value.extras, isSaid) &&
   every(value.missed, (entry) => isSaid(entry) && isNumber(entry.count)) &&
   every(value.moved, (entry) => isSaid(entry) && isWindow(entry)) &&

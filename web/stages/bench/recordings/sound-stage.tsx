@@ -3,6 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { counted } from '../../../../core/quantity/format.ts';
 import type { FilePart } from '../../../../core/model/parts.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
+import { usePreferences } from '../../../app/preferences.ts';
 import { useOverview } from '../../../app/api/recordings.ts';
 import {
   SOUND_LEFT,
@@ -18,6 +19,7 @@ import { Key } from '../../../ui/key.tsx';
 import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
+import { LetterKey } from '../letter-key.tsx';
 import { WindowSlider } from '../from-files/window-fields.tsx';
 import { usePlayer } from './player.ts';
 import { useKeys } from './use-keys.ts';
@@ -54,6 +56,12 @@ function Progress({ overview, sounds: { track, share, error } }: { overview: num
   return null;
 }
 
+/** A label with its key, unless letters are no keys. */
+const useHinted = () => {
+  const { letterKeys } = usePreferences();
+  return (label: string, letter: string) => (letterKeys ? `${label} (${letter})` : label);
+};
+
 export interface SoundStageProps {
   file: FilePart;
   head: SoundHead;
@@ -71,8 +79,9 @@ export interface SoundStageProps {
 /** What is seen and heard of a recording: its picture, its sound, and the keys of both. */
 export function SoundStage(props: SoundStageProps) {
   const { file, head, sounds, chosen, choosing, onChoose, onWindow, onExtra, onMissed, onAdd } = props;
-  const { choices, change, rows, calibration, calibrated, track, threshold } = sounds;
+  const { choices, change, rows, calibration, calibrated, track, threshold, through } = sounds;
   const { lengthS, sampleRate } = head;
+  const hinted = useHinted();
   const overview = useOverview(file.file);
   const { view, setView, columns } = useView(file.file, choices.channel, lengthS, COLUMNS, overview);
   const { moment, play, stop } = usePlayer(file.file, sampleRate);
@@ -142,7 +151,7 @@ export function SoundStage(props: SoundStageProps) {
   });
   const moveChosen = (window: TimeWindow) => {
     setDragged(undefined);
-    if (chosen) onWindow(chosen, window);
+    if (waits) onWindow(waits, window);
   };
   return (
     <>
@@ -152,23 +161,23 @@ export function SoundStage(props: SoundStageProps) {
           {moment === undefined ? <Play size={17} aria-hidden /> : <Square size={17} aria-hidden />}
           {moment === undefined ? 'Play' : 'Stop'} <Key>Space</Key>
         </Button>
-        <IconButton label="Nearer (+)" onPress={() => zoom(ZOOM)}>
+        <IconButton label={hinted('Nearer', '+')} onPress={() => zoom(ZOOM)}>
           <ZoomIn size={19} aria-hidden />
         </IconButton>
-        <IconButton label="Further away (-)" onPress={() => zoom(1 / ZOOM)}>
+        <IconButton label={hinted('Further away', '-')} onPress={() => zoom(1 / ZOOM)}>
           <ZoomOut size={19} aria-hidden />
         </IconButton>
-        <IconButton label="This sound (Z)" isDisabled={!chosen} onPress={seeChosen}>
+        <IconButton label={hinted('This sound', 'Z')} isDisabled={!chosen} onPress={seeChosen}>
           <Scan size={19} aria-hidden />
         </IconButton>
-        <IconButton label="All of it (W)" onPress={seeWhole}>
+        <IconButton label={hinted('All of it', 'W')} onPress={seeWhole}>
           <Maximize2 size={19} aria-hidden />
         </IconButton>
         <Button tone="quiet" onPress={playSeen}>
-          Play what is seen <Key>P</Key>
+          Play what is seen <LetterKey>P</LetterKey>
         </Button>
         <Button tone="quiet" onPress={add}>
-          Add a window <Key>N</Key>
+          Add a window <LetterKey>N</LetterKey>
         </Button>
       </Row>
       <SoundPicture
@@ -190,11 +199,12 @@ export function SoundStage(props: SoundStageProps) {
         onChoose={onChoose}
         onThreshold={(level, done) => {
           setThreshed(done ? undefined : level);
-          if (done) change((before) => ({ ...before, threshold: Number(level.toFixed(1)) }));
+          if (done)
+            change((before) => ({ ...before, threshold: { level: Number(level.toFixed(1)), through } }));
         }}
         onWindow={(window, done) => {
           if (done) moveChosen(window);
-          else setDragged(window);
+          else if (waits) setDragged(window);
         }}
       />
       <Progress overview={overview} sounds={sounds} />

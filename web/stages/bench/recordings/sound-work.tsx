@@ -67,7 +67,11 @@ function changesOf({ change }: Sounds) {
 }
 
 /** How sounds are found, and where their windows lie. */
-function Finding({ sounds: { choices, change, threshold, calibration, calibrated } }: { sounds: Sounds }) {
+function Finding({
+  sounds: { choices, change, threshold, through, calibration, calibrated },
+}: {
+  sounds: Sounds;
+}) {
   const addDb = calibrated ? (calibration?.fullScale ?? 0) : 0;
   const unit = calibrated && calibration ? 'dB' : 'dB FS';
   return (
@@ -81,7 +85,7 @@ function Finding({ sounds: { choices, change, threshold, calibration, calibrated
           save={(level) => {
             change((before) => {
               const { threshold: _, ...rest } = before;
-              return level === null ? rest : { ...rest, threshold: level - addDb };
+              return level === null ? rest : { ...rest, threshold: { level: level - addDb, through } };
             });
             return Promise.resolve();
           }}
@@ -204,10 +208,10 @@ export function SoundWork({
   const ready = rows.filter((row) => row.ready);
   const taking = async () => {
     if (ready.length === 0) return;
-    const ids = await take();
+    const together = await take();
     toast({
-      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
-      action: { label: 'Take them back', run: () => void sounds.takeBack(ids) },
+      text: `${counted(together.ids.length, 'reading')} of ${measurand.name} taken${together.skipped.length > 0 ? `, ${counted(together.skipped.length, 'run')} skipped` : ''}.`,
+      action: { label: 'Take them back', run: () => void sounds.takeBack(together) },
     });
   };
   useTakeKey(

@@ -1,24 +1,32 @@
 import { useMemo } from 'react';
 import {
   type Sound,
-  type SoundChoices,
+  calibrationFor,
   oddLength,
+  readingsOfChannel,
   soundsOf,
   thresholdOf,
+  tonesOf,
 } from '../../../../core/bench/heard.ts';
 import { runQueue } from '../../../../core/bench/queue.ts';
 import { itemNamed } from '../../../../core/bench/tracks.ts';
 import { type HeardRun, runsOfSounds } from '../../../../core/bench/sounds.ts';
 import { type SoundValue, type SoundWindow, soundParts } from '../../../../core/formats/recording-value.ts';
 import { SOUND_PARTS, recording, soundQuestion } from '../../../../core/forms/recording.ts';
-import { partText, waitsToBeWorkedOut } from '../../../../core/forms/worked-out.ts';
-import type { Calibration, FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
+import { partText, waitsToBeWorkedOut, windowOf } from '../../../../core/forms/worked-out.ts';
+import { filtersText } from '../../../../core/sound/filters.ts';
+import type { FilePart, Measurand, Reading } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
-import { blindItems } from '../../../../core/plan/blind.ts';
-import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { soundReader, useSoundValues, useTrack } from '../../../app/api/recordings.ts';
-import { type NewBenchPart, newRecordId, recordParts } from '../../../app/api/studies.ts';
-import { sessionFor, takeBack, windowOf, workAgain, workedOut } from '../from-files/worked-out.ts';
+import {
+  type Taken,
+  type TakenTogether,
+  itemsAtBench,
+  takeBack,
+  takeTogether,
+  workAgain,
+  workedOut,
+} from '../from-files/worked-out.ts';
 import { useSession } from '../session/use-session.ts';
 import { useChoices } from './choices.ts';
 
@@ -48,38 +56,6 @@ const NOT_WAITING = {
   ...{ asked: undefined, value: undefined, problem: undefined, odd: undefined, run: undefined },
   ready: false,
 } as const;
-
-/** The calibration that levels of a file are worked out by: the chosen one, its own, or the last one before. */
-export function calibrationFor(
-  calibrations: readonly Calibration[],
-  file: FilePart,
-  { calibrationId }: Pick<SoundChoices, 'calibrationId'>,
-): Calibration | undefined {
-  if (calibrationId !== undefined) return calibrations.find(({ id }) => id === calibrationId);
-  const inOrder = [...calibrations].sort((a, b) => (a.calibratedAt < b.calibratedAt ? -1 : 1));
-  return inOrder.findLast(({ fileId }) => fileId === file.id) ?? inOrder.at(-1);
-}
-
-/** Where a calibrator sounds in a recording. */
-const tonesOf = (calibrations: readonly Calibration[], file: FilePart): TimeWindow[] =>
-  calibrations.flatMap(({ fileId, toneFrom, toneTo }) =>
-    fileId === file.id && toneFrom !== null && toneTo !== null ? [{ from: toneFrom, to: toneTo }] : [],
-  );
-
-/** The reading that was taken of a window: of more than half of it. */
-const takenOf = (before: readonly Reading[], file: FilePart, channel: number, window: TimeWindow) =>
-  before.find((reading) => {
-    if (partText(reading, SOUND_PARTS.file) !== file.id) return false;
-    const [from, to] = [windowOf(reading).from, windowOf(reading).to];
-    const shared = Math.min(to, window.to) - Math.max(from, window.from);
-    return Number(partText(reading, SOUND_PARTS.channel)) === channel && 2 * shared > window.to - window.from;
-  });
-
-const blindOrNot = (document: StudyDocument): readonly Item[] => {
-  if (document.study.blind !== 'blind') return document.items;
-  const blind = blindItems(document);
-  return document.items.map((item) => blind.get(item.id) ?? item);
-};
 
 /** The parts of a reading from what a window gave. */
 function partsOf(
@@ -131,13 +107,22 @@ export function useSounds(
   const before = useMemo(() => workedOut(document, measurand), [document, measurand]);
   const session = useSession(document);
   const queue = useMemo(() => runQueue(document), [document]);
-  const items = useMemo(() => blindOrNot(document), [document]);
+  const items = useMemo(() => itemsAtBench(document), [document]);
   const calibration = calibrationFor(calibrations, file, choices);
-  const sounds = useMemo(
-    () => (track && head ? soundsOf(track, head.lengthS, choices, tonesOf(calibrations, file)) : []),
-    [track, head, choices, calibrations, file],
+  const through = filtersText(filters);
+  const readings = useMemo(() => readingsOfChannel(before, file, channel), [before, file, channel]);
+  const sounds = useMemo(() => {
+    if (!track || head === undefined) return [];
+    const { filters: heardBy } = soundQuestion(settings);
+    const known = { filters: heardBy, lengthS: head.lengthS, tones: tonesOf(calibrations, file) };
+    return soundsOf(track, choices, { ...known, taken: readings.map(windowOf) });
+  }, [track, head, choices, calibrations, file, readings, settings]);
+  const taken = sounds.map(({ window }) =>
+    readings.find((reading) => {
+      const { from, to } = windowOf(reading);
+      return from === window.from && to === window.to;
+    }),
   );
-  const taken = sounds.map(({ window }) => takenOf(before, file, channel, window));
   // What was taken waits for no run any more, and stays as it was taken.
   const waiting = sounds.filter((_, i) => !taken[i]);
   const fullScale = calibrated ? calibration?.fullScale : undefined;
@@ -146,7 +131,7 @@ export function useSounds(
   // A recording that is called after an item is of that item alone.
   const named = itemNamed(file.name.replace(/\.wav$/i, ''), items)?.id;
   const heard = waiting.map((sound) => ({ ...sound, itemId: sound.itemId ?? named }));
-  const runs = runsOfSounds(document, queue, measurand.id, heard);
+  const { runs, missed } = runsOfSounds(document, queue, measurand.id, heard);
   const rows = sounds.map((sound, i): SoundRow => {
     const reading = taken[i];
     const number = i + 1;
@@ -172,38 +157,24 @@ export function useSounds(
     (run) => run.measurandId === measurand.id && run.state === 'to come',
   ).length;
 
-  /** Records what is ready as readings. @returns the ids of the readings */
-  const take = async (): Promise<string[]> => {
-    const now = new Date().toISOString();
-    const { id: sessionId, opened } = sessionFor(study.id, session.session, now, new Set([file.name]));
-    const added: NewBenchPart[] = [];
-    const ids: string[] = [];
-    for (const { ready, value, run, asked: window } of rows) {
-      if (!ready || !value || 'problem' in value || !run || !window) continue;
-      const { item, place } = run;
-      const id = newRecordId(study.id);
-      if (place.added) added.push({ kind: 'decisions', fields: { action: 'add-run', run: place.ref } });
-      added.push({
-        kind: 'readings',
-        fields: {
-          ...{ id, itemId: item.id, measurandId: measurand.id, sessionId },
-          ...{ round: place.ref.round, place: place.place, source: 'recording', takenAt: now },
-          levels: place.setting.map(({ id: levelId, factorId }) => ({ factorId, levelId })),
-          parts: partsOf(value, window, { fileId: file.id, calibrationId: calibration?.id }, measurand),
-        },
-      });
-      ids.push(id);
-    }
-    await recordParts(study.id, [...opened, ...added]);
-    return ids;
+  /** Records what is ready as readings, and what was missed as skipped. */
+  const take = (): Promise<TakenTogether> => {
+    const names = { fileId: file.id, calibrationId: calibration?.id };
+    const taking = rows.flatMap(({ ready, value, run, asked: window }): Taken[] =>
+      ready && value && !('problem' in value) && run && window
+        ? [{ place: run.place, parts: partsOf(value, window, names, measurand) }]
+        : [],
+    );
+    return takeTogether(study.id, session.session, new Set([file.name]), taking, missed);
   };
 
   const stale = before.filter((reading) => waitsToBeWorkedOut(recording, measurand, reading));
   return {
     ...{ choices, change, track, share, error, rows, items, calibration, calibrated, runsToCome, stale },
-    threshold: track && thresholdOf(track, choices),
+    through,
+    threshold: track && thresholdOf(track, choices, filters),
     take,
-    takeBack: (ids: readonly string[]) => takeBack(study.id, ids),
+    takeBack: (together: TakenTogether) => takeBack(study.id, together),
     workAgain: () =>
       workAgain(stale, { studyId: study.id, items }, (reading) => workedAgain(reading, measurand, document)),
   };

@@ -195,10 +195,10 @@ function TracesOf({
   const ready = rows.filter(({ ticked, place }) => ticked && place);
   const taking = async () => {
     if (ready.length === 0) return;
-    const ids = await take();
+    const together = await take();
     toast({
-      text: `${counted(ids.length, 'reading')} of ${measurand.name} taken.`,
-      action: { label: 'Take them back', run: () => void takeBack(ids) },
+      text: `${counted(together.ids.length, 'reading')} of ${measurand.name} taken.`,
+      action: { label: 'Take them back', run: () => void takeBack(together) },
     });
   };
   useTakeKey(

@@ -11,15 +11,22 @@ import {
   trace,
   traceParts,
 } from '../../../../core/forms/trace.ts';
-import { partText, waitsToBeWorkedOut } from '../../../../core/forms/worked-out.ts';
+import { partText, waitsToBeWorkedOut, windowOf } from '../../../../core/forms/worked-out.ts';
 import type { FilePart, Item, Measurand, Reading } from '../../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
-import { blindItems } from '../../../../core/plan/blind.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import type { TraceSummary, TrackValue } from '../../../workers/trace.worker.ts';
-import { type NewBenchPart, newRecordId, recordParts } from '../../../app/api/studies.ts';
 import { type TrackWindow, trackValue, useTrackValues, useTraces } from '../../../app/api/traces.ts';
-import { sessionFor, takeBack, usedFiles, windowOf, workAgain, workedOut } from '../from-files/worked-out.ts';
+import {
+  type Taken,
+  type TakenTogether,
+  itemsAtBench,
+  takeBack,
+  takeTogether,
+  usedFiles,
+  workAgain,
+  workedOut,
+} from '../from-files/worked-out.ts';
 import { useSession } from '../session/use-session.ts';
 import { useChoices } from './choices.ts';
 
@@ -162,11 +169,7 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
   const { columns, choices, lessOf, ...shown } = useColumns(document, measurand, fileId, before);
   const session = useSession(document);
   const queue = useMemo(() => runQueue(document), [document]);
-  const items = useMemo(() => {
-    if (document.study.blind !== 'blind') return document.items;
-    const blind = blindItems(document);
-    return document.items.map((item) => blind.get(item.id) ?? item);
-  }, [document]);
+  const items = useMemo(() => itemsAtBench(document), [document]);
   const tracks = columns.map(({ key, file, head }) => ({
     key,
     fileId: file.id,
@@ -206,42 +209,30 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
     };
   });
 
-  /** Records the ticked windows as readings. @returns the ids of the readings */
-  const take = async (): Promise<string[]> => {
-    const now = new Date().toISOString();
-    // Without a session at the bench it is one of readings that came from files.
+  /** Records the ticked windows as readings. */
+  const take = (): Promise<TakenTogether> => {
     const names = new Set(rows.filter(({ ticked }) => ticked).map(({ file }) => file.name));
-    const { id: sessionId, opened } = sessionFor(studyId, session.session, now, names);
-    const added: NewBenchPart[] = [];
-    const ids: string[] = [];
-    for (const { ticked, value, place, item, file, head, window, asked, startedAt } of rows) {
-      if (!ticked || !value || 'problem' in value || !place || !item) continue;
-      const id = newRecordId(studyId);
-      const started = readInstant(startedAt ?? '');
-      const { round } = place.ref;
-      if (place.added) added.push({ kind: 'decisions', fields: { action: 'add-run', run: place.ref } });
-      added.push({
-        kind: 'readings',
-        fields: {
-          ...{ id, itemId: item.id, measurandId: measurand.id, sessionId, round, place: place.place },
-          levels: place.setting.map(({ id: levelId, factorId }) => ({ factorId, levelId })),
-          parts: partsOf(value, window, { fileId: file.id, column: head, less: asked.track.less }, measurand),
-          source: 'recording',
-          takenAt:
-            started === undefined ? now : new Date(Date.parse(started) + window.from * 1000).toISOString(),
+    const taking = rows.flatMap((row): Taken[] => {
+      const { ticked, value, place, file, head, window, asked } = row;
+      if (!ticked || !value || 'problem' in value || !place) return [];
+      const started = readInstant(row.startedAt ?? '');
+      const from = { fileId: file.id, column: head, less: asked.track.less };
+      return [
+        {
+          place,
+          parts: partsOf(value, window, from, measurand),
+          takenAt: started && new Date(Date.parse(started) + window.from * 1000).toISOString(),
         },
-      });
-      ids.push(id);
-    }
-    await recordParts(studyId, [...opened, ...added]);
-    return ids;
+      ];
+    });
+    return takeTogether(studyId, session.session, names, taking);
   };
 
   const used = useMemo(() => usedFiles(document), [document]);
   const stale = before.filter((reading) => waitsToBeWorkedOut(trace, measurand, reading));
   return {
     ...{ ...shown, choices, lessOf, items, rows, stale, used, take },
-    takeBack: (ids: readonly string[]) => takeBack(studyId, ids),
+    takeBack: (together: TakenTogether) => takeBack(studyId, together),
     workAgain: () =>
       workAgain(stale, { studyId, items }, (reading) =>
         workedAgain(reading, measurand, document.files, lessOf),
