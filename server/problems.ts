@@ -1,4 +1,4 @@
-import type { FieldProblem } from '../core/record/checks.ts';
+import type { FieldProblem } from '../core/record/plan-context.ts';
 
 /** A refusal in the form of RFC 9457, problem details for HTTP APIs. */
 export class Problem extends Error {

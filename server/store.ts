@@ -1,6 +1,6 @@
 import { Op, cast, col, where } from 'sequelize';
 import { v7 } from 'uuid';
-import type { PlanContext } from '../core/record/checks.ts';
+import type { PlanContext } from '../core/record/plan-context.ts';
 import { counted } from '../core/quantity/format.ts';
 import { WATCHED_FIELDS } from '../core/model/words.ts';
 import type { Study } from '../core/model/study.ts';

@@ -1,7 +1,7 @@
 import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import ajvFormats, { type FormatsPlugin } from 'ajv-formats';
 import type { TSchema } from 'typebox';
-import type { FieldProblem } from '../core/record/checks.ts';
+import type { FieldProblem } from '../core/record/plan-context.ts';
 
 // That the schemas are schemas is tested once, and not asked at every start.
 const ajv = new Ajv2020({ allErrors: false, strict: true, allowUnionTypes: true, validateSchema: false });

@@ -1,4 +1,5 @@
-import { type FieldProblem, checkFiles, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
+import { checkFiles, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
+import type { FieldProblem } from '../record/plan-context.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 

@@ -1,6 +1,5 @@
 import { derivedExpression } from '../expression/derived.ts';
-import { correctionsOf, hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
-import type { CorrectionKind } from '../forms/form.ts';
+import { hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
 import { MOST_FILE_BYTES } from '../model/limits.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { formatNumber } from '../quantity/format.ts';
@@ -21,46 +20,16 @@ import type {
 import type { PartKind } from '../model/part-kinds.ts';
 import type { Study } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-
-/** One thing wrong with what was sent, at a JSON pointer. */
-export interface FieldProblem {
-  path: string;
-  message: string;
-}
-
-/** The plan that a part is checked against. */
-export type PlanContext = Pick<StudyDocument, 'items' | 'measurands' | 'factors' | 'levels' | 'conditions'>;
-
-const asCompared = (text: string) => text.trim().toLowerCase();
-
-/** Something made of a list once, and again when the list has grown. */
-function madeOnce<T, Made>(make: (list: readonly T[]) => Made): (list: readonly T[]) => Made {
-  const kept = new WeakMap<readonly T[], { length: number; made: Made }>();
-  return (list) => {
-    const known = kept.get(list);
-    if (known?.length === list.length) return known.made;
-    const made = make(list);
-    kept.set(list, { length: list.length, made });
-    return made;
-  };
-}
-
-const grouped = <T>(list: readonly T[], key: (part: T) => string): Map<string, T[]> => {
-  const groups = new Map<string, T[]>();
-  for (const part of list) {
-    const there = groups.get(key(part));
-    if (there) there.push(part);
-    else groups.set(key(part), [part]);
-  }
-  return groups;
-};
-
-const byName = madeOnce((parts: readonly { id: string; name: string }[]) =>
-  grouped(parts, ({ name }) => asCompared(name)),
-);
-const byCode = madeOnce((items: readonly Item[]) => grouped(items, ({ code }) => asCompared(code)));
-const byId = madeOnce((parts: readonly { id: string }[]) => new Map(parts.map((part) => [part.id, part])));
-const byFactor = madeOnce((levels: readonly Level[]) => grouped(levels, ({ factorId }) => factorId));
+import { checkCorrections } from './check-corrections.ts';
+import {
+  type FieldProblem,
+  type PlanContext,
+  asCompared,
+  byCode,
+  byFactor,
+  byId,
+  byName,
+} from './plan-context.ts';
 
 /** Another part of the same name, if there is one. */
 const namesake = <T extends { id: string; name: string }>(parts: readonly T[], { id, name }: T) =>
@@ -143,79 +112,6 @@ function checkControls({ controls }: Measurand, { items }: PlanContext): FieldPr
         ]
       : [];
   });
-}
-
-/** The words of each kind of correction, for a form that has no place for it. */
-const CORRECTION_WORDS: Record<CorrectionKind, string> = {
-  unit: 'Another unit',
-  calibrations: 'A calibration',
-  tare: 'A tare',
-  ambient: 'A common ambient',
-};
-
-function checkCorrections(measurand: Measurand, { conditions }: PlanContext): FieldProblem[] {
-  const { corrections, unit: itsUnit, form } = measurand;
-  const { unit, calibrations, tare, ambient } = corrections;
-  const there: Record<CorrectionKind, boolean> = {
-    ...{ unit: unit !== null, calibrations: calibrations.length > 0 },
-    ...{ tare: tare !== null, ambient: ambient !== null },
-  };
-  const allowed = correctionsOf(measurand);
-  const strange = (Object.keys(there) as CorrectionKind[]).find(
-    (kind) => there[kind] && !allowed.includes(kind),
-  );
-  if (strange !== undefined) {
-    const what =
-      measurand.expression === null
-        ? `readings of the form “${readingForm(form)?.label ?? form}”`
-        : 'a measurand that is worked out; set right what it comes from';
-    return [
-      {
-        path: `/corrections/${strange}`,
-        message: `${CORRECTION_WORDS[strange]} cannot be applied to ${what}.`,
-      },
-    ];
-  }
-  const problems: FieldProblem[] = [];
-  if (unit && (unit.from.trim() === '' || convert(1, unit.from, itsUnit) === undefined)) {
-    problems.push({
-      path: '/corrections/unit/from',
-      message: `“${unit.from}” cannot be turned into ${itsUnit || 'no unit'}.`,
-    });
-  }
-  calibrations.forEach(({ instrument, points }, i) => {
-    const path = `/corrections/calibrations/${String(i)}`;
-    const named = asCompared(instrument);
-    if (calibrations.findIndex((other) => asCompared(other.instrument) === named) !== i) {
-      problems.push({
-        path: `${path}/instrument`,
-        message: `There are two calibrations ${named === '' ? 'of all readings' : `of “${instrument}”`}.`,
-      });
-    }
-    const [first, second] = points;
-    if (!first || !second) return;
-    if (first.indicated === second.indicated || first.is === second.is) {
-      problems.push({
-        path: `${path}/points/1`,
-        message: 'Two points that give a line differ in what is indicated, and in what is true.',
-      });
-    }
-  });
-  if (ambient && !byId(conditions).has(ambient.conditionId)) {
-    problems.push({
-      path: '/corrections/ambient/conditionId',
-      message: 'The corrections refer readings to a condition that the study does not have.',
-    });
-  }
-  ambient?.estimates.forEach(({ sessionId }, i) => {
-    if (ambient.estimates.findIndex((other) => other.sessionId === sessionId) !== i) {
-      problems.push({
-        path: `/corrections/ambient/estimates/${String(i)}/sessionId`,
-        message: 'This session is estimated twice.',
-      });
-    }
-  });
-  return problems;
 }
 
 function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProblem[] {

@@ -1,7 +1,8 @@
 import { type StudyName, studyNames } from '../expression/names.ts';
 import type { Claim, Measurand } from '../model/parts.ts';
 import type { PartKind } from '../model/part-kinds.ts';
-import { type PlanContext, checkPart } from './checks.ts';
+import { checkPart } from './checks.ts';
+import type { PlanContext } from './plan-context.ts';
 
 /** A plan with all in it that can point to something else. */
 export type Plan = PlanContext & { claims: readonly Claim[] };
