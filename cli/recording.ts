@@ -1,5 +1,5 @@
 import { FileProblem } from '../core/formats/csv-read.ts';
-import { calibrated, fullScaleOf } from '../core/formats/recording.ts';
+import { calibrated, channelRemarks, fullScaleOf } from '../core/formats/recording.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { BANDS, type Band, holdsBand } from '../core/sound/bands.ts';
 import type { SoundLevels } from '../core/sound/meter.ts';
@@ -113,7 +113,7 @@ export async function recordingAnswers({
       return { fullScale: scale ?? null, ...calibrated(levels, scale ?? 0) };
     }),
     ...(bands ? { bands: inBands } : {}),
-    remarks: found.remarks,
+    remarks: [...found.remarks, ...channelRemarks(found.channels)],
   };
 }
 

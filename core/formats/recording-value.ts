@@ -105,11 +105,7 @@ export async function soundValue(
       value: right.level + scale,
       background: quietLevel !== undefined && Number.isFinite(quietLevel) ? quietLevel + scale : undefined,
       clipped: levels.clipped,
-      remarks: [
-        ...right.said,
-        ...clippedWords(levels.clipped, quantity),
-        ...measured.remarks.filter((sentence) => !sentence.includes('clipped')),
-      ],
+      remarks: [...right.said, ...clippedWords(levels.clipped, quantity), ...measured.remarks],
     };
   } catch (error) {
     if (error instanceof FileProblem) return { problem: error.message };

@@ -23,6 +23,7 @@ export interface Recording {
   window: { from: number; to: number };
   /** Of all channels, or of the one that was asked for. */
   channels: SoundLevels[];
+  /** What is odd about the file and the question, as sentences; for its channels see `channelRemarks`. */
   remarks: string[];
 }
 
@@ -92,20 +93,16 @@ export async function eachBlock(
   return lost;
 }
 
-/** What is odd about what was measured, as sentences. */
-function remarksOn(head: WavHead, levels: readonly SoundLevels[], lost: number, only?: number): string[] {
-  const place = (i: number) => `Channel ${String((only ?? i) + 1)}`;
-  return [
-    ...head.remarks,
-    ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
-    ...levels.flatMap(({ clipped, samplePeak }, i) => [
-      ...(clipped > 0
-        ? [`${place(i)}: ${counted(clipped, 'sample')} clipped, so that its peak is at least this.`]
-        : []),
-      ...(samplePeak < SILENCE ? [`${place(i)} is silent.`] : []),
-    ]),
-  ];
-}
+/** What is odd about the levels of channels, as sentences. */
+export const channelRemarks = (levels: readonly SoundLevels[]): string[] =>
+  levels.flatMap(({ clipped, samplePeak }, i) => [
+    ...(clipped > 0
+      ? [
+          `Channel ${String(i + 1)}: ${counted(clipped, 'sample')} clipped, so that its peak is at least this.`,
+        ]
+      : []),
+    ...(samplePeak < SILENCE ? [`Channel ${String(i + 1)} is silent.`] : []),
+  ]);
 
 /** Why a file cannot hold what is asked of it, or holds less of it. */
 function rateRemarks({ sampleRate }: WavHead, { weighting, band }: SoundFilters): string[] {
@@ -149,6 +146,10 @@ export async function measureRecording(
     head,
     window: { from: frames.first / head.sampleRate, to: frames.last / head.sampleRate },
     channels: levels,
-    remarks: [...remarksOn(head, levels, lost, only), ...rate],
+    remarks: [
+      ...head.remarks,
+      ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
+      ...rate,
+    ],
   };
 }
