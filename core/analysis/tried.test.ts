@@ -7,7 +7,7 @@ import { asIfDecided, changesBetween } from './tried.ts';
 
 const FANS = fansFile as unknown as StudyDocument;
 const [speed] = FANS.measurands;
-const at = (document: StudyDocument) => {
+const settingOf = (document: StudyDocument) => {
   const [setting] = analyseStudy(document, speed?.id ?? '', { resamples: 0 }).settings;
   if (!setting) throw new Error('no setting');
   return setting;
@@ -22,11 +22,11 @@ const readingOf = (name: string, round: number) => {
 
 describe('what a decision would change', () => {
   it('is nothing where nothing is decided', () => {
-    expect(changesBetween(at(FANS), at(asIfDecided(FANS, [], 'leave-out')))).toEqual([]);
+    expect(changesBetween(settingOf(FANS), settingOf(asIfDecided(FANS, [], 'leave-out')))).toEqual([]);
   });
   it('is one reading less of its item, and whatever follows from that', () => {
     const tried = asIfDecided(FANS, [readingOf('Fenwhir', 1)], 'leave-out');
-    const changes = changesBetween(at(FANS), at(tried));
+    const changes = changesBetween(settingOf(FANS), settingOf(tried));
     const fenwhir = changes.find(({ item }) => item.name === 'Fenwhir');
     expect((fenwhir?.before.n ?? 0) - (fenwhir?.after.n ?? 0)).toBe(1);
     expect(fenwhir?.after.mean).not.toBe(fenwhir?.before.mean);
@@ -35,17 +35,17 @@ describe('what a decision would change', () => {
     expect(FANS.decisions).toHaveLength(tried.decisions.length - 1);
   });
   it('is one reading more where what the rule left out is kept', () => {
-    const setting = at(FANS);
+    const setting = settingOf(FANS);
     const out = setting.readings.find(({ use }) => use.is === 'left out' && use.by === 'rule');
-    const changes = changesBetween(setting, at(asIfDecided(FANS, [out?.id ?? ''], 'keep')));
+    const changes = changesBetween(setting, settingOf(asIfDecided(FANS, [out?.id ?? ''], 'keep')));
     const changed = changes.find(({ item }) => item.id === out?.itemId);
     expect((changed?.after.n ?? 0) - (changed?.before.n ?? 0)).toBe(1);
     expect(changed?.after.sd ?? 0).toBeGreaterThan(changed?.before.sd ?? 0);
   });
   it('says places of what is ranked', () => {
     const changes = changesBetween(
-      at(FANS),
-      at(
+      settingOf(FANS),
+      settingOf(
         asIfDecided(
           FANS,
           FANS.readings.map(({ id }) => id),

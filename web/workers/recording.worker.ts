@@ -16,7 +16,7 @@ export interface SoundHead extends Pick<
   lengthS: number;
 }
 
-/** What of a recording is in a picture: how it was asked for, and whether all of it was read. */
+/** What of a recording is in a picture: of which stretch and channel. */
 export interface SoundColumns extends Columns, TimeWindow {
   channel: number;
 }

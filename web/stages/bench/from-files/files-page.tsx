@@ -15,7 +15,7 @@ import { Problem } from '../../../ui/problem.tsx';
 /** What a page of files says. */
 export interface FilesWords {
   /** “file”, “recording”. */
-  one: string;
+  noun: string;
   /** Label of the margin. */
   notes: string;
   /** Under the title. */
@@ -78,7 +78,7 @@ export function FilesPage({
         isDisabled={busy !== undefined}
         onFile={(file) => void add(file)}
       >
-        <FilePlus size={19} aria-hidden /> Add a {words.one}
+        <FilePlus size={19} aria-hidden /> Add a {words.noun}
       </FileButton>
       <Button tone="quiet" onPress={() => void navigate('../bench')}>
         Back to the bench
@@ -106,7 +106,7 @@ export function FilesPage({
     return (
       <Sheet notes={null} notesLabel={words.notes}>
         <EmptyState
-          title={`No ${words.one} yet.`}
+          title={`No ${words.noun} yet.`}
           action={
             <>
               {adding}
@@ -123,7 +123,7 @@ export function FilesPage({
   return children(
     measurand,
     <>
-      <PageHead title={`${measurand.name}, from ${counted(files.length, words.one)}.`}>
+      <PageHead title={`${measurand.name}, from ${counted(files.length, words.noun)}.`}>
         {words.about}
       </PageHead>
       <Row>

@@ -113,7 +113,7 @@ function RecordingsOf({
 }
 
 const WORDS = {
-  one: 'recording',
+  noun: 'recording',
   notes: 'Recordings',
   about:
     'What sounds in a recording is found and given to the runs to come, one after the other; the recording stays with the study.',

@@ -3,12 +3,10 @@ import styled from 'styled-components';
 import type { Item, Measurand } from '../../../../core/model/parts.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { formatNumber, withUnit } from '../../../../core/quantity/format.ts';
-import { MarkSign } from '../../../strip/mark-sign.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
-import { Choice } from '../../../ui/choice.tsx';
 import { IconButton } from '../../../ui/icon-button.tsx';
 import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
-import { Name, Odd, Of, Where } from '../from-files/row-pieces.tsx';
+import { Odd, RowItem, RowName, Where } from '../from-files/row-pieces.tsx';
 import { LetterKey } from '../letter-key.tsx';
 import { placeWords } from '../from-files/place-words.ts';
 import type { SoundRow } from './use-sounds.ts';
@@ -44,7 +42,6 @@ export interface SoundTableProps {
 /** Each sound of a recording: whose it is, its window, its level, and where the reading goes. */
 export function SoundTable(props: SoundTableProps) {
   const { rows, items, measurand, chosenKey, onChoose, onExtra, onMissed, onItem } = props;
-  const choices = items.map(({ id, name }) => ({ value: id, label: name }));
   return (
     <Scroll aria-label="Sounds">
       <Table>
@@ -63,17 +60,14 @@ export function SoundTable(props: SoundTableProps) {
             const { key, number, window: cut, level, run, taken, extra, missed } = row;
             return (
               <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
-                <th scope="row">
-                  <Name
-                    type="button"
-                    aria-pressed={key === chosenKey}
-                    onClick={() => {
-                      onChoose(key);
-                    }}
-                  >
-                    {number}
-                  </Name>
-                </th>
+                <RowName
+                  chosen={key === chosenKey}
+                  onChoose={() => {
+                    onChoose(key);
+                  }}
+                >
+                  {number}
+                </RowName>
                 <Where>
                   {spanText(cut.from)} to {spanText(cut.to)}
                 </Where>
@@ -129,18 +123,14 @@ export function SoundTable(props: SoundTableProps) {
                 </Where>
                 <td>
                   {!extra && !taken && (
-                    <Of>
-                      {run && <MarkSign mark={run.item.mark} />}
-                      <Choice
-                        label={`Item of sound ${String(number)}`}
-                        labelHidden
-                        options={choices}
-                        value={run?.item.id ?? ''}
-                        onChange={(itemId) => {
-                          onItem(row, itemId);
-                        }}
-                      />
-                    </Of>
+                    <RowItem
+                      label={`Item of sound ${String(number)}`}
+                      items={items}
+                      item={run?.item}
+                      onItem={(itemId) => {
+                        onItem(row, itemId);
+                      }}
+                    />
                   )}
                   {taken && (items.find(({ id }) => id === taken.itemId)?.name ?? '')}
                 </td>

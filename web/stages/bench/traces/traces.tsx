@@ -323,7 +323,7 @@ function Question({ measurand: { settings, unit } }: { measurand: Measurand }) {
 }
 
 const WORDS = {
-  one: 'file',
+  noun: 'file',
   notes: 'Files',
   about:
     'Each column is an item’s; its window is worked out into a reading, and the file stays with the study.',

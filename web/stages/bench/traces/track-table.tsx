@@ -2,12 +2,10 @@ import { inValueUnit } from '../../../../core/forms/trace.ts';
 import type { Item, Measurand } from '../../../../core/model/parts.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { decimalsFor, formatNumber, formatReading, withUnit } from '../../../../core/quantity/format.ts';
-import { MarkSign } from '../../../strip/mark-sign.tsx';
 import { CheckBox } from '../../../ui/check-box.tsx';
-import { Choice } from '../../../ui/choice.tsx';
 import { FigureHead, Scroll, Table } from '../../../ui/table.tsx';
 import { placeWords } from '../from-files/place-words.ts';
-import { Name, Odd, Of, Where } from '../from-files/row-pieces.tsx';
+import { Odd, RowItem, RowName, Where } from '../from-files/row-pieces.tsx';
 import type { TrackRow } from './use-traces.ts';
 
 /** A value with its unit, and the interval of this one reading where it has one. */
@@ -51,10 +49,6 @@ export interface TrackTableProps {
 /** Each column of each file: whose it is, what its window gives, and where the reading goes. */
 export function TrackTable(props: TrackTableProps) {
   const { rows, items, measurand, severalFiles, separate, chosenKey, onChoose, onItem, onTick } = props;
-  const choices = [
-    { value: '', label: 'none' },
-    ...items.map(({ id, name }) => ({ value: id, label: name })),
-  ];
   return (
     <Scroll aria-label="Windows">
       <Table>
@@ -74,31 +68,25 @@ export function TrackTable(props: TrackTableProps) {
             const good = item && value && !('problem' in value) && !taken;
             return (
               <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
-                <th scope="row">
-                  <Name
-                    type="button"
-                    aria-pressed={key === chosenKey}
-                    onClick={() => {
-                      onChoose(key);
-                    }}
-                  >
-                    <bdi>{name}</bdi>
-                    {severalFiles && <small>{file.name}</small>}
-                  </Name>
-                </th>
+                <RowName
+                  chosen={key === chosenKey}
+                  onChoose={() => {
+                    onChoose(key);
+                  }}
+                >
+                  <bdi>{name}</bdi>
+                  {severalFiles && <small>{file.name}</small>}
+                </RowName>
                 <td>
-                  <Of>
-                    {item && <MarkSign mark={item.mark} />}
-                    <Choice
-                      label={`Item of ${name}`}
-                      labelHidden
-                      options={choices}
-                      value={item?.id ?? ''}
-                      onChange={(next) => {
-                        onItem(key, next);
-                      }}
-                    />
-                  </Of>
+                  <RowItem
+                    label={`Item of ${name}`}
+                    items={items}
+                    item={item}
+                    orNone
+                    onItem={(itemId) => {
+                      onItem(key, itemId);
+                    }}
+                  />
                 </td>
                 {separate && (
                   <Where>
