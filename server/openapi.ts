@@ -363,7 +363,13 @@ const OTHER_PATHS: Json = {
   },
   '/files/{name}': {
     get: operation('getBytes', 'files', 'What was kept, as it came', {
-      parameters: [inPath('name', 'as a file of a study has it')],
+      parameters: [
+        inPath('name', 'as a file of a study has it'),
+        {
+          ...{ name: 'Range', in: 'header', description: 'one stretch of the file, as bytes=from-to' },
+          schema: { type: 'string' },
+        },
+      ],
       answers: {
         '200': file('the table or the recording', 'text/csv'),
         '206': file('the bytes that were asked for by Range', 'audio/wav'),

@@ -94,6 +94,19 @@ describe('what sounds in a recording', () => {
     expect(found[0]?.key).toBe(handKey(window));
     expect(found[0]?.quiet).toBeDefined();
   });
+  it('is there once where two readings start together', () => {
+    const keys = sounds(
+      {},
+      {
+        taken: [
+          { from: 5.5, to: 7 },
+          { from: 5.5, to: 7.8 },
+        ],
+      },
+    ).map(({ key }) => key);
+    expect(keys.filter((key) => key === 's5.500')).toHaveLength(1);
+    expect(new Set(keys).size).toBe(keys.length);
+  });
   it('is what was taken, whatever the threshold and whatever was added before', () => {
     const taken = [{ from: 5.5, to: 7.8 }];
     const low = { level: -90, through: 'A' };

@@ -132,8 +132,10 @@ export function soundsOf(
   const found = findEvents(track, thresholdOf(track, choices, filters), choices.apartS);
   const isTone = (event: TimeWindow) => tones.some((tone) => overlap(tone, event));
   const added = choices.added.filter((window) => !taken.some((reading) => overlap(reading, window)));
+  // Of readings that start together, one is enough to see what was taken.
+  const starts = new Map(taken.map((window) => [window.from, window]));
   const known = [
-    ...taken.map((window) => ({ ...window, byHand: false, fixed: true })),
+    ...[...starts.values()].map((window) => ({ ...window, byHand: false, fixed: true })),
     ...added.map((window) => ({ ...window, byHand: true, fixed: false })),
   ].map((window) => ({ ...window, background: nearestOf(found, window) }));
   const heard = [
