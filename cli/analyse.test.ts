@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { analyse } from '../core/analysis/analyse.ts';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import plantGrowth from '../core/reference/plant-growth.json' with { type: 'json' };
 import teeth from '../core/reference/two-factors.json' with { type: 'json' };
 import hollander from '../core/reference/rounds.json' with { type: 'json' };

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { analyse } from '../core/analysis/analyse.ts';
-import { FileProblem, decodeText } from '../core/formats/csv-read.ts';
+import { decodeText } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { commandOptions } from './options.ts';
 import { noticed } from './noticed.ts';
 import { jsonDocument, table } from './print.ts';

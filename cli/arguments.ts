@@ -1,5 +1,5 @@
 import { type ParseArgsConfig, parseArgs } from 'node:util';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { parseQuantity } from '../core/quantity/parse.ts';
 
 /** An option that takes a text. */

@@ -2,7 +2,7 @@ import type { Analysis } from '../core/analysis/analyse.ts';
 import { type DifferenceFrom, differencesFrom } from '../core/analysis/differences.ts';
 import { twoWay } from '../core/compare/two-way.ts';
 import { agreement } from '../core/error/agreement.ts';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import type { CommandOptions } from './options.ts';
 import type { FileReadings } from './readings.ts';
 

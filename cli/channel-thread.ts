@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { measureRecording } from '../core/formats/recording.ts';
 import { withFile } from './open-recording.ts';
 import type { ChannelAsked } from './measure-channels.ts';

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import {
   type Recording,
   type RecordingWindow,

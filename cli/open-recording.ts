@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import type { ReadAt } from '../core/formats/wav.ts';
 
 /**

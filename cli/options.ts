@@ -3,7 +3,7 @@ import type { Better } from '../core/compare/better.ts';
 import { PAIR_METHODS, type PairMethodName } from '../core/compare/method-names.ts';
 import type { Margin } from '../core/model/parts.ts';
 import { SCREENING_RULES } from '../core/screening/index.ts';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { TEXT, understood } from './arguments.ts';
 
 export interface CommandOptions {

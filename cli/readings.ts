@@ -1,5 +1,6 @@
 import type { ItemReadings } from '../core/analysis/analyse.ts';
-import { type CsvHeader, FileProblem, csvNumber, readCsv } from '../core/formats/csv-read.ts';
+import { type CsvHeader, csvNumber, readCsv } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { stepTyped } from '../core/summary/step-typed.ts';
 import type { CommandOptions } from './options.ts';
 

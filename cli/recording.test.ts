@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { recordingAnswers, recordingOptions, recordingTable } from './recording.ts';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-recording-'));

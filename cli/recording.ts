@@ -1,4 +1,4 @@
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { calibrated, channelRemarks, fullScaleOf } from '../core/formats/recording.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { BANDS, type Band, holdsBand } from '../core/sound/bands.ts';

@@ -1,7 +1,7 @@
 import { statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { version } from '../package.json' with { type: 'json' };
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { reportArticle } from '../core/formats/report-html.ts';
 import { MOST_CARRIED, reportFile } from '../core/formats/report-file.ts';
 import { documentProblems } from '../core/formats/study-json.ts';

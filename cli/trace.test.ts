@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { traceAnswers, traceOptions, traceTable } from './trace.ts';
 
 /** Newton's law of cooling in closed form: 90 °C in a room of 20 °C, a time constant of 2 h, each minute for 4 h. */

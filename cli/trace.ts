@@ -1,4 +1,4 @@
-import { FileProblem } from '../core/formats/csv-read.ts';
+import { FileProblem } from '../core/formats/file-problem.ts';
 import { type Trace, traceOf } from '../core/formats/trace-csv.ts';
 import { workOut } from '../core/formats/trace-reading.ts';
 import { inValueUnit, trace as traceForm } from '../core/forms/trace.ts';

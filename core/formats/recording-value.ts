@@ -4,7 +4,7 @@ import { counted } from '../quantity/format.ts';
 import { withoutBackground } from '../sound/events.ts';
 import type { SoundLevels } from '../sound/meter.ts';
 import type { TimeWindow } from '../trace/series.ts';
-import { FileProblem } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { measureRecording } from './recording.ts';
 import type { ReadAt } from './wav.ts';
 

@@ -2,7 +2,7 @@ import { counted } from '../quantity/format.ts';
 import { holdsBand } from '../sound/bands.ts';
 import type { SoundFilters } from '../sound/filters.ts';
 import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
-import { FileProblem } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
 
 /** Frames that are read at a time, and of these so many are measured at a time: they stay in the processor’s cache. */

@@ -11,7 +11,8 @@ import { type StandingReading, readingNotes, recordOf } from '../record/record.t
 import { MOST_ITEMS, MOST_MEASURANDS, NAME_LIMIT, TEXT_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { cellText, harmlessCell, readInstant, readRound } from './cells.ts';
-import { type CsvHeader, FileProblem, csvNumber, readCsv } from './csv-read.ts';
+import { type CsvHeader, csvNumber, readCsv } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 
 /** The comment line that holds the study but its readings, so that the file gives the same study again. */
 const HEADER_MARK = 'study-without-readings ';

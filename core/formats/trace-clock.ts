@@ -1,5 +1,6 @@
 import { convert, isTime } from '../quantity/units.ts';
-import { type CsvHeader, FileProblem, csvNumber } from './csv-read.ts';
+import { type CsvHeader, csvNumber } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { OTHER_DATE, datesOf, headOf, yearFirst } from './study-columns.ts';
 
 /** Seconds of a cell; undefined where it holds no time. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { csvNumber, FileProblem } from './csv-read.ts';
+import { csvNumber } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { readTrace, traceOf } from './trace-csv.ts';
 
 const read = (...lines: string[]) => readTrace(lines.join('\n'));

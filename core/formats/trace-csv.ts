@@ -1,7 +1,8 @@
 import { counted, formatNumber, listed } from '../quantity/format.ts';
 import { spanText } from '../quantity/clock.ts';
 import { gapsOf, usualStep } from '../trace/watch.ts';
-import { type CsvHeader, FileProblem, csvNumber, readCsv, decodeAnyText } from './csv-read.ts';
+import { type CsvHeader, csvNumber, readCsv, decodeAnyText } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { headOf } from './study-columns.ts';
 import { type Clock, clocksOf } from './trace-clock.ts';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FileProblem } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 import { calibrated, channelRemarks, fullScaleOf, measureRecording } from './recording.ts';
 import { type ReadAt, wavHead } from './wav.ts';
 

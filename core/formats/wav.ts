@@ -1,5 +1,5 @@
 import { formatNumber } from '../quantity/format.ts';
-import { FileProblem } from './csv-read.ts';
+import { FileProblem } from './file-problem.ts';
 
 /** What a WAV file says about its samples. */
 export interface WavHead {

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { FileProblem, decodeText } from '../../core/formats/csv-read.ts';
+import { decodeText } from '../../core/formats/csv-read.ts';
+import { FileProblem } from '../../core/formats/file-problem.ts';
 import type { Delimiter } from '../../core/formats/readings-table.ts';
 import { formatNumber } from '../../core/quantity/format.ts';
 import { problemText } from './api/client.ts';

@@ -7,7 +7,8 @@ import {
   parseItemTable,
   pasteEffects,
 } from '../../../core/formats/item-table.ts';
-import { FileProblem, decodeText } from '../../../core/formats/csv-read.ts';
+import { decodeText } from '../../../core/formats/csv-read.ts';
+import { FileProblem } from '../../../core/formats/file-problem.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
