@@ -13,10 +13,10 @@ export default defineConfig({
         heavy: 'server/heavy/worker.ts',
         instruments: 'instruments/main.ts',
         analyse: 'cli/analyse.ts',
-        channel: 'cli/channel-thread.ts',
+        peaks: 'cli/peaks-thread.ts',
         backup: 'server/backup/main.ts',
       },
     },
   },
-  ssr: { noExternal: ['styled-components', 'lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'] },
+  ssr: { noExternal: ['styled-components', 'lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid', 'unitmath'] },
 });

@@ -1,6 +1,5 @@
 import { type ParseArgsConfig, parseArgs } from 'node:util';
 import { FileProblem } from '../core/formats/file-problem.ts';
-import { parseQuantity } from '../core/quantity/parse.ts';
 
 /** An option that takes a text. */
 export const TEXT = { type: 'string' } as const;
@@ -28,12 +27,4 @@ export function understood<const Config extends ParseArgsConfig>(args: readonly 
     const message = error instanceof Error ? (error.message.split('. ')[0] ?? error.message) : String(error);
     throw new FileProblem(`${message.replace(/\.$/, '')}.`);
   }
-}
-
-/** A time that an option says, in seconds. @throws FileProblem for anything else */
-export function secondsOf(option: string, text: string): number {
-  const read = parseQuantity(text, 's');
-  if ('problem' in read || read.number < 0)
-    throw new FileProblem(`The option --${option} takes a time such as 1:30:00, or seconds, not “${text}”.`);
-  return read.number;
 }

@@ -1,9 +1,10 @@
-import { open } from 'node:fs/promises';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import { FileProblem } from '../core/formats/file-problem.ts';
 import type { ReadAt } from '../core/formats/wav.ts';
 
 /**
- * Does something with a file that is read a little at a time.
+ * Does something with a file that is read a little at a time, each time into the same room. Nothing else waits in a command:
+ * it reads while it waits.
  * @throws FileProblem where it cannot be read
  */
 export async function withFile<T>(
@@ -12,18 +13,18 @@ export async function withFile<T>(
 ): Promise<T> {
   let handle;
   try {
-    handle = await open(file, 'r');
+    handle = openSync(file, 'r');
   } catch {
     throw new FileProblem(`There is no file “${file}”, or it cannot be read.`);
   }
+  let room = new Uint8Array(0);
+  const read: ReadAt = (from, length) => {
+    if (room.length < length) room = new Uint8Array(length);
+    return Promise.resolve(room.subarray(0, readSync(handle, room, 0, length, from)));
+  };
   try {
-    const { size } = await handle.stat();
-    return await work(async (from, length) => {
-      const bytes = Buffer.allocUnsafeSlow(length);
-      const { bytesRead } = await handle.read(bytes, 0, length, from);
-      return bytes.subarray(0, bytesRead);
-    }, size);
+    return await work(read, fstatSync(handle).size);
   } finally {
-    await handle.close();
+    closeSync(handle);
   }
 }

@@ -31,7 +31,8 @@ head.write('data', 36);
 head.writeUInt32LE(samples.byteLength, 40);
 writeFileSync(FILE, Buffer.concat([head, Buffer.from(samples.buffer)]));
 
-const answers = (...args: string[]) => recordingAnswers(recordingOptions(['--recording', FILE, ...args]));
+const answers = async (...args: string[]) =>
+  recordingAnswers(await recordingOptions(['--recording', FILE, ...args]));
 
 describe('the command for a recording', () => {
   it('says levels relative to full scale until something says what that is', async () => {
@@ -79,14 +80,13 @@ describe('the command for a recording', () => {
     [['--tone', '0-1', '--full-scale', '94'], 'not both'],
     [['--tone', '0-1', '--tone-level', 'loud'], 'a level in dB'],
     [['--fast'], 'Unknown option'],
-  ])('refuses %j in one sentence', (args, sentence) => {
-    expect(() => recordingOptions(['--recording', FILE, ...args])).toThrow(FileProblem);
-    expect(() => recordingOptions(['--recording', FILE, ...args])).toThrow(sentence);
+  ])('refuses %j in one sentence', async (args, sentence) => {
+    await expect(recordingOptions(['--recording', FILE, ...args])).rejects.toThrow(FileProblem);
+    await expect(recordingOptions(['--recording', FILE, ...args])).rejects.toThrow(sentence);
   });
   it('refuses a file that is not there, and a window outside it', async () => {
     await expect(answers('--from', '1', '--to', '9')).rejects.toThrow('from 0 to 4.000 s');
-    await expect(
-      recordingAnswers(recordingOptions(['--recording', path.join(folder, 'none.wav')])),
-    ).rejects.toThrow('There is no file');
+    const options = await recordingOptions(['--recording', path.join(folder, 'none.wav')]);
+    await expect(recordingAnswers(options)).rejects.toThrow('There is no file');
   });
 });

@@ -4,7 +4,7 @@ import { spanText } from '../core/quantity/clock.ts';
 import { BANDS, type Band, holdsBand } from '../core/sound/bands.ts';
 import type { SoundLevels } from '../core/sound/meter.ts';
 import { WEIGHTINGS, type Weighting } from '../core/sound/weighting.ts';
-import { TEXT, secondsOf, understood } from './arguments.ts';
+import { TEXT, understood } from './arguments.ts';
 import { measureChannels } from './measure-channels.ts';
 
 export interface RecordingOptions {
@@ -29,11 +29,15 @@ function level(option: string, text: string): number {
   return found;
 }
 
+/** What knows all units is loaded where a time is given: that takes longer than to measure a short file. */
+const secondsOf = async (option: string, text: string): Promise<number> =>
+  (await import('./seconds.ts')).secondsOf(option, text);
+
 /**
  * Understands the command line of a recording.
  * @throws FileProblem with one sentence for whatever is not understood
  */
-export function recordingOptions(args: readonly string[]): RecordingOptions {
+export async function recordingOptions(args: readonly string[]): Promise<RecordingOptions> {
   const { values } = understood(args, {
     options: {
       ...{ recording: TEXT, json: { type: 'boolean' }, weighting: TEXT, from: TEXT, to: TEXT },
@@ -63,33 +67,31 @@ export function recordingOptions(args: readonly string[]): RecordingOptions {
     band,
     bands: values.bands ?? false,
     window: {
-      from: values.from === undefined ? undefined : secondsOf('from', values.from),
-      to: values.to === undefined ? undefined : secondsOf('to', values.to),
+      from: values.from === undefined ? undefined : await secondsOf('from', values.from),
+      to: values.to === undefined ? undefined : await secondsOf('to', values.to),
     },
     fullScale: values['full-scale'] === undefined ? undefined : level('full-scale', values['full-scale']),
     tone:
       toneFrom === undefined || toneTo === undefined
         ? undefined
         : {
-            from: secondsOf('tone', toneFrom),
-            to: secondsOf('tone', toneTo),
+            from: await secondsOf('tone', toneFrom),
+            to: await secondsOf('tone', toneTo),
             level: level('tone-level', values['tone-level'] ?? '94'),
           },
   };
 }
 
-/** The levels of a recording, in dB relative to full scale until something says what that is. */
-export async function recordingAnswers({
-  file,
-  weighting,
-  band,
-  bands,
-  window,
-  fullScale,
-  tone,
-}: RecordingOptions) {
-  const found = await measureChannels(file, { weighting, band }, window);
-  const calibration = tone ? await measureChannels(file, { weighting: 'Z' }, tone) : undefined;
+/**
+ * The levels of a recording, in dB relative to full scale until something says what that is.
+ * @param thread what measures a channel, where it is built
+ */
+export async function recordingAnswers(
+  { file, weighting, band, bands, window, fullScale, tone }: RecordingOptions,
+  thread?: URL,
+) {
+  const found = await measureChannels(file, { weighting, band }, window, thread);
+  const calibration = tone ? await measureChannels(file, { weighting: 'Z' }, tone, thread) : undefined;
   const scaleOf = (channel: number) => {
     const heard = calibration?.channels[channel];
     return tone && heard ? fullScaleOf(heard, tone.level) : fullScale;
@@ -98,7 +100,7 @@ export async function recordingAnswers({
   const wanted = bands ? BANDS.filter((name) => holdsBand(name, sampleRate)) : [];
   const inBands = [];
   for (const name of wanted) {
-    const { channels } = await measureChannels(file, { weighting, band: name }, window);
+    const { channels } = await measureChannels(file, { weighting, band: name }, window, thread);
     inBands.push({
       band: name,
       channels: channels.map(({ equivalent }, channel) => equivalent + (scaleOf(channel) ?? 0)),
@@ -161,4 +163,11 @@ export function recordingTable({
         `${`${name} Hz`.padEnd(width)}${levels.map((level) => `  ${shown(level)}`).join('')}`,
     ) ?? []),
   ].join('\n');
+}
+
+/** Levels of a recording, for people or as JSON; a level of silence is null there. */
+export async function printedRecording(args: readonly string[], thread: URL): Promise<string> {
+  const options = await recordingOptions(args);
+  const found = await recordingAnswers(options, thread);
+  return options.json ? JSON.stringify(found, null, 1) : recordingTable(found);
 }

@@ -5,7 +5,9 @@ import { inValueUnit, trace as traceForm } from '../core/forms/trace.ts';
 import type { FormSettings } from '../core/model/parts.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { counted, formatReading } from '../core/quantity/format.ts';
-import { TEXT, secondsOf, understood } from './arguments.ts';
+import { TEXT, understood } from './arguments.ts';
+import { readBytes } from './read-file.ts';
+import { secondsOf } from './seconds.ts';
 import { TRACE_QUANTITIES, type TraceQuantity } from '../core/trace/quantities.ts';
 import type { TimeWindow } from '../core/trace/series.ts';
 
@@ -182,4 +184,11 @@ export function traceTable({
     }
   }
   return lines.join('\n');
+}
+
+/** Values of a trace, for people or as JSON. */
+export function printedTrace(args: readonly string[]): string {
+  const options = traceOptions(args);
+  const found = traceAnswers(readBytes(options.file), options);
+  return options.json ? JSON.stringify(found, null, 1) : traceTable(found);
 }

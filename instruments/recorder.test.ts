@@ -11,7 +11,8 @@ const made = (sources: readonly Source[], change: Partial<RecorderOptions> = {})
 const reading = (bytes: Uint8Array) => (from: number, length: number) =>
   Promise.resolve(bytes.subarray(from, from + length));
 const level = async (bytes: Uint8Array, from: number, to: number) => {
-  const { channels } = await measureRecording(reading(bytes), bytes.length, { weighting: 'A' }, { from, to });
+  const measured = { read: reading(bytes), size: bytes.length, window: { from, to } };
+  const { channels } = await measureRecording(measured, { weighting: 'A' });
   return (channels[0]?.equivalent ?? Number.NaN) + OPTIONS.fullScale;
 };
 
@@ -40,9 +41,11 @@ describe('a sound recorder', () => {
     });
   });
   it('clips what is too loud', async () => {
-    const { channels } = await measureRecording(reading(made([{ ...SOUND, level: 103 }])), made([]).length, {
-      weighting: 'Z',
-    });
+    const bytes = made([{ ...SOUND, level: 103 }]);
+    const { channels } = await measureRecording(
+      { read: reading(bytes), size: bytes.length },
+      { weighting: 'Z' },
+    );
     expect(channels[0]?.clipped).toBeGreaterThan(100);
     expect(channels[0]?.samplePeak).toBeCloseTo(0, 3);
   });

@@ -40,7 +40,8 @@ describe('the levels of a recording', () => {
     const file = path.join(folder, `${name.replace(' ', '-')}.wav`);
     sox('-R', '-n', '-c', '2', ...format, file, ...effects);
     const said = sox(file, '-n', 'stats');
-    const { channels } = await recordingAnswers(recordingOptions(['--recording', file, '--weighting', 'Z']));
+    const options = await recordingOptions(['--recording', file, '--weighting', 'Z']);
+    const { channels } = await recordingAnswers(options);
     expect(channels).toHaveLength(2);
     channels.forEach(({ samplePeak, equivalent }, i) => {
       // It prints two decimals.

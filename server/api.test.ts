@@ -324,7 +324,7 @@ describe('who may speak to the server', () => {
   });
   it('is told to run no script that is not a file', async () => {
     const policy = (await ask({})).headers.get('content-security-policy') ?? '';
-    expect(policy).toContain("script-src 'self';");
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
     expect(policy).not.toContain('unsafe');
     expect(policy).toContain("frame-ancestors 'none'");
   });

@@ -32,7 +32,8 @@ export const secureHeaders: MiddlewareHandler<{ Variables: { nonce: string } }> 
   await next();
   const policy = [
     "default-src 'none'",
-    "script-src 'self'",
+    // Compiled code that ships with the page measures recordings; it can be made of nothing else than of these scripts.
+    "script-src 'self' 'wasm-unsafe-eval'",
     "worker-src 'self'",
     `style-src 'self' 'nonce-${nonce}'`,
     "font-src 'self'",

@@ -5,7 +5,7 @@ import { withoutBackground } from '../sound/events.ts';
 import type { SoundLevels } from '../sound/meter.ts';
 import type { TimeWindow } from '../trace/series.ts';
 import { FileProblem } from './file-problem.ts';
-import { measureRecording } from './recording.ts';
+import { measureRecording, weightingRemarks } from './recording.ts';
 import type { ReadAt } from './wav.ts';
 
 /** Which stretch of a recording a level is wanted of, and what it is to be set right by. */
@@ -92,8 +92,10 @@ export async function soundValue(
   if (calibrated && fullScale === undefined)
     return { problem: 'The recorder is not calibrated: say what its levels are in dB.' };
   try {
-    const measured = await measureRecording(read, size, filters, window, channel - 1);
-    const heard = quiet && (await measureRecording(read, size, filters, quiet, channel - 1));
+    const of = (stretch: TimeWindow) =>
+      measureRecording({ read, size, window: stretch, only: channel - 1 }, filters);
+    const measured = await of(window);
+    const heard = quiet && (await of(quiet));
     const [levels, background] = [measured.channels[0], heard?.channels[0]];
     if (!levels || !Number.isFinite(levels[quantity]))
       return { problem: `Channel ${String(channel)} is silent there.` };
@@ -105,7 +107,12 @@ export async function soundValue(
       value: right.level + scale,
       background: quietLevel !== undefined && Number.isFinite(quietLevel) ? quietLevel + scale : undefined,
       clipped: levels.clipped,
-      remarks: [...right.said, ...clippedWords(levels.clipped, quantity), ...measured.remarks],
+      remarks: [
+        ...right.said,
+        ...clippedWords(levels.clipped, quantity),
+        ...measured.remarks,
+        ...weightingRemarks(measured.head, filters),
+      ],
     };
   } catch (error) {
     if (error instanceof FileProblem) return { problem: error.message };

@@ -1,13 +1,15 @@
 import { counted } from '../quantity/format.ts';
 import { holdsBand } from '../sound/bands.ts';
 import type { SoundFilters } from '../sound/filters.ts';
-import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
+import { LevelMeter, type Meter, PeakMeter, type SoundLevels, SoundMeter } from '../sound/meter.ts';
+import type { Peaks } from '../sound/peaks.ts';
+import type { Levels } from '../sound/running-levels.ts';
+import { MOST } from '../sound/kernel/kernel.ts';
 import { FileProblem } from './file-problem.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
 
-/** Frames that are read at a time, and of these so many are measured at a time: they stay in the processor’s cache. */
+/** Frames that are read at a time. */
 export const BLOCK = 65536;
-const MEASURED = 4096;
 /** Below this a channel is silent, dB relative to full scale. */
 const SILENCE = -120;
 
@@ -17,13 +19,13 @@ export interface RecordingWindow {
   to?: number | undefined;
 }
 
-export interface Recording {
+export interface Recording<Found = SoundLevels> {
   head: WavHead;
   /** What was measured, s. */
   window: { from: number; to: number };
   /** Of all channels, or of the one that was asked for. */
-  channels: SoundLevels[];
-  /** What is odd about the file and the question, as sentences; for its channels see `channelRemarks`. */
+  channels: Found[];
+  /** What is odd about the file, as sentences; of its channels see `channelRemarks`, of a question `weightingRemarks`. */
   remarks: string[];
 }
 
@@ -75,19 +77,16 @@ export async function eachBlock(
   take: (blocks: readonly Float64Array[], frame: number) => void,
 ): Promise<number> {
   const width = (head.channels * head.bits) / 8;
-  const rooms = wanted.map(() => new Float64Array(MEASURED));
-  const into: (Float64Array | undefined)[] = [];
   let lost = 0;
   for (let frame = first; frame < last; frame += BLOCK) {
     const count = Math.min(BLOCK, last - frame);
     const bytes = await read(head.dataStart + frame * width, count * width);
     if (bytes.length < count * width) throw new FileProblem('The file became shorter while it was read.');
-    for (let k = 0; k < count; k += MEASURED) {
-      const some = Math.min(MEASURED, count - k);
-      const blocks = some === MEASURED ? rooms : rooms.map((room) => room.subarray(0, some));
-      wanted.forEach((channel, i) => (into[channel] = blocks[i]));
-      lost += readSamples(head, bytes.subarray(k * width, (k + some) * width), into);
-      take(blocks, frame + k);
+    for (let k = 0; k < count; k += MOST) {
+      const end = Math.min(count, k + MOST);
+      const found = readSamples(head, bytes.subarray(k * width, end * width), wanted);
+      lost += found.lost;
+      take(found.blocks, frame + k);
     }
   }
   return lost;
@@ -104,52 +103,74 @@ export const channelRemarks = (levels: readonly SoundLevels[]): string[] =>
     ...(samplePeak < SILENCE ? [`Channel ${String(i + 1)} is silent.`] : []),
   ]);
 
-/** Why a file cannot hold what is asked of it, or holds less of it. */
-function rateRemarks({ sampleRate }: WavHead, { weighting, band }: SoundFilters): string[] {
+/** @throws FileProblem where a file cannot hold a band */
+function checkBand({ sampleRate }: WavHead, { band }: SoundFilters): void {
   if (band !== undefined && !holdsBand(band, sampleRate))
     throw new FileProblem(
       `${counted(sampleRate, 'sample')} a second are too few for the band of ${band} Hz.`,
     );
-  if (band !== undefined || weighting === 'Z' || sampleRate >= 40000) return [];
-  return [
-    `At ${counted(sampleRate, 'sample')} a second nothing above ${counted(sampleRate / 2, 'Hz', 'Hz')} is in the file, which the weighting would count.`,
-  ];
 }
 
-/**
- * Levels of a window of a recording, channel by channel, relative to full scale. The file is read a little at a time.
- * @param size of the file, bytes
- * @param only the one channel that is wanted, from 0
- * @throws FileProblem for what is no WAV file, for a window outside it, and for a band that it cannot hold
- */
-export async function measureRecording(
-  read: ReadAt,
-  size: number,
-  filters: SoundFilters,
-  window: RecordingWindow = {},
-  only?: number,
-): Promise<Recording> {
+/** What a file cannot hold of what its weighting counts. */
+export const weightingRemarks = ({ sampleRate }: WavHead, { weighting, band }: SoundFilters): string[] =>
+  band !== undefined || weighting === 'Z' || sampleRate >= 40000
+    ? []
+    : [
+        `At ${counted(sampleRate, 'sample')} a second nothing above ${counted(sampleRate / 2, 'Hz', 'Hz')} is in the file, which the weighting would count.`,
+      ];
+
+/** A recording that is to be measured. */
+export interface Measured {
+  read: ReadAt;
+  /** Of the file, bytes. */
+  size: number;
+  window?: RecordingWindow | undefined;
+  /** The one channel that is wanted, from 0; all where undefined. */
+  only?: number | undefined;
+}
+
+/** Has a meter take a window of a recording, which is read a little at a time. */
+async function measuredBy<Found>(
+  { read, size, window = {}, only }: Measured,
+  meterFor: (head: WavHead, channels: number) => Meter<Found>,
+): Promise<Recording<Found>> {
   const head = await wavHead(read, size);
   if (only !== undefined && only >= head.channels)
     throw new FileProblem(`The file has no channel ${String(only + 1)}.`);
-  const rate = rateRemarks(head, filters);
   const frames = framesOf(head, window);
   const wanted = only === undefined ? Array.from({ length: head.channels }, (_, i) => i) : [only];
-  const meters = wanted.map(() => new SoundMeter(filters, head.sampleRate));
+  const meter = meterFor(head, wanted.length);
   const lost = await eachBlock(read, head, wanted, frames, (blocks) => {
-    meters.forEach((meter, i) => {
-      meter.push(blocks[i] as Float64Array);
-    });
+    meter.push(blocks);
   });
-  const levels = meters.map((meter) => meter.levels());
   return {
     head,
     window: { from: frames.first / head.sampleRate, to: frames.last / head.sampleRate },
-    channels: levels,
+    channels: meter.found(),
     remarks: [
       ...head.remarks,
       ...(lost > 0 ? [`${counted(lost, 'sample')} without a number, taken for silence.`] : []),
-      ...rate,
     ],
   };
 }
+
+/**
+ * Levels of a window of a recording, channel by channel, relative to full scale.
+ * @throws FileProblem for what is no WAV file, for a window outside it, and for a band that it cannot hold
+ */
+export const measureRecording = (measured: Measured, filters: SoundFilters): Promise<Recording> =>
+  measuredBy(measured, (head, channels) => {
+    checkBand(head, filters);
+    return new SoundMeter(filters, head.sampleRate, channels);
+  });
+
+/** The same without the peaks. */
+export const measureLevels = (measured: Measured, filters: SoundFilters): Promise<Recording<Levels>> =>
+  measuredBy(measured, (head, channels) => {
+    checkBand(head, filters);
+    return new LevelMeter(filters, head.sampleRate, channels);
+  });
+
+/** The same of the peaks alone. */
+export const measurePeaks = (measured: Measured): Promise<Recording<Peaks>> =>
+  measuredBy(measured, (_, channels) => new PeakMeter(channels));

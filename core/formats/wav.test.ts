@@ -83,8 +83,8 @@ const reading =
   (from, length) =>
     Promise.resolve(bytes.subarray(from, from + length));
 const head = (bytes: Uint8Array) => wavHead(reading(bytes), bytes.length);
-const measure = (bytes: Uint8Array, ...asked: [window?: { from?: number; to?: number }]) =>
-  measureRecording(reading(bytes), bytes.length, { weighting: 'Z' }, ...asked);
+const measure = (bytes: Uint8Array, window?: { from?: number; to?: number }) =>
+  measureRecording({ read: reading(bytes), size: bytes.length, window }, { weighting: 'Z' });
 const sine = (size: number, seconds = 0.5, hz = 1000, rate = 48000) =>
   Array.from({ length: seconds * rate }, (_, k) => size * Math.sin((2 * Math.PI * hz * k) / rate));
 

@@ -1,4 +1,5 @@
 import { formatNumber } from '../quantity/format.ts';
+import { FORMATS, kernel } from '../sound/kernel/kernel.ts';
 import { FileProblem } from './file-problem.ts';
 
 /** What a WAV file says about its samples. */
@@ -126,68 +127,31 @@ function headOf(
   return { ...format, dataStart, frames, remarks };
 }
 
-/** The numbers of a block, still of all channels together, and what each is to be multiplied by. */
-function wholeNumbers(
-  bits: number,
-  float: boolean,
-  bytes: Uint8Array,
-): { numbers: ArrayLike<number>; unit: number } {
-  const width = bits / 8;
-  const count = Math.floor(bytes.length / width);
-  // A typed array must begin at a multiple of its width.
-  const aligned = () => (bytes.byteOffset % width === 0 ? bytes : bytes.slice());
-  const typed = <T>(Kind: new (buffer: ArrayBufferLike, from: number, count: number) => T): T => {
-    const { buffer, byteOffset } = aligned();
-    return new Kind(buffer, byteOffset, count);
-  };
-  if (float) return { numbers: width === 8 ? typed(Float64Array) : typed(Float32Array), unit: 1 };
-  if (width === 1) return { numbers: bytes, unit: 1 / 128 };
-  if (width === 2) return { numbers: typed(Int16Array), unit: 1 / 32768 };
-  if (width === 4) return { numbers: typed(Int32Array), unit: 1 / 2147483648 };
-  const numbers = new Int32Array(count);
-  for (let i = 0, place = 0; i < count; i += 1, place += 3) {
-    numbers[i] =
-      ((bytes[place] as number) << 8) |
-      ((bytes[place + 1] as number) << 16) |
-      ((bytes[place + 2] as number) << 24);
-  }
-  return { numbers, unit: 1 / 2147483648 };
+/** How the samples of a file are written, in the kernel’s terms. */
+function kernelFormat({ bits, float }: Pick<WavHead, 'bits' | 'float'>): number {
+  if (float) return bits === 64 ? FORMATS.float64 : FORMATS.float32;
+  if (bits === 8) return FORMATS.unsigned8;
+  if (bits === 16) return FORMATS.signed16;
+  return bits === 24 ? FORMATS.signed24 : FORMATS.signed32;
 }
 
 /**
- * The samples of a block as numbers from −1 to 1, channel by channel; on a machine whose numbers begin with their low byte,
- * as all do that run this.
- * @param bytes whole frames
- * @param into an array for each channel that is wanted, as long as the block has frames
- * @returns how many were no number and are taken for silence
+ * The samples of a block as numbers from −1 to 1.
+ * @param bytes at most `MOST` whole frames
+ * @param wanted the channels, from 0
+ * @returns the samples of each, in the kernel’s rooms, and how many were no number and are taken for silence
  */
 export function readSamples(
-  { channels, bits, float }: Pick<WavHead, 'channels' | 'bits' | 'float'>,
+  head: Pick<WavHead, 'channels' | 'bits' | 'float'>,
   bytes: Uint8Array,
-  into: readonly (Float64Array | undefined)[],
-): number {
-  const { numbers, unit } = wholeNumbers(bits, float, bytes);
-  const frames = Math.floor(numbers.length / channels);
-  // Eight bits are written without a sign.
-  const zero = bits === 8 && !float ? 128 : 0;
+  wanted: readonly number[],
+): { blocks: Float64Array[]; lost: number } {
+  const { bytes: room, rooms, decode, decodeStereo } = kernel();
+  const format = kernelFormat(head);
+  const frames = Math.floor((8 * bytes.length) / (head.bits * head.channels));
+  room.set(bytes);
   let lost = 0;
-  for (let channel = 0; channel < channels; channel += 1) {
-    const samples = into[channel];
-    if (!samples) continue;
-    for (let k = 0, i = channel; k < frames; k += 1, i += channels)
-      samples[k] = unit * ((numbers[i] as number) - zero);
-    if (float) lost += silenced(samples, frames);
-  }
-  return lost;
-}
-
-/** Takes what is no number for silence. @returns how many of these there were */
-function silenced(samples: Float64Array, frames: number): number {
-  let lost = 0;
-  for (let k = 0; k < frames; k += 1) {
-    if (Number.isFinite(samples[k])) continue;
-    samples[k] = 0;
-    lost += 1;
-  }
-  return lost;
+  if (format === FORMATS.signed16 && head.channels === 2) decodeStereo(frames);
+  else for (const channel of wanted) lost += decode(format, frames, head.channels, channel);
+  return { blocks: wanted.map((channel) => (rooms[channel] as Float64Array).subarray(0, frames)), lost };
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { USUAL_OVER, backgroundOf, findEvents, withoutBackground } from '../sound/events.ts';
-import { SoundMeter } from '../sound/meter.ts';
+import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
 import { WeightingFilter } from '../sound/weighting.ts';
 import { describe, expect, it } from 'vitest';
 import type { TraceQuestion } from '../trace/quantities.ts';
@@ -193,9 +193,9 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
     askedOf([80, 40, 20, 10, 5, 2.5], 1, { quantity: 'timeConstant', toZero: true }),
   ],
   'sound-levels': () => {
-    const meter = new SoundMeter({ weighting: 'Z' }, 48000);
-    meter.push(Float64Array.from({ length: 480000 }, (_, k) => Math.sin((2 * Math.PI * k) / 48) / 2));
-    const { samplePeak, equivalent, exposure } = meter.levels();
+    const meter = new SoundMeter({ weighting: 'Z' }, 48000, 1);
+    meter.push([Float64Array.from({ length: 480000 }, (_, k) => Math.sin((2 * Math.PI * k) / 48) / 2)]);
+    const { samplePeak, equivalent, exposure } = meter.found()[0] as SoundLevels;
     return [samplePeak, equivalent, exposure].map(Math.abs);
   },
   'sound-weighting': () =>

@@ -66,7 +66,7 @@ function bandSections(low: number, high: number, sampleRate: number): Section[] 
 export class BandFilter {
   private readonly sections: readonly Section[];
   private readonly scale: number;
-  private readonly running: SectionFilter;
+  readonly running: SectionFilter;
 
   constructor(
     band: Band,

@@ -1,4 +1,6 @@
 import { type Band, BandFilter } from './bands.ts';
+import { kernel } from './kernel/kernel.ts';
+import type { SectionFilter } from './sections.ts';
 import { type Weighting, WeightingFilter } from './weighting.ts';
 
 /** What of a sound is measured. */
@@ -12,26 +14,29 @@ export interface SoundFilters {
 export const filtersText = ({ weighting, band }: SoundFilters): string =>
   band === undefined ? weighting : `${weighting} ${band}`;
 
-/** The filters of a channel, one after the other; they go on from block to block. */
+/** The filters of one or two channels, one after the other; they go on from block to block. */
 export class Filters {
-  private readonly filters: readonly { filter: (samples: Float64Array) => void }[];
-  private room = new Float64Array(0);
+  private readonly filters: readonly SectionFilter[];
+  private readonly scale: number;
 
   /** @throws RangeError where the sample rate is too low for the band */
   constructor({ weighting, band }: SoundFilters, sampleRate: number) {
     this.filters = [
-      ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate)]),
-      ...(band === undefined ? [] : [new BandFilter(band, sampleRate)]),
+      ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate).running]),
+      ...(band === undefined ? [] : [new BandFilter(band, sampleRate).running]),
     ];
+    this.scale = this.filters.reduce((product, { scale }) => product * scale, 1);
   }
 
-  /** @returns the samples filtered, which the next call overwrites; those that were given stay */
-  filtered(samples: Float64Array): Float64Array {
-    if (this.filters.length === 0) return samples;
-    if (this.room.length < samples.length) this.room = new Float64Array(samples.length);
-    const room = this.room.subarray(0, samples.length);
-    room.set(samples);
-    for (const filter of this.filters) filter.filter(room);
-    return room;
+  /**
+   * @param blocks of one channel or two, at most `MOST` samples; they stay
+   * @returns the samples of two channels beside each other, filtered, in the kernel’s room for this
+   */
+  filtered(blocks: readonly Float64Array[]): Float64Array {
+    const { work, weaveIn } = kernel();
+    const length = blocks[0]?.length ?? 0;
+    weaveIn(blocks, this.scale);
+    for (const filter of this.filters) filter.filterWoven(length);
+    return work.subarray(0, 2 * length);
   }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { SoundMeter } from './meter.ts';
+import { type SoundLevels, SoundMeter } from './meter.ts';
 import { TruePeak } from './true-peak.ts';
 import { type Weighting, WeightingFilter } from './weighting.ts';
 
@@ -22,9 +22,9 @@ const sine = (hz: number, size: number, seconds: number, phase = 0) =>
     (_, k) => size * Math.sin((2 * Math.PI * hz * k) / RATE + phase),
   );
 const measured = (samples: Float64Array, weighting: Weighting = 'Z', block = 5000) => {
-  const meter = new SoundMeter({ weighting }, RATE);
-  for (let from = 0; from < samples.length; from += block) meter.push(samples.subarray(from, from + block));
-  return meter.levels();
+  const meter = new SoundMeter({ weighting }, RATE, 1);
+  for (let from = 0; from < samples.length; from += block) meter.push([samples.subarray(from, from + block)]);
+  return meter.found()[0] as SoundLevels;
 };
 
 describe('the weighting of frequencies', () => {

@@ -1,4 +1,5 @@
 import { Filters, type SoundFilters } from './filters.ts';
+import { MOST } from './kernel/kernel.ts';
 
 /** Time from one level of a track to the next, s. */
 export const TRACK_STEP_S = 0.01;
@@ -25,11 +26,16 @@ export class TrackMeter {
   }
 
   push(samples: Float64Array): void {
-    const weighted = this.filters.filtered(samples);
-    for (let from = 0; from < weighted.length;) {
+    for (let from = 0; from < samples.length; from += MOST)
+      this.pushSome(samples.subarray(from, from + MOST));
+  }
+
+  private pushSome(samples: Float64Array): void {
+    const woven = this.filters.filtered([samples]);
+    for (let from = 0; from < samples.length;) {
       const end = Math.round((this.place + 1) * TRACK_STEP_S * this.sampleRate);
-      const to = Math.min(weighted.length, from + end - this.n);
-      for (let k = from; k < to; k += 1) this.squares += (weighted[k] as number) ** 2;
+      const to = Math.min(samples.length, from + end - this.n);
+      for (let k = from; k < to; k += 1) this.squares += (woven[2 * k] as number) ** 2;
       this.count += to - from;
       this.n += to - from;
       from = to;

@@ -71,7 +71,7 @@ function sectionsOf(weighting: Weighting, sampleRate: number): Section[] {
 export class WeightingFilter {
   private readonly sections: readonly Section[];
   private readonly scale: number;
-  private readonly running: SectionFilter;
+  readonly running: SectionFilter;
 
   constructor(
     weighting: Weighting,
@@ -89,6 +89,6 @@ export class WeightingFilter {
 
   /** Filters samples in place, going on from the block before. */
   filter(samples: Float64Array): void {
-    if (this.sections.length > 0) this.running.filter(samples);
+    this.running.filter(samples);
   }
 }

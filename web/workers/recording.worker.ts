@@ -274,7 +274,8 @@ const worker = {
     level: number,
   ): Promise<{ fullScale: number; remarks: string[] }> => {
     const { read, size } = await open(file);
-    const found = await measureRecording(inPieces(read, FEW), size, { weighting: 'Z' }, window, channel - 1);
+    const measured = { read: inPieces(read, FEW), size, window, only: channel - 1 };
+    const found = await measureRecording(measured, { weighting: 'Z' });
     const [levels] = found.channels;
     if (!levels) throw new Error(`The file has no channel ${String(channel)}.`);
     const moves = levels.l10 - levels.l90;

@@ -1,0 +1,352 @@
+// AssemblyScript, not TypeScript: compiled to WebAssembly by scripts/kernel.ts, which writes bytes.ts. Whatever is done with
+// each of the millions of samples of a recording is done here, two or four numbers at a time; what it means is in the files
+// of core/sound that call it. All rooms have their places in the memory from the start, which never grows.
+
+/** Frames that are worked on at a time. */
+export const MOST: i32 = 4096;
+export const CHANNELS: i32 = 8;
+const WIDEST: i32 = 8;
+/** Bytes of a number. */
+const F64: i32 = 8;
+
+/** A block of a file, as it came. */
+export const BYTES: usize = memory.data(MOST * CHANNELS * WIDEST, 16);
+/** The samples of each channel of it. */
+export const ROOMS: usize = memory.data(MOST * CHANNELS * F64, 16);
+/** Samples of two channels that came from elsewhere. */
+export const SIDES: usize = memory.data(2 * MOST * F64, 16);
+/** Samples of two channels that are being filtered, beside each other. */
+export const WORK: usize = memory.data(2 * MOST * F64, 16);
+/** A step that came in two blocks. */
+export const ONE_STEP: usize = memory.data(2 * 16 * F64, 16);
+/** Running levels of a channel; see follow. */
+export const LEVELS: usize = memory.data(2 * 8 * F64, 16);
+/** b1, b2, a1 and a2 of each section. */
+export const COEFFICIENTS: usize = memory.data(12 * F64, 16);
+export const STATE: usize = memory.data(2 * 9 * F64, 16);
+
+const TAPS: i32 = 24;
+const HALF: i32 = 12;
+const GROUP: i32 = 8;
+/** The taps that lie on samples of a group touch as many groups. */
+const TOUCHED: i32 = 4;
+/** Groups of silence behind a block. */
+const BEHIND: i32 = TOUCHED + 2;
+const GROUPS: i32 = (MOST + TAPS) / GROUP + BEHIND;
+/** The end of the block before, a block, and silence behind it. */
+export const PEAKS: usize = memory.data((TAPS + MOST + BEHIND * GROUP) * F64, 16);
+/** The taps of the filters for three places between two samples. */
+export const FILTERS: usize = memory.data(3 * TAPS * F64, 16);
+/** What the two middle taps weigh, and what those beside the middle two, and the middle four, can add. */
+export const WEIGHTS: usize = memory.data(3 * F64, 16);
+const SUMS: usize = memory.data(GROUPS * F64, 16);
+const ENERGIES: usize = memory.data(GROUPS * F64, 16);
+const LEAST: usize = memory.data(GROUPS * F64, 16);
+const GREATEST: usize = memory.data(GROUPS * F64, 16);
+
+/** How samples are written. */
+const UNSIGNED_8: i32 = 1;
+const SIGNED_16: i32 = 2;
+const SIGNED_24: i32 = 3;
+const SIGNED_32: i32 = 4;
+const FLOAT_32: i32 = 5;
+
+/** Samples of a kind of number, less their zero, times their unit. Returns how many were no numbers. */
+function decodeAs<T>(frames: i32, channels: i32, channel: i32, zero: f64, unit: f64): i32 {
+  const step = channels * sizeof<T>();
+  let from = BYTES + channel * sizeof<T>();
+  let to = ROOMS + channel * MOST * F64;
+  let lost = 0;
+  for (let k = 0; k < frames; k++) {
+    let x = (<f64>load<T>(from) - zero) * unit;
+    if (isFloat<T>() && !(abs(x) < Infinity)) {
+      // What is no number is taken for silence.
+      x = 0;
+      lost++;
+    }
+    store<f64>(to, x);
+    from += step;
+    to += F64;
+  }
+  return lost;
+}
+
+function decode24(frames: i32, channels: i32, channel: i32): void {
+  let from = BYTES + channel * 3;
+  let to = ROOMS + channel * MOST * F64;
+  for (let k = 0; k < frames; k++) {
+    const x = ((<i32>load<u16>(from)) << 8) | ((<i32>load<u8>(from, 2)) << 24);
+    store<f64>(to, <f64>x * (1.0 / 2147483648.0));
+    from += channels * 3;
+    to += F64;
+  }
+}
+
+/** Two samples of sixteen bits, which are the upper or the lower halves of two whole numbers. */
+function storeHalves(to: usize, pairs: v128, unit: v128): void {
+  v128.store(to, f64x2.mul(unit, f64x2.convert_low_i32x4_s(pairs)));
+  const behind = v128.shuffle<i32>(pairs, pairs, 2, 3, 0, 1);
+  v128.store(to, f64x2.mul(unit, f64x2.convert_low_i32x4_s(behind)), 16);
+}
+
+/** Sixteen bits of two channels at once, four frames at a time, into the rooms of both. */
+export function decodeStereo(frames: i32): void {
+  let from = BYTES;
+  let to = ROOMS;
+  const unit = f64x2.splat(1.0 / 32768.0);
+  for (let k = 0; k < frames; k += 4) {
+    const four = v128.load(from);
+    storeHalves(to, i32x4.shr_s(i32x4.shl(four, 16), 16), unit);
+    storeHalves(to + MOST * F64, i32x4.shr_s(four, 16), unit);
+    from += 16;
+    to += 32;
+  }
+}
+
+/** Numbers from −1 to 1 of a channel of a block, into its room. Returns how many samples were no numbers. */
+export function decode(format: i32, frames: i32, channels: i32, channel: i32): i32 {
+  if (format == SIGNED_24) {
+    decode24(frames, channels, channel);
+    return 0;
+  }
+  if (format == UNSIGNED_8) return decodeAs<u8>(frames, channels, channel, 128, 1.0 / 128.0);
+  if (format == SIGNED_16) return decodeAs<i16>(frames, channels, channel, 0, 1.0 / 32768.0);
+  if (format == SIGNED_32) return decodeAs<i32>(frames, channels, channel, 0, 1.0 / 2147483648.0);
+  if (format == FLOAT_32) return decodeAs<f32>(frames, channels, channel, 0, 1);
+  return decodeAs<f64>(frames, channels, channel, 0, 1);
+}
+
+/** A number in both lanes. */
+function both(place: usize): v128 {
+  return v128.load64_splat(place);
+}
+
+/** Puts the samples of two channels beside each other into WORK, scaled. */
+export function weave(frames: i32, left: usize, right: usize, scale: f64): void {
+  const scaled = f64x2.splat(scale);
+  const end = WORK + frames * 2 * F64;
+  for (let to = WORK; to < end; to += 4 * F64) {
+    const a = f64x2.mul(scaled, v128.load(left));
+    const b = f64x2.mul(scaled, v128.load(right));
+    v128.store(to, firsts(a, b));
+    v128.store(to, seconds(a, b), 16);
+    left += 2 * F64;
+    right += 2 * F64;
+  }
+}
+
+/** Three second-order sections one after the other, each with b0 = 1, over the two channels in WORK. */
+export function sections(frames: i32): void {
+  const b1 = both(COEFFICIENTS);
+  const b2 = both(COEFFICIENTS + 8);
+  const b3 = both(COEFFICIENTS + 16);
+  const b4 = both(COEFFICIENTS + 24);
+  const c1 = both(COEFFICIENTS + 32);
+  const c2 = both(COEFFICIENTS + 40);
+  const c3 = both(COEFFICIENTS + 48);
+  const c4 = both(COEFFICIENTS + 56);
+  const d1 = both(COEFFICIENTS + 64);
+  const d2 = both(COEFFICIENTS + 72);
+  const d3 = both(COEFFICIENTS + 80);
+  const d4 = both(COEFFICIENTS + 88);
+  // Of each section: its last output, and what its earlier samples add to the next one and to that after it.
+  let first = v128.load(STATE);
+  let firstNext = v128.load(STATE, 16);
+  let firstLater = v128.load(STATE, 32);
+  let second = v128.load(STATE, 48);
+  let secondNext = v128.load(STATE, 64);
+  let secondLater = v128.load(STATE, 80);
+  let third = v128.load(STATE, 96);
+  let thirdNext = v128.load(STATE, 112);
+  let thirdLater = v128.load(STATE, 128);
+  const end = WORK + frames * 2 * F64;
+  for (let place = WORK; place < end; place += 2 * F64) {
+    const input = v128.load(place);
+    first = f64x2.sub(f64x2.add(input, firstNext), f64x2.mul(b3, first));
+    firstNext = f64x2.add(f64x2.mul(b1, input), firstLater);
+    firstLater = f64x2.sub(f64x2.mul(b2, input), f64x2.mul(b4, first));
+    second = f64x2.sub(f64x2.add(first, secondNext), f64x2.mul(c3, second));
+    secondNext = f64x2.add(f64x2.mul(c1, first), secondLater);
+    secondLater = f64x2.sub(f64x2.mul(c2, first), f64x2.mul(c4, second));
+    third = f64x2.sub(f64x2.add(second, thirdNext), f64x2.mul(d3, third));
+    thirdNext = f64x2.add(f64x2.mul(d1, second), thirdLater);
+    thirdLater = f64x2.sub(f64x2.mul(d2, second), f64x2.mul(d4, third));
+    v128.store(place, third);
+  }
+  v128.store(STATE, first);
+  v128.store(STATE, firstNext, 16);
+  v128.store(STATE, firstLater, 32);
+  v128.store(STATE, second, 48);
+  v128.store(STATE, secondNext, 64);
+  v128.store(STATE, secondLater, 80);
+  v128.store(STATE, third, 96);
+  v128.store(STATE, thirdNext, 112);
+  v128.store(STATE, thirdLater, 128);
+}
+
+/**
+ * Follows whole steps of sixteen samples of two channels: their squares are summed up, and the running levels in LEVELS go on
+ * by their mean. What is in LEVELS, each for both channels: the share of a step that the fast level takes, and the slow one,
+ * the two levels, the highest of each, the sum of all squares and the largest square.
+ */
+export function follow(from: usize, steps: i32): void {
+  const fastShare = v128.load(LEVELS);
+  const slowShare = v128.load(LEVELS, 16);
+  let fast = v128.load(LEVELS, 32);
+  let slow = v128.load(LEVELS, 48);
+  let highestFast = v128.load(LEVELS, 64);
+  let highestSlow = v128.load(LEVELS, 80);
+  let all = v128.load(LEVELS, 96);
+  let largest = v128.load(LEVELS, 112);
+  for (let step = 0; step < steps; step++) {
+    let total = f64x2.splat(0);
+    for (let i = 0; i < 16; i++) {
+      const two = v128.load(from);
+      const square = f64x2.mul(two, two);
+      total = f64x2.add(total, square);
+      largest = f64x2.pmax(largest, square);
+      from += 16;
+    }
+    all = f64x2.add(all, total);
+    const mean = f64x2.mul(total, f64x2.splat(1.0 / 16.0));
+    fast = f64x2.add(fast, f64x2.mul(fastShare, f64x2.sub(mean, fast)));
+    slow = f64x2.add(slow, f64x2.mul(slowShare, f64x2.sub(mean, slow)));
+    highestFast = f64x2.pmax(highestFast, fast);
+    highestSlow = f64x2.pmax(highestSlow, slow);
+  }
+  v128.store(LEVELS, fast, 32);
+  v128.store(LEVELS, slow, 48);
+  v128.store(LEVELS, highestFast, 64);
+  v128.store(LEVELS, highestSlow, 80);
+  v128.store(LEVELS, all, 96);
+  v128.store(LEVELS, largest, 112);
+}
+
+/** The first lanes of two vectors side by side, and their second ones. */
+function firsts(a: v128, b: v128): v128 {
+  return v128.shuffle<u64>(a, b, 0, 2);
+}
+
+function seconds(a: v128, b: v128): v128 {
+  return v128.shuffle<u64>(a, b, 1, 3);
+}
+
+/** Of each group of eight samples in PEAKS, two at a time: its sum, that of its squares, its least and greatest sample. */
+function sumUp(length: i32): void {
+  // Behind the samples it is silent.
+  memory.fill(PEAKS + length * F64, 0, BEHIND * GROUP * F64);
+  const end = ((length + GROUP - 1) / GROUP + TOUCHED) * F64;
+  let from = PEAKS;
+  for (let to = 0; to < end; to += 2 * F64) {
+    const a = v128.load(from);
+    const b = v128.load(from, 16);
+    const c = v128.load(from, 32);
+    const d = v128.load(from, 48);
+    const e = v128.load(from, 64);
+    const f = v128.load(from, 80);
+    const g = v128.load(from, 96);
+    const h = v128.load(from, 112);
+    let near = f64x2.add(f64x2.add(a, b), f64x2.add(c, d));
+    let far = f64x2.add(f64x2.add(e, f), f64x2.add(g, h));
+    v128.store(SUMS + to, f64x2.add(firsts(near, far), seconds(near, far)));
+    near = f64x2.add(
+      f64x2.add(f64x2.mul(a, a), f64x2.mul(b, b)),
+      f64x2.add(f64x2.mul(c, c), f64x2.mul(d, d)),
+    );
+    far = f64x2.add(f64x2.add(f64x2.mul(e, e), f64x2.mul(f, f)), f64x2.add(f64x2.mul(g, g), f64x2.mul(h, h)));
+    v128.store(ENERGIES + to, f64x2.add(firsts(near, far), seconds(near, far)));
+    near = f64x2.pmin(f64x2.pmin(a, b), f64x2.pmin(c, d));
+    far = f64x2.pmin(f64x2.pmin(e, f), f64x2.pmin(g, h));
+    v128.store(LEAST + to, f64x2.pmin(firsts(near, far), seconds(near, far)));
+    near = f64x2.pmax(f64x2.pmax(a, b), f64x2.pmax(c, d));
+    far = f64x2.pmax(f64x2.pmax(e, f), f64x2.pmax(g, h));
+    v128.store(GREATEST + to, f64x2.pmax(firsts(near, far), seconds(near, far)));
+    from += 2 * GROUP * F64;
+  }
+}
+
+/** The sums of what lies in the groups that the taps of this group touch, and those of the next. */
+function touched(from: usize): v128 {
+  return f64x2.add(
+    f64x2.add(v128.load(from), v128.load(from, 8)),
+    f64x2.add(v128.load(from, 16), v128.load(from, 24)),
+  );
+}
+
+/** Looks between the samples of a group for more than `peak`, and returns the larger. */
+function lookCloser(start: i32, length: i32, peak: f64, mean: f64, size: f64): f64 {
+  const room = peak - abs(mean);
+  const enough = (room - load<f64>(WEIGHTS, 8) * size) / load<f64>(WEIGHTS);
+  const others = load<f64>(WEIGHTS, 16) * size;
+  const end = min(start + GROUP, length - TAPS + 1);
+  for (let k = start; k < end; k++) {
+    const samples = PEAKS + k * F64;
+    const left = load<f64>(samples, (HALF - 1) * F64) - mean;
+    const right = load<f64>(samples, HALF * F64) - mean;
+    if (abs(left) < enough && abs(right) < enough) continue;
+    const before = load<f64>(samples, (HALF - 2) * F64) - mean;
+    const after = load<f64>(samples, (HALF + 1) * F64) - mean;
+    for (let phase = 0; phase < 3; phase++) {
+      const taps = FILTERS + phase * TAPS * F64;
+      const middle =
+        load<f64>(taps, (HALF - 2) * F64) * before +
+        load<f64>(taps, (HALF - 1) * F64) * left +
+        load<f64>(taps, HALF * F64) * right +
+        load<f64>(taps, (HALF + 1) * F64) * after;
+      if (abs(middle) + others <= room) continue;
+      let sum = f64x2.splat(0);
+      for (let i = 0; i < TAPS * F64; i += 16)
+        sum = f64x2.add(sum, f64x2.mul(v128.load(taps + i), v128.load(samples + i)));
+      peak = max(peak, abs(f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1)));
+    }
+  }
+  return peak;
+}
+
+/** The largest size of the newest samples in PEAKS, once they are summed up. */
+export function largest(frames: i32): f64 {
+  let size = f64x2.splat(0);
+  const end = ((TAPS + frames + GROUP - 1) / GROUP) * F64;
+  // What was kept of the block before is in the first groups; behind the last it is silent.
+  for (let place = (TAPS / GROUP) * F64; place < end; place += 2 * F64) {
+    const low = f64x2.neg(v128.load(LEAST + place));
+    size = f64x2.pmax(size, f64x2.pmax(low, v128.load(GREATEST + place)));
+  }
+  return max(f64x2.extract_lane(size, 0), f64x2.extract_lane(size, 1));
+}
+
+/**
+ * The largest size of and between the samples in PEAKS, or `peak` where that is larger. Two groups at a time are asked whether a
+ * larger one can be there at all: their middle samples, of which the taps weigh most, must be far enough from the mean.
+ */
+export function between(frames: i32, peak: f64): f64 {
+  const length = TAPS + frames;
+  sumUp(length);
+  peak = max(peak, largest(frames));
+  const two = f64x2.splat(1 / load<f64>(WEIGHTS));
+  const beside = f64x2.splat(load<f64>(WEIGHTS, 8));
+  for (let start = 0; start + TAPS <= length; start += 2 * GROUP) {
+    const group = (start / GROUP) * F64;
+    const sum = touched(SUMS + group);
+    const mean = f64x2.mul(sum, f64x2.splat(1.0 / (TOUCHED * GROUP)));
+    const energy = f64x2.sub(touched(ENERGIES + group), f64x2.mul(sum, mean));
+    const size = f64x2.sqrt(f64x2.pmax(f64x2.splat(0), energy));
+    const room = f64x2.sub(f64x2.splat(peak), f64x2.abs(mean));
+    const enough = f64x2.mul(f64x2.sub(room, f64x2.mul(beside, size)), two);
+    const low = f64x2.pmin(v128.load(LEAST + group, 8), v128.load(LEAST + group, 16));
+    const high = f64x2.pmax(v128.load(GREATEST + group, 8), v128.load(GREATEST + group, 16));
+    const far = v128.or(f64x2.gt(high, f64x2.add(mean, enough)), f64x2.lt(low, f64x2.sub(mean, enough)));
+    if (!v128.any_true(far)) continue;
+    if (i64x2.extract_lane(far, 0))
+      peak = lookCloser(start, length, peak, f64x2.extract_lane(mean, 0), f64x2.extract_lane(size, 0));
+    if (i64x2.extract_lane(far, 1) && start + GROUP + TAPS <= length)
+      peak = lookCloser(
+        start + GROUP,
+        length,
+        peak,
+        f64x2.extract_lane(mean, 1),
+        f64x2.extract_lane(size, 1),
+      );
+  }
+  return peak;
+}

@@ -1,0 +1,143 @@
+import { describe, expect, it } from 'vitest';
+import { compiledKernel } from '../../../scripts/kernel.ts';
+import { type WavHead, readSamples } from '../../formats/wav.ts';
+import { seededRandom } from '../../random/seeded.ts';
+import { LevelMeter } from '../meter.ts';
+import { type Section, SectionFilter } from '../sections.ts';
+import { ALL_TAPS, TruePeak } from '../true-peak.ts';
+import { kernelBytes } from './bytes.ts';
+import { MOST, TAPS } from './kernel.ts';
+
+const random = seededRandom(31);
+const noise = (length: number, size = 1) =>
+  Float64Array.from({ length }, () => size * (2 * random.unit() - 1));
+/** The same samples in blocks of odd lengths. */
+function* inBlocks(samples: Float64Array): Generator<Float64Array> {
+  for (let from = 0; from < samples.length;) {
+    const length = 1 + Math.floor(random.unit() * 1.2 * MOST);
+    yield samples.subarray(from, from + length);
+    from += length;
+  }
+}
+
+describe('the kernel', () => {
+  it('is what its source is compiled to', () => {
+    expect(Buffer.from(kernelBytes()).equals(Buffer.from(compiledKernel()))).toBe(true);
+  });
+  it.each([
+    [8, false, (data: DataView, k: number) => (data.getUint8(k) - 128) / 128],
+    [16, false, (data: DataView, k: number) => data.getInt16(2 * k, true) / 32768],
+    [
+      24,
+      false,
+      (data: DataView, k: number) =>
+        ((data.getUint16(3 * k, true) << 8) | (data.getUint8(3 * k + 2) << 24)) / 2 ** 31,
+    ],
+    [32, false, (data: DataView, k: number) => data.getInt32(4 * k, true) / 2 ** 31],
+    [32, true, (data: DataView, k: number) => data.getFloat32(4 * k, true)],
+    [64, true, (data: DataView, k: number) => data.getFloat64(8 * k, true)],
+  ])('reads samples of %d bits (float: %s) of any channel', (bits, float, sampleOf) => {
+    for (const [channels, frames] of [
+      [1, MOST],
+      [2, 101],
+      [2, MOST],
+      [5, 37],
+      [8, MOST],
+    ] as const) {
+      const bytes = Uint8Array.from({ length: (channels * frames * bits) / 8 }, () =>
+        Math.floor(random.unit() * 256),
+      );
+      const head: Pick<WavHead, 'channels' | 'bits' | 'float'> = { channels, bits, float };
+      const wanted = channels === 1 ? [0] : [channels - 1, 0];
+      const { blocks, lost } = readSamples(head, bytes, wanted);
+      const data = new DataView(bytes.buffer);
+      let missing = 0;
+      wanted.forEach((channel, i) => {
+        const plain = Array.from({ length: frames }, (_, k) => sampleOf(data, k * channels + channel));
+        missing += plain.filter((x) => !Number.isFinite(x)).length;
+        expect([...(blocks[i] as Float64Array)]).toEqual(plain.map((x) => (Number.isFinite(x) ? x : 0)));
+      });
+      expect(lost).toBe(missing);
+    }
+  });
+  it('filters two channels as the formula of a section says, whatever the blocks', () => {
+    const sections: Section[] = [
+      { b0: 0.5, b1: -0.9, b2: 0.45, a1: -1.8, a2: 0.82 },
+      { b0: 2, b1: 0.3, b2: -1, a1: 0.4, a2: -0.3 },
+      { b0: -1, b1: 0.1, b2: 0.2, a1: -0.2, a2: 0.6 },
+    ];
+    const samples = noise(3 * MOST + 77);
+    let plain = samples.map((x) => 0.7 * x);
+    for (const { b0, b1, b2, a1, a2 } of sections) {
+      const out = new Float64Array(plain.length);
+      const before = (of: Float64Array, k: number) => of[k] ?? 0;
+      for (let k = 0; k < out.length; k += 1)
+        out[k] =
+          b0 * before(plain, k) +
+          b1 * before(plain, k - 1) +
+          b2 * before(plain, k - 2) -
+          a1 * before(out, k - 1) -
+          a2 * before(out, k - 2);
+      plain = out;
+    }
+    const filter = new SectionFilter(sections, 0.7);
+    const filtered = samples.slice();
+    for (const block of inBlocks(filtered)) filter.filter(block);
+    const size = Math.max(...plain.map(Math.abs));
+    filtered.forEach((x, k) => {
+      if (Math.abs(x - (plain[k] as number)) > 1e-12 * size) expect.fail(`sample ${String(k)}: ${String(x)}`);
+    });
+  });
+  it.each([
+    ['noise', noise(2 * MOST + 55, 0.4)],
+    ['noise around what is not 0', noise(2 * MOST, 0.1).map((x) => x + 0.6)],
+    ['a sine', Float64Array.from({ length: 3000 }, (_, k) => 0.8 * Math.sin(1.6 * k + 0.3))],
+    ['single samples', Float64Array.from({ length: 2000 }, (_, k) => (k % 611 === 17 ? -0.9 : 0))],
+    [
+      'two that are high at the end of a block',
+      Float64Array.from({ length: MOST + 1 }, (_, k) => (k >= MOST - 1 ? 0.9 : 0)),
+    ],
+  ])('finds the largest between samples of %s as working all of them out does', (_, samples) => {
+    let wanted = Math.max(...samples.map(Math.abs));
+    const padded = Float64Array.from([
+      ...new Array<number>(TAPS).fill(0),
+      ...samples,
+      ...new Array<number>(TAPS / 2).fill(0),
+    ]);
+    for (let start = 0; start + TAPS <= padded.length; start += 1)
+      for (let phase = 0; phase < 3; phase += 1) {
+        let sum = 0;
+        for (let i = 0; i < TAPS; i += 1)
+          sum += (ALL_TAPS[phase * TAPS + i] as number) * (padded[start + i] as number);
+        wanted = Math.max(wanted, Math.abs(sum));
+      }
+    const finder = new TruePeak();
+    const largest = Math.max(...[...inBlocks(samples)].map((block) => finder.push(block)));
+    expect(largest).toBe(Math.max(...samples.map(Math.abs)));
+    expect(finder.end()).toBeCloseTo(wanted, 12);
+  });
+  it('follows each channel of a pair, and an odd one, as if it were alone', () => {
+    const channels = [noise(30001, 0.5), noise(30001, 0.01), noise(30001, 0.9)];
+    const meter = new LevelMeter({ weighting: 'A' }, 8000, 3);
+    for (let from = 0; from < 30001; from += 1003)
+      meter.push(channels.map((samples) => samples.subarray(from, from + 1003)));
+    const found = meter.found();
+    expect(found).toHaveLength(3);
+    channels.forEach((samples, i) => {
+      const alone = new LevelMeter({ weighting: 'A' }, 8000, 1);
+      alone.push([samples]);
+      expect(alone.found()).toEqual([found[i]]);
+    });
+  });
+  it('forgets in silence what sounded before, so that numbers do not become as small as they can', () => {
+    const meter = new LevelMeter({ weighting: 'A', band: '25' }, 8000, 1);
+    const filter = new SectionFilter([{ b0: 1, b1: 0, b2: 0, a1: -1.9, a2: 0.95 }], 1);
+    meter.push([noise(8000)]);
+    filter.filter(noise(8000));
+    const silence = new Float64Array(8000);
+    for (let second = 0; second < 20; second += 1) filter.filter(silence.fill(0));
+    expect(silence.every((x) => x === 0)).toBe(true);
+    for (let second = 0; second < 100; second += 1) meter.push([silence]);
+    expect(Number.isFinite(meter.found()[0]?.equivalent)).toBe(true);
+  });
+});

@@ -1,0 +1,107 @@
+import { kernelBytes } from './bytes.ts';
+
+/** Frames that are worked on at a time: they stay in the processor’s cache. */
+export const MOST = 4096;
+/** Samples of a step whose squares are summed up together. */
+export const STEP = 16;
+const CHANNELS = 8;
+/** Taps of the filters that look between samples; so many samples are kept of the block before. */
+export const TAPS = 24;
+
+/** How the samples of a file are written. */
+export const FORMATS = {
+  unsigned8: 1,
+  signed16: 2,
+  signed24: 3,
+  signed32: 4,
+  float32: 5,
+  float64: 6,
+} as const;
+
+/** What assembly.ts exports: functions, and places in its memory. */
+interface Exports extends Record<
+  | 'BYTES'
+  | 'ROOMS'
+  | 'WORK'
+  | 'SIDES'
+  | 'ONE_STEP'
+  | 'LEVELS'
+  | 'COEFFICIENTS'
+  | 'STATE'
+  | 'PEAKS'
+  | 'FILTERS'
+  | 'WEIGHTS',
+  { value: number }
+> {
+  memory: { buffer: ArrayBuffer };
+  decode: (format: number, frames: number, channels: number, channel: number) => number;
+  decodeStereo: (frames: number) => void;
+  weave: (frames: number, left: number, right: number, scale: number) => void;
+  sections: (frames: number) => void;
+  follow: (place: number, steps: number) => void;
+  between: (frames: number, peak: number) => number;
+  largest: (frames: number) => number;
+}
+
+/** What of WebAssembly is used; its types belong to browsers, which the core knows nothing of. */
+interface Assembly {
+  Module: new (bytes: Uint8Array) => object;
+  Instance: new (module: object) => { exports: unknown };
+}
+
+function load() {
+  const { WebAssembly: assembly } = globalThis as unknown as { WebAssembly: Assembly };
+  const exports = new assembly.Instance(new assembly.Module(kernelBytes())).exports as Exports;
+  const { buffer } = exports.memory;
+  const room = ({ value }: { value: number }, length: number) => new Float64Array(buffer, value, length);
+  const rooms = (place: { value: number }, count: number) =>
+    Array.from({ length: count }, (_, i) => new Float64Array(buffer, place.value + i * MOST * 8, MOST));
+  const sides = rooms(exports.SIDES, 2);
+  /** Where samples lie in the kernel’s memory, into which they are copied where they came from elsewhere. */
+  const placeOf = (samples: Float64Array, side: number): number => {
+    if (samples.buffer === buffer) return samples.byteOffset;
+    const room = sides[side] as Float64Array;
+    room.set(samples);
+    return room.byteOffset;
+  };
+  return {
+    ...exports,
+    /** Puts one or two channels beside each other, scaled, where they are filtered; one is there twice. */
+    weaveIn: (blocks: readonly Float64Array[], scale: number): void => {
+      const [left, right = left] = blocks.map(placeOf) as [number, number?];
+      exports.weave(blocks[0]?.length ?? 0, left, right, scale);
+    },
+    /** A block of a file, as it came. */
+    bytes: new Uint8Array(buffer, exports.BYTES.value, MOST * CHANNELS * 8),
+    /** The samples of each channel of it. */
+    rooms: rooms(exports.ROOMS, CHANNELS),
+    /** Samples of two channels that are being filtered, beside each other. */
+    work: room(exports.WORK, 2 * MOST),
+    /** A step of them. */
+    step: room(exports.ONE_STEP, 2 * STEP),
+    /** Running levels of two channels, as assembly.ts has them. */
+    levels: room(exports.LEVELS, 2 * 8),
+    coefficients: room(exports.COEFFICIENTS, 12),
+    state: room(exports.STATE, 18),
+    /** The end of the block before, and a block. */
+    peaks: room(exports.PEAKS, TAPS + MOST),
+    filters: room(exports.FILTERS, 3 * TAPS),
+    weights: room(exports.WEIGHTS, 3),
+  };
+}
+
+/** What is smaller than this nothing hears. */
+const TRACE = 1e-100;
+
+/** Takes what is left of a sound in silence for silence: processors work on numbers near the smallest thirty times as long. */
+export function forgetTraces(state: Float64Array): void {
+  for (let i = 0; i < state.length; i += 1) if (Math.abs(state[i] as number) < TRACE) state[i] = 0;
+}
+
+let loaded: ReturnType<typeof load> | undefined;
+
+/**
+ * What is done with each sample, in WebAssembly. Its rooms are shared by all who call it: what is in them holds until the
+ * next of them calls, so nobody waits for anything in between.
+ */
+export const kernel = (): ReturnType<typeof load> => (loaded ??= load());
