@@ -3,7 +3,9 @@ import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { Claim, Factor, Level } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { testId, testStudy } from '../testing-study.ts';
+import { inspectStudy } from '../analysis/inspect-study.ts';
 import { checkClaims } from './check.ts';
+import { noticedIn } from './noticed.ts';
 import { claimWords } from '../plan/claim-words.ts';
 
 type Planned = ReturnType<typeof testStudy>;
@@ -61,6 +63,18 @@ describe('an expected order', () => {
     expect(checked?.outcome).toBe('contradicted');
     expect(checked?.sentence).toContain('2 as claimed, 1 the other way round, 0 not told apart');
     expect(checked?.sentence).toContain('Bel is ahead of Ama');
+  });
+  it('is pointed out where it is contradicted, with what was found', () => {
+    const planned = apart();
+    claim(planned, { kind: 'order', order: ids(planned, [2, 1, 0]) });
+    expect(noticedIn(planned.document)).toEqual(inspectStudy(planned.document));
+    const wrong = claim(planned, { kind: 'order', order: ids(planned, [2, 0, 1]), source: 'the maker' });
+    const [found] = noticedIn(planned.document).filter(({ kind }) => kind === 'order against the claim');
+    expect(found?.id).toBe(`against claim/${wrong.id}`);
+    expect(found?.message).toContain(
+      'The expected order in Pull, said by the maker, is contradicted: Found by mean',
+    );
+    expect(found?.message).toContain('Bel is ahead of Ama');
   });
   it('turns with the direction', () => {
     const planned = apart();

@@ -4,6 +4,7 @@ import { digitSlip } from './digit-slip.ts';
 import { drift } from './drift.ts';
 import { firstOfRound } from './first-of-round.ts';
 import type { InspectedStudy, Inspection, StudyFinding } from './inspection.ts';
+import { capped } from './capped.ts';
 import { clipped, otherGain } from './recorded.ts';
 import { noResponse } from './no-response.ts';
 import { overHundred } from './over-hundred.ts';
@@ -24,6 +25,7 @@ const INSPECTIONS: readonly Inspection[] = [
   overHundred,
   digitSlip,
   stuck,
+  capped,
   noResponse,
   drift,
   firstOfRound,

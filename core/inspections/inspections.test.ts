@@ -5,6 +5,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { simulatedStudy, testId } from '../testing-study.ts';
+import { largestVariance } from './unequal-spread.ts';
 import { groupsDiffer, slopeWithin } from './residuals.ts';
 
 const kinds = (document: StudyDocument) => inspectStudy(document).map(({ kind }) => kind);
@@ -84,6 +85,25 @@ describe('what is wrong with a study is noticed', () => {
     expect(kinds(simulatedStudy({ ...design, step: 4 }, 6).document)).not.toContain(
       'the same value again and again',
     );
+  });
+  it('an instrument at the end of its range, over items that reach it, and none that is only coarse', () => {
+    const cut = (step: number, high: number) =>
+      simulatedStudy({ items: 4, rounds: 10, step }, 12, (value) => Math.min(high, value)).document;
+    const [found] = inspectStudy(cut(0.1, 52.5)).filter(
+      ({ kind }) => kind === 'readings at the end of a range',
+    );
+    expect(found?.message).toMatch(
+      /^\d+ readings of Pull are exactly 52\.5.*none is higher \(Item 3 and Item 4\)\.$/,
+    );
+    expect(found?.readingIds.length).toBeGreaterThan(5);
+    const low = simulatedStudy({ items: 4, rounds: 20, step: 0.05 }, 12, (value) => Math.max(49.6, value));
+    expect(
+      inspectStudy(low.document)
+        .map(({ message }) => message)
+        .join(),
+    ).toMatch(/exactly 49\.6.*none is lower/);
+    expect(kinds(cut(2, 99))).not.toContain('readings at the end of a range');
+    expect(kinds(cut(0.1, 99))).not.toContain('readings at the end of a range');
   });
   it('a slip of digits that no rule judged', () => {
     const { document, measurand } = simulatedStudy(
@@ -181,10 +201,16 @@ describe('the demo studies', () => {
       }),
   );
   it('show what was planted in them, and nothing else', () => {
-    expect(found['Desk fans']).toEqual([expect.stringMatching(/^Quillop S was read at 23.*others at 21\.2/)]);
+    expect(found['Desk fans']).toEqual([
+      expect.stringMatching(/^Quillop S was read at 23.*others at 21\.2/),
+      // Its true spread is twice that of the others.
+      expect.stringMatching(/^Brunnow spreads 2\.5 times/),
+    ]);
     expect(found['Flour sieves']).toEqual([expect.stringMatching(/^1 yield over 100.*102\.6.*Ivel\.$/)]);
     expect(found['Lawn sprinklers']).toEqual([
       expect.stringMatching(/^Water used falls along the run order/),
+      // A nozzle was clogged in one round.
+      expect.stringMatching(/^Cassin spreads 9\.2 times as much as the others in Evenness/),
     ]);
     expect(found['Kitchen thermometers']).toEqual([]);
     expect(found['Tap aerators']).toEqual([]);
@@ -196,6 +222,24 @@ describe('the demo studies', () => {
 });
 
 describe('what the inspections work with', () => {
+  // Critical values at 5 % of Cochran's test, ISO 5725-2:1994, table 4 (from memory): laboratories, results of each, C.
+  it.each([
+    [2, 5, 0.906],
+    [3, 3, 0.871],
+    [3, 5, 0.746],
+    [5, 3, 0.684],
+    [6, 3, 0.616],
+    [10, 2, 0.602],
+  ])('of %d variances of %d readings the largest is tested as Cochran has it', (count, n, critical) => {
+    const rest = { variance: (1 - critical) / (count - 1), df: n - 1 };
+    const all = [{ variance: critical, df: n - 1 }, ...Array.from({ length: count - 1 }, () => rest)];
+    expect(largestVariance(all)).toBeCloseTo(0.05, 3);
+  });
+  it('a variance beside none is as telling as can be, and none beside none tells nothing', () => {
+    const none = { variance: 0, df: 4 };
+    expect(largestVariance([none, { variance: 1, df: 4 }, none])).toBe(0);
+    expect(largestVariance([none, none])).toBe(1);
+  });
   it('a slope within cells is that of an analysis of covariance', () => {
     // R 4.2: d <- data.frame(x = 1:8, y = c(2.1, 2.9, 4.2, 4.8, 9.9, 11.2, 11.8, 13.1), g = gl(2, 4));
     // summary(lm(y ~ x + g, d))

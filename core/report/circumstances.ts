@@ -1,6 +1,6 @@
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import { precisionOf } from '../analysis/precision.ts';
-import { inspectStudy } from '../analysis/inspect-study.ts';
+import { noticedIn } from '../claims/noticed.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { checkClaims } from '../claims/check.ts';
 import { OUTCOME_WORDS } from '../claims/outcome.ts';
@@ -85,7 +85,7 @@ export function leftOut(document: StudyDocument): ReportBlock[] {
 }
 
 export function findings(document: StudyDocument): ReportBlock[] {
-  const items = inspectStudy(document).map(({ id, message, why }) => {
+  const items = noticedIn(document).map(({ id, message, why }) => {
     const given = document.study.answers.find(({ finding }) => finding === id);
     return `${message} ${given ? `The tester: ${given.text}` : `${why} Not answered.`}`;
   });

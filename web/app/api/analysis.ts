@@ -306,7 +306,7 @@ export function useFindings(document: StudyDocument) {
   return useQuery({
     queryKey: ['findings', document.study.id, numberOf(document)],
     queryFn: ({ signal }) =>
-      ask(document, signal, (remote, ticket, number) => remote.inspectStudy(ticket, number)),
+      ask(document, signal, (remote, ticket, number) => remote.noticedIn(ticket, number)),
     ...settings,
   });
 }
