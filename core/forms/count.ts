@@ -2,6 +2,8 @@ import { poissonInterval } from '../summary/intervals.ts';
 import type { ReadingForm } from './form.ts';
 import { partNumber, readParts } from './read-parts.ts';
 
+const POISSON = 'exact Poisson interval';
+
 const whole = (_name: string, number: number) =>
   Number.isSafeInteger(number) && number >= 0 ? undefined : 'A count is a whole number, 0 or more.';
 
@@ -24,6 +26,13 @@ export const count: ReadingForm = {
     const number = partNumber(parts, 'count');
     if (number === null) return undefined;
     const [low, high] = poissonInterval(number, alpha);
-    return { low, high, method: 'exact Poisson interval' };
+    return { low, high, method: POISSON };
+  },
+  intervalOfAll(readings, _context, alpha) {
+    const numbers = readings.map((parts) => partNumber(parts, 'count')).filter((number) => number !== null);
+    if (numbers.length === 0) return undefined;
+    const all = numbers.reduce((sum, number) => sum + number, 0);
+    const [low, high] = poissonInterval(all, alpha);
+    return { low: low / numbers.length, high: high / numbers.length, method: POISSON };
   },
 };

@@ -17,6 +17,8 @@ const CHAINED = {
   fallback: false,
 } as const;
 
+const WILSON = 'Wilson interval';
+
 /** Whether what one item recovered is what the next one is fed. */
 export const isChained = (settings: FormSettings): boolean => setting(CHAINED, settings);
 
@@ -61,6 +63,16 @@ export const fedRecovered: ReadingForm = {
     if (!setting(COUNTED, settings) || fed === null || recovered === null || recovered > fed)
       return undefined;
     const [low, high] = wilsonInterval(recovered, fed, alpha);
-    return { low: 100 * low, high: 100 * high, method: 'Wilson interval' };
+    return { low: 100 * low, high: 100 * high, method: WILSON };
+  },
+  intervalOfAll(readings, { settings }, alpha) {
+    if (!setting(COUNTED, settings) || readings.length === 0) return undefined;
+    const sum = (name: string) =>
+      readings.reduce((all, parts) => all + (partNumber(parts, name) ?? Number.NaN), 0);
+    const [fed, recovered] = [sum('fed'), sum('recovered')];
+    // Not a number where a part is missing.
+    if (!(recovered <= fed)) return undefined;
+    const [low, high] = wilsonInterval(recovered, fed, alpha);
+    return { low: 100 * low, high: 100 * high, method: WILSON };
   },
 };

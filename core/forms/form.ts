@@ -98,4 +98,10 @@ export interface ReadingForm {
     context: FormContext,
     alpha: number,
   ) => { low: number; high: number; method: string } | undefined;
+  /** An interval for what several readings of an item say together, where the form’s own statistics give one. */
+  intervalOfAll?: (
+    readings: readonly (readonly ReadingPart[])[],
+    context: FormContext,
+    alpha: number,
+  ) => { low: number; high: number; method: string } | undefined;
 }

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { USUAL_OVER, backgroundOf, findEvents, withoutBackground } from '../sound/events.ts';
+import { moments } from '../summary/moments.ts';
+import { trimmedMean } from '../summary/trimmed-mean.ts';
 import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
 import { WeightingFilter } from '../sound/weighting.ts';
 import { describe, expect, it } from 'vitest';
@@ -162,6 +164,10 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   mean: () => {
     const { mean, sd, se, interval: about } = summarise([4, 5, 6], ALPHA);
     return [mean as number, sd as number, se as number, ...(about ?? [])];
+  },
+  'trimmed-mean': () => {
+    const readings = Float64Array.of(1, 2, 3, 4, 5, 6, 7, 8, 9, 100);
+    return [trimmedMean(readings), moments(readings).mean];
   },
   median: () => {
     const all = sorted([3, 4, 5, 6, 60]);

@@ -32,6 +32,20 @@ export const summaryMethods: MethodGroup = {
       },
     },
     {
+      name: 'trimmed-mean',
+      label: 'Trimmed mean, and intervals by drawing again',
+      says: 'The mean without a tenth of the readings at each end, beside the mean of all. Its interval, and that of the median, come from drawing as many readings again with replacement, two thousand times.',
+      formula: 'Mean without ⌊n/10⌋ readings at each end; the 2.5th and the 97.5th per cent of what is drawn',
+      source: 'Tukey and McLaughlin 1963; Efron 1979',
+      misleads:
+        'With few readings: an interval by drawing again covers the median in 92 to 95 cases of 100, and is shown from 6 readings on.',
+      example: {
+        given: '1, 2, 3, 4, 5, 6, 7, 8, 9 and 100',
+        gives: 'Trimmed mean 5.5, where the mean is 14.5.',
+        figures: ['5.5', '14.5'],
+      },
+    },
+    {
       name: 'energy-mean',
       label: 'Energy mean of levels',
       says: 'Decibels are logarithms: the loud half of a level’s readings carries nearly all of the energy, so energies are averaged.',

@@ -23,6 +23,7 @@ import { classScores, classVerdicts } from '../../core/analysis/scores.ts';
 import { occasionOf } from '../../core/analysis/occasion.ts';
 import { sinceEarlier } from '../../core/analysis/since.ts';
 import { overLevels } from '../../core/analysis/over-levels.ts';
+import { moreFigures } from '../../core/analysis/more-figures.ts';
 import { noticedIn } from '../../core/claims/noticed.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
 import { type PriceDesign, type SchoolPrice, schoolPrice } from '../../core/analysis/school-price.ts';
@@ -183,6 +184,7 @@ const analysis = {
   occasionOf: about(occasionOf),
   sinceEarlier: about(sinceEarlier),
   checkClaims: about(checkClaims),
+  moreFigures: about(moreFigures),
   noticedIn: about(noticedIn),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),
   precisionOf: about((...asked: Parameters<typeof precisionOf>) => precisionOf(...asked) ?? null),

@@ -301,6 +301,24 @@ export function usePrecision(document: StudyDocument, measurandId: string | unde
   });
 }
 
+/** Figures of each item that take longer, once they are asked for. */
+export function useMoreFigures(
+  document: StudyDocument,
+  measurandId: string,
+  settingKey: string,
+  enabled: boolean,
+) {
+  return useQuery({
+    queryKey: ['more', document.study.id, measurandId, settingKey, numberOf(document)],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.moreFigures(ticket, number, measurandId, settingKey),
+      ),
+    enabled,
+    ...settings,
+  });
+}
+
 /** What is noticed in the readings of a study. */
 export function useFindings(document: StudyDocument) {
   return useQuery({

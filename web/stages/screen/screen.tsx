@@ -302,7 +302,7 @@ export function Screen() {
           )}
           <Section aria-labelledby="summary">
             <h2 id="summary">Summary of what counts</h2>
-            <SummaryTable analysis={analysis} />
+            <SummaryTable document={document} analysis={analysis} />
             <BudgetTable analysis={analysis} />
             {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
           </Section>

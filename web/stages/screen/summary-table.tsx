@@ -1,4 +1,6 @@
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { useMoreFigures } from '../../app/api/analysis.ts';
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -16,14 +18,25 @@ const Verdict = styled.small`
 `;
 
 /** Counts, location and spread of every item, of the readings that count; more figures where they are asked for. */
-export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
+export interface SummaryTableProps {
+  document: StudyDocument;
+  analysis: SettingAnalysis;
+}
+
+export function SummaryTable({ document, analysis }: SummaryTableProps) {
   const [all, setAll] = useState(false);
   const { measurand } = analysis;
   const { result, spread } = settingFigures(analysis);
+  const { data: more = [] } = useMoreFigures(document, measurand.id, analysis.setting.key, all);
+  const moreOf = new Map(more.map((found) => [found.itemId, found]));
+  const between = (interval: readonly [number, number] | undefined) =>
+    interval && `${result(interval[0])} to ${result(interval[1])}`;
+  const counts = more.find(({ counted }) => counted)?.counted?.method;
+  const trims = more.some(({ trimmed }) => trimmed);
   const rows = groupsOf(analysis).flatMap((group) =>
     group.items.map((item, i) => ({
       item,
-      own: group.analysis.items[i],
+      figures: group.analysis.items[i],
       bias: group.signed?.[i],
       kept: group.within?.[i],
     })),
@@ -48,6 +61,8 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
               <FigureHead>CV</FigureHead>
               {all && <FigureHead>SE</FigureHead>}
               <FigureHead>median</FigureHead>
+              {all && trims && <FigureHead>trimmed mean</FigureHead>}
+              {all && counts !== undefined && <FigureHead>{counts}</FigureHead>}
               {all && <FigureHead>MAD</FigureHead>}
               {all && <FigureHead>quartiles</FigureHead>}
               <FigureHead>lowest, highest</FigureHead>
@@ -55,15 +70,16 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ item, own, bias, kept }) => {
-              const summary = own?.summary;
+            {rows.map(({ item, figures, bias, kept }) => {
+              const summary = figures?.summary;
+              const { medianInterval, trimmed, counted } = moreOf.get(item.id) ?? {};
               return (
                 <tr key={item.id}>
                   <ItemHead name={item.name} mark={item.mark} />
-                  <td className="figure">{own?.typed ? 'elsewhere' : (own?.n ?? 0)}</td>
-                  <td className="figure">{own?.typed?.kind === 'range' ? '–' : (summary?.n ?? 0)}</td>
+                  <td className="figure">{figures?.typed ? 'elsewhere' : (figures?.n ?? 0)}</td>
+                  <td className="figure">{figures?.typed?.kind === 'range' ? '–' : (summary?.n ?? 0)}</td>
                   <td className="figure">
-                    {own?.typed?.kind === 'range' ? rangeWords(own.typed) : result(summary?.mean)}
+                    {figures?.typed?.kind === 'range' ? rangeWords(figures.typed) : result(summary?.mean)}
                   </td>
                   {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
                   <td className="figure">
@@ -78,7 +94,19 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
                       : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
                   </td>
                   {all && <td className="figure">{spread(summary?.se)}</td>}
-                  <td className="figure">{result(summary?.median)}</td>
+                  <td className="figure">
+                    {result(summary?.median)}
+                    {all && medianInterval && <Verdict>{between(medianInterval)}</Verdict>}
+                  </td>
+                  {all && trims && (
+                    <td className="figure">
+                      {result(trimmed?.mean)}
+                      <Verdict>{between(trimmed?.interval)}</Verdict>
+                    </td>
+                  )}
+                  {all && counts !== undefined && (
+                    <td className="figure">{counted ? between([counted.low, counted.high]) : '–'}</td>
+                  )}
                   {all && <td className="figure">{spread(summary?.mad)}</td>}
                   {all && (
                     <td className="figure">
@@ -86,7 +114,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
                     </td>
                   )}
                   <td className="figure">
-                    {summary?.min == null || summary.max == null || own?.typed?.kind === 'range'
+                    {summary?.min == null || summary.max == null || figures?.typed?.kind === 'range'
                       ? '–'
                       : `${result(summary.min)}, ${result(summary.max)}`}
                   </td>
@@ -109,7 +137,7 @@ export function SummaryTable({ analysis }: { analysis: SettingAnalysis }) {
           setAll(!all);
         }}
       >
-        {all ? 'Fewer figures' : 'More figures: standard error, quartiles, MAD'}
+        {all ? 'Fewer figures' : 'More figures: standard error, quartiles, MAD, trimmed mean'}
       </Button>
     </>
   );

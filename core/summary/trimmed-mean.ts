@@ -1,0 +1,15 @@
+import { moments } from './moments.ts';
+
+/** What is cut from each end. */
+export const TRIMMED_SHARE = 0.1;
+
+/**
+ * Mean of what is left when a tenth of the readings is left out at each end, ⌊n/10⌋ of them.
+ * @param ascending in ascending order
+ * @source Tukey and McLaughlin (1963), Sankhyā A 25
+ * @example trimmedMean(Float64Array.of(1, 2, 3, 4, 5, 6, 7, 8, 9, 100)) // 5.5
+ */
+export function trimmedMean(ascending: Float64Array): number {
+  const cut = Math.floor(TRIMMED_SHARE * ascending.length + 1e-9);
+  return moments(ascending.subarray(cut, ascending.length - cut)).mean;
+}
