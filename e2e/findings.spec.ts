@@ -58,10 +58,30 @@ test('errors are told against their reference: by item, by band, with the share 
   const { id } = await server.study('Kitchen thermometers');
   await page.goto(`${server.address}/study/${id}/screen`);
   const section = page.getByRole('region', { name: 'Error against the reference' });
-  await expect(section.getByRole('img', { name: 'Error over the reference' })).toBeVisible();
+  await expect(section.getByRole('img', { name: /error over the reference/ })).toBeVisible();
+  for (const [view, words] of [
+    ['Over the mean of both', /difference over the mean of both/],
+    ['Indicated', /indicated over the reference/],
+    ['Over time', /error over time/],
+  ] as const) {
+    await section.getByText(view, { exact: true }).click();
+    await expect(section.getByRole('img', { name: words })).toBeVisible();
+  }
   await expect(section.getByRole('row', { name: /^Dorrit/ })).toContainText(' of 12');
   await section.getByText('By band of the reference').click();
   await expect(section.getByRole('row', { name: /^middle/ })).toBeVisible();
+  await section.getByText('While the reference changed').click();
+  const limit = section.getByLabel('Without pairs taken while it moved faster than');
+  await limit.fill('fast');
+  await expect(section.getByText('A number, 0 or more.')).toBeVisible();
+  await limit.fill('5');
+  await expect(section.getByText('It never moved faster than that.')).toBeVisible();
+  await limit.fill('0.02');
+  const without = section.getByRole('region', { name: 'Agreement with and without the fast pairs' });
+  await expect(without.getByRole('row', { name: /^Casker 3/ })).toContainText('12');
+  await section.getByRole('button', { name: /^Leave \d+ readings out/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('taken while the reference moved faster than 0.02');
+  await page.keyboard.press('Escape');
   await section.getByText('Lines of indicated against reference').click();
-  await expect(section.getByRole('row', { name: /^Dorrit/ })).toContainText('0.807');
+  await expect(section.getByRole('row', { name: /^Dorrit 0/ })).toContainText('0.807');
 });

@@ -30,6 +30,31 @@ describe('agreement of a study with its reference', () => {
       }
     }
   });
+  it('can do without the pairs that were taken while the reference moved', () => {
+    const { document, measurand, items, read } = testStudy(['Ama', 'Bel']);
+    Object.assign(measurand, { form: 'against-reference', unit: '°C' });
+    // The bath warms by 2 °C a minute for a while; Bel lags by a degree meanwhile.
+    [20, 20, 22, 24, 26, 26, 26].forEach((reference, minute) => {
+      items.forEach((_, item) => {
+        const reading = read(item, minute + 1, '0');
+        const moving = minute > 1 && minute < 4;
+        const indicated = reference + 0.1 * item - (item === 1 && moving ? 1 : 0);
+        reading.parts = [
+          { name: 'indicated', text: '', number: indicated },
+          { name: 'reference', text: '', number: reference },
+        ];
+        reading.takenAt = new Date(Date.UTC(2026, 4, 4, 10, minute, 10 * item)).toISOString();
+      });
+    });
+    const all = agreementOf(document, measurand.id);
+    expect(Math.max(...(all?.pairs ?? []).map(({ rate }) => rate ?? 0))).toBeGreaterThan(1.9);
+    const calm = agreementOf(document, measurand.id, 0.05);
+    const biasOf = (found: typeof all) => found?.byItem[1]?.agreement.bias ?? Number.NaN;
+    expect(biasOf(all)).toBeLessThan(-0.1);
+    expect(biasOf(calm)).toBeCloseTo(0.1, 12);
+    expect(calm?.pairs.length).toBeLessThan(all?.pairs.length ?? 0);
+    expect(agreementOf(document, measurand.id, Number.POSITIVE_INFINITY)).toEqual(all);
+  });
   it('is not there without a reference', () => {
     const { document, measurand } = testStudy(['Ama']);
     expect(agreementOf(document, measurand.id)).toBeUndefined();

@@ -1,5 +1,6 @@
 import { type Agreement, type Pair, agreement } from '../error/agreement.ts';
 import { type MethodLine, deming, passingBablok } from '../error/lines.ts';
+import { referenceRates } from '../error/reference-rate.ts';
 import { hasReference } from '../forms/index.ts';
 import { partNumber } from '../forms/read-parts.ts';
 import { ALPHA } from '../model/alpha.ts';
@@ -14,6 +15,9 @@ import { screenedOf } from './observed.ts';
 export interface AgreedPair extends Pair {
   id: string;
   itemId: string;
+  takenAt: string;
+  /** How fast the reference changed meanwhile, in its unit for each minute; null where no other was read near to it. */
+  rate: number | null;
 }
 
 /** How one group of pairs agrees with the reference. */
@@ -39,23 +43,33 @@ export interface StudyAgreement {
 /** Fewer pairs make no bands. */
 const FEWEST_IN_BANDS = 9;
 
+/** The pairs of some observations; a set-point of the reference is a stretch of its own within a session. */
+function pairsOf(observations: readonly Observation[]): AgreedPair[] {
+  const pairs = observations.flatMap(({ id, itemId, parts, takenAt, sessionId, setting }) => {
+    const [reference, indicated] = [partNumber(parts, 'reference'), partNumber(parts, 'indicated')];
+    if (reference === null || indicated === null) return [];
+    const stretch = `${sessionId ?? ''} ${setting}`;
+    return [{ pair: { id, itemId, takenAt, reference, indicated }, stretch, time: Date.parse(takenAt) }];
+  });
+  const rates = referenceRates(pairs.map(({ pair: { reference }, ...when }) => ({ ...when, reference })));
+  return pairs.map(({ pair }, i) => ({ ...pair, rate: rates[i] ?? null }));
+}
+
 /**
  * How the readings of a measurand agree with the reference that they were taken beside, over all settings: mostly it is
  * the reference that they set.
+ * @param slowest pairs that were taken while the reference changed faster than this, in its unit for each minute, are left aside
  * @returns undefined where it has no reference, or no pair counts
  */
-export function agreementOf(document: StudyDocument, measurandId: string): StudyAgreement | undefined {
+export function agreementOf(
+  document: StudyDocument,
+  measurandId: string,
+  slowest = Number.POSITIVE_INFINITY,
+): StudyAgreement | undefined {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand || !hasReference(measurand)) return undefined;
   const observations = screenedOf(document, measurand).observations.filter(({ use }) => use.is === 'kept');
-  const pairOf = ({ id, itemId, parts }: Observation): AgreedPair[] => {
-    const [reference, indicated] = [partNumber(parts, 'reference'), partNumber(parts, 'indicated')];
-    return reference === null || indicated === null ? [] : [{ id, itemId, reference, indicated }];
-  };
-  const taken = observations.flatMap((observation) =>
-    pairOf(observation).map((pair) => ({ pair, day: observation.takenAt.slice(0, 10) })),
-  );
-  const pairs = taken.map(({ pair }) => pair);
+  const pairs = pairsOf(observations).filter(({ rate }) => rate === null || Math.abs(rate) <= slowest);
   const whole = agreement(pairs, ALPHA);
   if (!whole) return undefined;
   const group = (key: string, label: string, of: readonly AgreedPair[]): GroupAgreement[] => {
@@ -76,7 +90,8 @@ export function agreementOf(document: StudyDocument, measurandId: string): Study
   const cuts = [quantile(references, 1 / 3), quantile(references, 2 / 3)] as const;
   const bandOf = ({ reference }: Pair) => (reference <= cuts[0] ? 0 : reference <= cuts[1] ? 1 : 2);
   const banded = pairs.length >= FEWEST_IN_BANDS && cuts[0] < cuts[1];
-  const days = [...new Set(taken.map(({ day }) => day))].sort();
+  const dayOf = ({ takenAt }: AgreedPair) => takenAt.slice(0, 10);
+  const days = [...new Set(pairs.map(dayOf))].sort();
   return {
     pairs,
     whole,
@@ -103,7 +118,7 @@ export function agreementOf(document: StudyDocument, measurandId: string): Study
             group(
               day,
               day,
-              taken.flatMap(({ pair, day: its }) => (its === day ? [pair] : [])),
+              pairs.filter((pair) => dayOf(pair) === day),
             ),
           )
         : [],

@@ -276,12 +276,16 @@ export function useClaims(document: StudyDocument, measurandId: string, settingK
 }
 
 /** How a measurand agrees with its reference; null where it has none. */
-export function useAgreement(document: StudyDocument, measurandId: string | undefined) {
+export function useAgreement(
+  document: StudyDocument,
+  measurandId: string | undefined,
+  slowest = Number.POSITIVE_INFINITY,
+) {
   return useQuery({
-    queryKey: ['agreement', document.study.id, measurandId, numberOf(document)],
+    queryKey: ['agreement', document.study.id, measurandId, String(slowest), numberOf(document)],
     queryFn: ({ signal }) =>
       ask(document, signal, (remote, ticket, number) =>
-        remote.agreementOf(ticket, number, measurandId as string),
+        remote.agreementOf(ticket, number, measurandId as string, slowest),
       ),
     enabled: measurandId !== undefined,
     ...settings,

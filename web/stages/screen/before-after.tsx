@@ -19,21 +19,22 @@ const Frame = styled.div<{ $brief?: boolean }>`
   table {
     font-size: inherit;
   }
-  del {
-    display: block;
-    color: var(--quiet);
-  }
+`;
+
+const Was = styled.del`
+  display: block;
+  color: var(--quiet);
 `;
 
 /** More rows than this are counted. */
 const MOST_ROWS = 6;
 
 /** What a figure becomes; as it is where it stays. */
-function Becomes({ before, after }: { before: string; after: string }) {
+export function Becomes({ before, after }: { before: string; after: string }) {
   if (before === after) return <>{before}</>;
   return (
     <>
-      <del>{before}</del>
+      <Was>{before}</Was>
       {after}
     </>
   );

@@ -36,6 +36,7 @@ import { SchoolTable } from './school-table.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import { SeveralOut, batches } from './several-out.tsx';
+import { ReferenceRate } from './reference-rate.tsx';
 import { SummaryTable } from './summary-table.tsx';
 
 // Drawn when it is asked for.
@@ -310,6 +311,15 @@ export function Screen() {
             <Section aria-labelledby="agreement">
               <h2 id="agreement">Error against the reference</h2>
               <AgreementSection agreement={agreement} measurand={measurand} items={items} />
+              <ReferenceRate
+                document={document}
+                measurand={measurand}
+                agreement={agreement}
+                items={items}
+                onLeaveOut={(ids, what) => {
+                  setLeavingOut({ ids, what });
+                }}
+              />
               {document.study.hazards.includes('body') && (
                 <Note tone="attention" title="No basis for treatment">
                   This compares instruments. It says nothing about anybody’s health, and no treatment may rest

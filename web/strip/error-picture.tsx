@@ -1,0 +1,195 @@
+import { scaleTime } from 'd3-scale';
+import type { AgreedPair, StudyAgreement } from '../../core/analysis/agree.ts';
+import { markColour, markOutline } from '../../core/model/marks.ts';
+import type { Item, Measurand } from '../../core/model/parts.ts';
+import { formatPlain, withUnit } from '../../core/quantity/format.ts';
+import { specLimits } from '../../core/summary/spec.ts';
+import { useWidth } from '../ui/use-width.ts';
+import { clockTime, dayAndTime, shortDay } from '../ui/when.ts';
+import { type ValueAxis, valueAxis } from './axis.ts';
+import { Drawing } from './drawing.tsx';
+
+const errorOf = ({ indicated, reference }: AgreedPair): number => indicated - reference;
+
+/** The ways to see pairs: what lies across, and whether the error or what was indicated goes up. */
+export const ERROR_VIEWS = {
+  reference: {
+    label: 'Over the reference',
+    title: 'error over the reference',
+    across: ({ reference }: AgreedPair) => reference,
+    up: errorOf,
+  },
+  mean: {
+    label: 'Over the mean of both',
+    title: 'difference over the mean of both',
+    across: ({ reference, indicated }: AgreedPair) => (reference + indicated) / 2,
+    up: errorOf,
+  },
+  indicated: {
+    label: 'Indicated',
+    title: 'indicated over the reference',
+    across: ({ reference }: AgreedPair) => reference,
+    up: ({ indicated }: AgreedPair) => indicated,
+  },
+  time: {
+    label: 'Over time',
+    title: 'error over time',
+    across: ({ takenAt }: AgreedPair) => Date.parse(takenAt),
+    up: errorOf,
+  },
+} as const;
+export type ErrorView = keyof typeof ERROR_VIEWS;
+
+const HEIGHT = 300;
+const [TOP, FOOT, LEFT, RIGHT] = [26, 46, 58, 12];
+const MARK = 5.5;
+const DAY_MS = 86_400_000;
+
+/** An axis of moments in px, with the words of its ticks. */
+function timeAxis(times: readonly number[], from: number, to: number) {
+  const [first, last] = [Math.min(...times), Math.max(...times)];
+  const pad = Math.max(60_000, 0.05 * (last - first));
+  const scale = scaleTime()
+    .domain([first - pad, last + pad])
+    .range([from, to])
+    .clamp(true);
+  const words = last - first > 3 * DAY_MS ? shortDay : last - first > DAY_MS / 2 ? dayAndTime : clockTime;
+  return {
+    place: (time: number) => scale(time),
+    ticks: scale.ticks(5).map((tick) => ({ value: tick.getTime(), words: words(tick.getTime()) })),
+  };
+}
+
+/** The limits of the spec along an axis: at each reference, or where they are the same for all. */
+function specAlong(measurand: Measurand, x: ValueAxis, view: ErrorView) {
+  const { spec, direction } = measurand;
+  if (!spec) return [];
+  const at = (reference: number) => specLimits(spec, direction, { reference });
+  const along = Array.from({ length: 41 }, (_, i) => x.low + ((x.high - x.low) * i) / 40);
+  const everywhere = JSON.stringify(at(x.low)) === JSON.stringify(at(x.high)) && spec.below === null;
+  if ((view === 'time' || view === 'mean') && !everywhere) return [];
+  return (['low', 'high'] as const).map((end) =>
+    along.flatMap((reference) => {
+      const limit = at(reference)?.[end];
+      return limit == null ? [] : [{ x: reference, y: view === 'indicated' ? reference + limit : limit }];
+    }),
+  );
+}
+
+/** Each pair of what was indicated and what the reference said, with the limits of agreement and the spec. */
+export function ErrorPicture({
+  view,
+  agreement: { pairs, whole },
+  measurand,
+  items,
+}: {
+  view: ErrorView;
+  agreement: StudyAgreement;
+  measurand: Measurand;
+  items: ReadonlyMap<string, Item>;
+}) {
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const { across, up, title } = ERROR_VIEWS[view];
+  const { unit } = measurand;
+  const right = width - RIGHT;
+  const places = pairs.map(across);
+  const values = valueAxis(places, [], { from: LEFT, to: right, count: 6, ratios: false });
+  const moments = view === 'time' ? timeAxis(places, LEFT, right) : undefined;
+  const x = moments?.place ?? values.place;
+  const spec = specAlong(measurand, values, view);
+  const limits = view === 'indicated' ? null : whole.limits;
+  const heights = [...pairs.map(up), ...(view === 'indicated' ? places : [0]), ...(limits ?? [])];
+  const y = valueAxis([...heights, ...spec.flat().map((point) => point.y)], [], {
+    ...{ from: HEIGHT - FOOT, to: TOP, count: 6, ratios: false },
+  });
+  const ticks = moments?.ticks ?? values.ticks.map((value) => ({ value, words: formatPlain(value) }));
+  const line = (points: readonly { x: number; y: number }[]) =>
+    points.map((point) => `${x(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`).join(' ');
+  const level = (value: number) => ({ x1: LEFT, x2: right, y1: y.place(value), y2: y.place(value) });
+  return (
+    <Drawing
+      frame={frame}
+      width={width}
+      height={HEIGHT}
+      label={`${measurand.name}: ${title}`}
+      caption={captionOf(view, measurand.spec !== null && spec.length > 0)}
+    >
+      {limits && (
+        <rect
+          x={LEFT}
+          width={right - LEFT}
+          y={y.place(limits[1])}
+          height={Math.max(1, y.place(limits[0]) - y.place(limits[1]))}
+          fill="var(--fern-soft)"
+        />
+      )}
+      <text className="quiet" x={LEFT - 50} y={14}>
+        {withUnit(view === 'indicated' ? 'indicated' : 'error', unit && `in ${unit}`)}
+      </text>
+      {y.ticks.map((tick) => (
+        <g key={tick}>
+          <line {...level(tick)} stroke="var(--rule)" />
+          <text className="quiet" x={LEFT - 8} y={y.place(tick) + 4} textAnchor="end">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+      {ticks.map(({ value, words }) => (
+        <text key={value} className="quiet" x={x(value)} y={HEIGHT - FOOT + 18} textAnchor="middle">
+          {words}
+        </text>
+      ))}
+      {view === 'indicated' ? (
+        <polyline
+          points={line([values.low, values.high].map((value) => ({ x: value, y: value })))}
+          fill="none"
+          stroke="var(--ink)"
+        />
+      ) : (
+        <>
+          <line {...level(0)} stroke="var(--ink)" />
+          <line {...level(whole.bias)} stroke="var(--fern)" strokeDasharray="6 4" strokeWidth={1.5} />
+        </>
+      )}
+      {spec.map((points, i) => (
+        <polyline
+          key={i === 0 ? 'low' : 'high'}
+          points={line(points)}
+          fill="none"
+          stroke="var(--rust)"
+          strokeDasharray="2 3"
+        />
+      ))}
+      {pairs.map((pair) => {
+        const { mark = 0, name = '' } = items.get(pair.itemId) ?? {};
+        return (
+          <path
+            key={pair.id}
+            d={markOutline(mark)}
+            fill={markColour(mark)}
+            transform={`translate(${x(across(pair)).toFixed(1)} ${y.place(up(pair)).toFixed(1)}) scale(${String(MARK)})`}
+          >
+            <title>{`${name}: ${withUnit(formatPlain(pair.indicated), unit)} at ${withUnit(formatPlain(pair.reference), unit)}`}</title>
+          </path>
+        );
+      })}
+      <text className="quiet" x={right} y={HEIGHT - 6} textAnchor="end">
+        {view === 'time'
+          ? 'taken'
+          : withUnit(view === 'mean' ? 'mean of both' : 'reference', unit && `in ${unit}`)}
+      </text>
+    </Drawing>
+  );
+}
+
+function captionOf(view: ErrorView, withSpec: boolean): string {
+  const spec = withSpec ? ' Dotted lines are the spec.' : '';
+  if (view === 'indicated')
+    return `What each item indicated, over the reference. On the line both agree.${spec}`;
+  const what = {
+    reference: 'Each reading’s error, over what the reference said.',
+    mean: 'Each reading’s difference from the reference, over the mean of both (Bland and Altman 1986).',
+    time: 'Each reading’s error, when it was taken.',
+  }[view];
+  return `${what} The band holds 95 % of errors as they spread; the dashed line is the bias.${spec}`;
+}
