@@ -51,6 +51,31 @@ test('a whole round is left out for one reason, and comes back by one undo', asy
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Every reading counts.');
 });
 
+test('readings of one round are looked at by themselves, and on an axis of equal ratios', async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.study('Flour sieves');
+  await page.goto(`${server.address}/study/${id}/screen`);
+  await page.getByText('Lumps left', { exact: true }).first().click();
+  const strip = page.getByRole('listbox', { name: 'Lumps left: all readings by item' });
+  await expect(strip).toBeVisible();
+  const table = page.getByText('The same as a table');
+  await table.click();
+  const grann = page.getByRole('row', { name: /^Grann/ }).first();
+  await expect(grann).toContainText(';');
+  await page.getByRole('button', { name: /Readings of/ }).click();
+  await page.getByRole('option', { name: 'Round 2' }).click();
+  await expect(grann).not.toContainText(';');
+  await page.getByRole('button', { name: 'On an axis of equal ratios' }).click();
+  await expect(page.getByRole('button', { name: 'On an even axis' })).toBeVisible();
+  // Marks are chosen on it as on any.
+  await strip.focus();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary')).toContainText('round 2');
+});
+
 test('errors are told against their reference: by item, by band, with the share within the spec', async ({
   page,
   server,

@@ -1,4 +1,5 @@
-import { Suspense, lazy } from 'react';
+import { Suspense, lazy, useState } from 'react';
+import { keptValues, suitsRatios } from '../strip/layout.ts';
 import type { StripProps } from '../strip/strip.tsx';
 import { TakeDrawing } from './take.tsx';
 
@@ -9,17 +10,32 @@ const Strip = lazy(async () => ({ default: (await drawing()).Strip }));
 /** Height of a lane, px. */
 const LANE = 50;
 
+export interface TakenStripProps extends Omit<StripProps, 'ratios' | 'onRatios' | 'foot'> {
+  what: string;
+  caption: string;
+  /** Whether ratios of the values mean something; an axis of them is offered where the values suit it. */
+  trueZero?: boolean;
+}
+
 /** The strip to work on, and a drawing of it to take away. */
-export function TakenStrip({ what, caption, ...strip }: StripProps & { what: string; caption: string }) {
-  const { label, unit, lanes, band, laneHeight = LANE } = strip;
+export function TakenStrip({ what, caption, trueZero = false, ...strip }: TakenStripProps) {
+  const { label, unit, lanes, spanned = lanes, band, laneHeight = LANE } = strip;
+  const [wanted, setWanted] = useState(false);
+  const suits = trueZero && suitsRatios(keptValues(spanned));
+  const ratios = suits && wanted;
   // Few take it, and whoever opens the page need not wait for what draws it.
   const draw = async () => {
     const { StripPicture } = await import('../strip/strip-picture.tsx');
-    return <StripPicture label={label} unit={unit} lanes={lanes} band={band} caption={caption} />;
+    return <StripPicture {...{ label, unit, lanes, spanned, band, ratios, caption }} />;
   };
   return (
     <Suspense fallback={<div style={{ minHeight: lanes.length * laneHeight }} />}>
-      <Strip {...strip} foot={<TakeDrawing what={what} draw={draw} />} />
+      <Strip
+        {...strip}
+        ratios={ratios}
+        onRatios={suits ? setWanted : undefined}
+        foot={<TakeDrawing what={what} draw={draw} />}
+      />
     </Suspense>
   );
 }

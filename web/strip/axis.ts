@@ -1,4 +1,5 @@
 import { scaleLinear, scaleLog } from 'd3-scale';
+import { suitsRatios } from './layout.ts';
 
 /** An axis of values in px. */
 export interface ValueAxis {
@@ -10,8 +11,6 @@ export interface ValueAxis {
   ratios: boolean;
 }
 
-/** From this ratio of the largest to the smallest mean on, equal ratios show more than equal differences. */
-const WIDE_RATIO = 3;
 /** How far, as a share of what the values span, ends of intervals may widen an axis on either side. */
 const WIDENING = 0.35;
 
@@ -27,7 +26,7 @@ export function valueAxis(
   { from, to, count, ratios: allowed }: { from: number; to: number; count: number; ratios: boolean },
 ): ValueAxis {
   const [least, most] = [Math.min(...values), Math.max(...values)];
-  const ratios = allowed && least > 0 && most / least >= WIDE_RATIO;
+  const ratios = allowed && suitsRatios(values);
   const turn = ratios ? Math.log : (value: number) => value;
   const back = ratios ? Math.exp : (value: number) => value;
   const [bottom, top] = [turn(least), turn(most)];
@@ -37,13 +36,19 @@ export function valueAxis(
     .map((end) => Math.min(top + WIDENING * span, Math.max(bottom - WIDENING * span, turn(end))));
   const low = back(Math.min(bottom, ...reach) - 0.06 * span);
   const high = back(Math.max(top, ...reach) + 0.06 * span);
+  return axisOver({ low, high, ratios }, { from, to, count });
+}
+
+/** An axis from a value to another; what lies beyond is placed at its edge. */
+export function axisOver(
+  { low, high, ratios }: Pick<ValueAxis, 'low' | 'high' | 'ratios'>,
+  { from, to, count }: { from: number; to: number; count: number },
+): ValueAxis {
   const scale = (ratios ? scaleLog() : scaleLinear()).domain([low, high]).range([from, to]).clamp(true);
   return {
     place: (value) => (ratios && value <= 0 ? from : scale(value)),
     ticks: ticksOf(scale, ratios, count),
-    low,
-    high,
-    ratios,
+    ...{ low, high, ratios },
   };
 }
 

@@ -7,8 +7,11 @@ import {
   type StripLane,
   fullDomain,
   keptDomain,
+  keptValues,
   nearestMark,
   placeMarks,
+  shareAlong,
+  suitsRatios,
 } from './layout.ts';
 import { MARKS } from '../../core/model/marks.ts';
 
@@ -46,6 +49,34 @@ describe('the stretch of the axis', () => {
   it('holds the margin band of the leader', () => {
     const { max } = keptDomain([lane([3, 3.4])], { from: 3.2, to: 3.45, label: '' });
     expect(max).toBeGreaterThan(3.45);
+  });
+});
+
+describe('an axis of equal ratios', () => {
+  it('suits values above 0 that span three times and more', () => {
+    expect(suitsRatios([1, 3])).toBe(true);
+    expect(suitsRatios([1, 2.9])).toBe(false);
+    expect(suitsRatios([0, 3])).toBe(false);
+    expect(suitsRatios([-1, 3])).toBe(false);
+    expect(suitsRatios([])).toBe(false);
+    expect(keptValues([lane([1, 3], [9])])).toEqual([1, 3]);
+  });
+  it('puts equal ratios at equal lengths, with as much room at both ends', () => {
+    const domain = keptDomain([lane([1, 100])], undefined, true);
+    expect(domain.ratios).toBe(true);
+    expect(shareAlong(domain, 10)).toBeCloseTo(0.5, 12);
+    expect(domain.min).toBeCloseTo(1 / domain.max / 0.01, 9);
+    expect(domain.min).toBeGreaterThan(0);
+  });
+  it('is above 0 whatever was left out, and parks at its edge what has no logarithm', () => {
+    const lanes = [lane([1, 30], [-2, 0, 4000], [-5, 12])];
+    const [near, full] = [keptDomain(lanes, undefined, true), fullDomain(lanes, undefined, true)];
+    expect(near.min).toBeGreaterThan(0);
+    expect(full.min).toBeGreaterThan(0);
+    expect(full.max).toBeGreaterThan(4000);
+    const placed = placeMarks(lanes[0]?.marks ?? [], (value) => 500 * shareAlong(near, value), 0, 50, 500);
+    expect(placed.filter(({ parked }) => parked === 'left').map(({ mark }) => mark.value)).toEqual([-2, 0]);
+    expect(placed.filter(({ parked }) => parked === 'right').map(({ mark }) => mark.value)).toEqual([4000]);
   });
 });
 

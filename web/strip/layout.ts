@@ -37,7 +37,21 @@ export interface StripBand {
 export interface Domain {
   min: number;
   max: number;
+  /** Whether equal lengths are equal ratios; all that lies in it is then above 0. */
+  ratios?: boolean;
 }
+
+/** −Infinity for what has none: it lies below any axis. */
+const logarithm = (value: number): number => Math.log10(Math.max(0, value));
+
+/** A value as an axis measures it out: its logarithm on an axis of equal ratios. */
+export const measuredOut = ({ ratios }: Domain, value: number): number => (ratios ? logarithm(value) : value);
+
+/** How far along an axis a value lies, 0 to 1 within it. */
+export const shareAlong = (domain: Domain, value: number): number => {
+  const [low, high] = [measuredOut(domain, domain.min), measuredOut(domain, domain.max)];
+  return (measuredOut(domain, value) - low) / (high - low);
+};
 
 export interface PlacedMark {
   mark: StripMark;
@@ -62,6 +76,8 @@ function range(values: Iterable<number>): Domain | undefined {
   let min = Number.POSITIVE_INFINITY;
   let max = Number.NEGATIVE_INFINITY;
   for (const value of values) {
+    // What has no logarithm lies beyond any axis.
+    if (value === Number.NEGATIVE_INFINITY) continue;
     if (value < min) min = value;
     if (value > max) max = value;
   }
@@ -73,11 +89,45 @@ function padded({ min, max }: Domain): Domain {
   return { min: min - pad, max: max + pad };
 }
 
+/** The same as logarithms, to be measured out evenly. */
+const inLogarithms = (lanes: readonly StripLane[], band: StripBand | undefined) => {
+  const ends = <T extends number | null>(pair: readonly [T, T]) =>
+    pair.map((end) => (end === null ? null : logarithm(end))) as unknown as readonly [T, T];
+  return {
+    lanes: lanes.map((lane) => ({
+      ...lane,
+      marks: lane.marks.map((mark) => ({ ...mark, value: logarithm(mark.value) })),
+      mean: lane.mean === null ? null : logarithm(lane.mean),
+      interval: lane.interval && ends(lane.interval),
+      ...(lane.reach ? { reach: ends(lane.reach) } : {}),
+    })),
+    band: band && { ...band, from: logarithm(band.from), to: logarithm(band.to) },
+  };
+};
+
+const fromLogarithms = ({ min, max }: Domain): Domain => ({ min: 10 ** min, max: 10 ** max, ratios: true });
+
+/** From this ratio of the largest to the smallest mean on, equal ratios show more than equal differences. */
+const WIDE_RATIO = 3;
+/** Whether equal ratios show more of some values than equal differences. */
+export const suitsRatios = (values: readonly number[]): boolean => {
+  const [least, most] = [Math.min(...values), Math.max(...values)];
+  return least > 0 && most / least >= WIDE_RATIO;
+};
+
+/** The values of all marks that count. */
+export const keptValues = (lanes: readonly StripLane[]): number[] =>
+  lanes.flatMap(({ marks }) => marks.filter(({ out }) => !out).map(({ value }) => value));
+
 /**
  * The stretch of the axis to show: that of the kept readings, so that one far reading does not squeeze the rest,
  * with intervals and band as far as they do not stretch it by more than a third to each side.
  */
-export function keptDomain(lanes: readonly StripLane[], band?: StripBand): Domain {
+export function keptDomain(lanes: readonly StripLane[], band?: StripBand, ratios = false): Domain {
+  if (ratios) {
+    const turned = inLogarithms(lanes, band);
+    return fromLogarithms(keptDomain(turned.lanes, turned.band));
+  }
   // What is known from elsewhere has no marks: its mean, or the ends of its range, stand for them.
   const stated = ({ mean, reach }: StripLane) => [mean, ...(reach ?? [])].filter((value) => value !== null);
   const kept = lanes.flatMap((lane) =>
@@ -94,7 +144,11 @@ export function keptDomain(lanes: readonly StripLane[], band?: StripBand): Domai
 }
 
 /** The stretch that holds every reading, left-out ones too. */
-export function fullDomain(lanes: readonly StripLane[], band?: StripBand): Domain {
+export function fullDomain(lanes: readonly StripLane[], band?: StripBand, ratios = false): Domain {
+  if (ratios) {
+    const turned = inLogarithms(lanes, band);
+    return fromLogarithms(fullDomain(turned.lanes, turned.band));
+  }
   const kept = keptDomain(lanes, band);
   const all = range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value)));
   if (!all || (all.min >= kept.min && all.max <= kept.max)) return kept;

@@ -1,5 +1,6 @@
 import { Chart, LinearScale, PointElement, type Plugin, ScatterController } from 'chart.js';
-import { decimalsOf, formatNumber, formatReading } from '../../core/quantity/format.ts';
+import { decimalsOf, formatNumber, formatPlain, formatReading } from '../../core/quantity/format.ts';
+import { axisOver } from './axis.ts';
 import {
   type Domain,
   FOOT,
@@ -7,7 +8,9 @@ import {
   type PlacedMark,
   type StripBand,
   type StripLane,
+  measuredOut,
   placeMarks,
+  shareAlong,
 } from './layout.ts';
 import { MARKS, markOutline } from '../../core/model/marks.ts';
 
@@ -87,14 +90,6 @@ function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => 
   };
 }
 
-/** Where a range is drawn from and to, in px. */
-function drawnReach(chart: Chart, [low, high]: NonNullable<StripLane['reach']>): [number, number] {
-  const at = toX(chart);
-  return [low === null ? 0 : at(low), high === null ? chart.width : at(high)];
-}
-
-const toX = (chart: Chart) => (value: number) => chart.scales.x?.getPixelForValue(value) ?? 0;
-
 /** The drawn strip: lanes, marks, means, intervals, band and axis on one canvas. Chart.js gives scale and axis. */
 export class StripChart {
   /** Marks by lane, sorted by x; for pointer and keys. */
@@ -141,6 +136,16 @@ export class StripChart {
         scales: {
           x: {
             type: 'linear',
+            afterBuildTicks: (scale) => {
+              const { min, max, ratios } = this.state.domain;
+              if (!ratios) return;
+              const width = this.chart.width;
+              const { ticks } = axisOver(
+                { low: min, high: max, ratios },
+                { from: 0, to: width, count: Math.max(2, Math.round(width / 80)) },
+              );
+              scale.ticks = ticks.map((value) => ({ value: Math.log10(value) }));
+            },
             afterFit: (scale) => {
               scale.height = AXIS_HEIGHT;
               scale.paddingLeft = 0;
@@ -162,7 +167,7 @@ export class StripChart {
     this.apply();
   }
 
-  /** Reads the colours anew, after a change of theme. */
+  /** Reads the colours again, after a change of theme. */
   retint(): void {
     this.inks = readInks();
     this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
@@ -176,8 +181,9 @@ export class StripChart {
   private apply(): void {
     const x = this.chart.options.scales?.x;
     if (x?.type !== 'linear') return;
-    x.min = this.state.domain.min;
-    x.max = this.state.domain.max;
+    const { domain } = this.state;
+    x.min = measuredOut(domain, domain.min);
+    x.max = measuredOut(domain, domain.max);
     // Without anything on it an axis says nothing.
     const { lanes, band } = this.state;
     const isEmpty = band === undefined && lanes.every(({ marks }) => marks.length === 0);
@@ -188,12 +194,12 @@ export class StripChart {
     if (x.ticks) {
       x.ticks.color = this.inks.quiet;
       x.ticks.font = { family: this.inks.font, size: 13 };
-      x.ticks.callback = (value, _index, ticks) => {
+      x.ticks.callback = (tick, _index, ticks) => {
         const step = ticks.length > 1 ? Math.abs((ticks[1]?.value ?? 1) - (ticks[0]?.value ?? 0)) : 1;
-        const words = formatNumber(Number(value), decimalsOf(step));
+        const value = domain.ratios ? Number((10 ** Number(tick)).toPrecision(12)) : Number(tick);
+        const words = domain.ratios ? formatPlain(value) : formatNumber(value, decimalsOf(step));
         // A figure that the edge would cut is left out; its line stays.
-        const { min, max } = this.state.domain;
-        const at = ((Number(value) - min) / (max - min)) * this.chart.width;
+        const at = shareAlong(domain, value) * this.chart.width;
         const half = (words.length * FIGURE_WIDTH) / 2;
         return isEmpty || at < half || at > this.chart.width - half ? '' : words;
       };
@@ -201,16 +207,28 @@ export class StripChart {
     this.chart.update('none');
   }
 
+  /** Px of a value. */
+  private toX(chart: Chart): (value: number) => number {
+    const { domain } = this.state;
+    return (value) => chart.scales.x?.getPixelForValue(measuredOut(domain, value)) ?? 0;
+  }
+
+  /** Where a range is drawn from and to, in px. */
+  private drawnReach(chart: Chart, [low, high]: NonNullable<StripLane['reach']>): [number, number] {
+    const at = this.toX(chart);
+    return [low === null ? 0 : at(low), high === null ? chart.width : at(high)];
+  }
+
   private place(chart: Chart): void {
     this.placed = this.state.lanes.map(({ marks }, lane) =>
-      placeMarks(marks, toX(chart), lane, this.state.laneHeight, chart.width),
+      placeMarks(marks, this.toX(chart), lane, this.state.laneHeight, chart.width),
     );
     this.onPlaced();
   }
 
   private drawBand(chart: Chart): void {
     const context = chart.ctx;
-    const at = toX(chart);
+    const at = this.toX(chart);
     const { band, lanes, laneHeight } = this.state;
     if (!band) return;
     const from = Math.max(0, at(band.from));
@@ -247,8 +265,8 @@ export class StripChart {
       this.labelParked(context, parked.right, 'right');
       if (reach) this.drawReach(chart, lane, reach);
       if (mean !== null) this.drawMean(chart, lane, mean, interval);
-      const [from, to] = reach ? drawnReach(chart, reach) : [0, 0];
-      const x = mean === null ? (from + to) / 2 : toX(chart)(mean);
+      const [from, to] = reach ? this.drawnReach(chart, reach) : [0, 0];
+      const x = mean === null ? (from + to) / 2 : this.toX(chart)(mean);
       if (words !== undefined) this.drawWords(chart, lane, words, x);
     });
     this.drawEnds(chart);
@@ -262,7 +280,10 @@ export class StripChart {
     if (figures.length > 1 || (band === undefined && lanes.every(({ marks }) => marks.length === 0))) return;
     const context = chart.ctx;
     const y = lanes.length * this.state.laneHeight + AXIS_HEIGHT - 6;
-    const decimals = Math.max(0, 1 - Math.floor(Math.log10(domain.max - domain.min)));
+    const decimals = Math.max(
+      0,
+      1 - Math.floor(Math.log10(domain.ratios ? domain.min : domain.max - domain.min)),
+    );
     context.font = `12px ${this.inks.font}`;
     context.fillStyle = this.inks.quiet;
     context.textBaseline = 'alphabetic';
@@ -301,7 +322,7 @@ export class StripChart {
   /** The range that an item is known by: a frame, broken where an end is open. */
   private drawReach(chart: Chart, lane: number, reach: NonNullable<StripLane['reach']>): void {
     const context = chart.ctx;
-    const [from, to] = drawnReach(chart, reach);
+    const [from, to] = this.drawnReach(chart, reach);
     context.strokeStyle = this.inks.ink;
     context.lineWidth = 1.5;
     context.setLineDash(reach.includes(null) ? [6, 4] : []);
@@ -328,7 +349,7 @@ export class StripChart {
     interval: readonly [number, number] | null,
   ): void {
     const context = chart.ctx;
-    const at = toX(chart);
+    const at = this.toX(chart);
     const y = (lane + 1) * this.state.laneHeight - FOOT / 2 + 1;
     context.strokeStyle = this.inks.ink;
     context.lineWidth = 2;

@@ -1,7 +1,15 @@
-import { scaleLinear } from 'd3-scale';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
-import { FOOT, MARK_RADIUS, type StripBand, type StripLane, keptDomain, placeMarks } from './layout.ts';
+import { axisOver } from './axis.ts';
+import {
+  FOOT,
+  MARK_RADIUS,
+  type StripBand,
+  type StripLane,
+  keptDomain,
+  placeMarks,
+  shareAlong,
+} from './layout.ts';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
@@ -25,19 +33,34 @@ export interface StripPictureProps {
   unit: string;
   lanes: readonly StripLane[];
   band?: StripBand | undefined;
+  /** What the axis spans, where that is more than is shown. */
+  spanned?: readonly StripLane[] | undefined;
+  ratios?: boolean;
   caption: string;
 }
 
 /** The strip as a drawing of lines and outlines: sharp at any size, and without hands. */
-export function StripPicture({ label, unit, lanes, band, caption }: StripPictureProps) {
+export function StripPicture({
+  label,
+  unit,
+  lanes,
+  spanned = lanes,
+  band,
+  ratios,
+  caption,
+}: StripPictureProps) {
   const [frame, width] = useWidth<HTMLElement>(860);
   const { room: names, characters } = roomForNames(width);
   const placed = lanes.some(({ place }) => place !== undefined);
   const longest = Math.max(...lanes.map(({ figure }) => figure?.length ?? 0));
   const ends = 16 + CHARACTER * longest + (placed ? PLACES : 0);
   const plot = Math.max(60, width - names - ends);
-  const { min, max } = keptDomain(lanes, band);
-  const scale = scaleLinear().domain([min, max]).range([0, plot]);
+  const domain = keptDomain(spanned, band, ratios);
+  const scale = (value: number) => plot * shareAlong(domain, value);
+  const { ticks } = axisOver(
+    { low: domain.min, high: domain.max, ratios: domain.ratios ?? false },
+    { from: 0, to: plot, count: Math.max(2, Math.round(plot / 70)) },
+  );
   const bottom = HEAD + lanes.length * LANE;
   const clamped = (value: number) => Math.min(plot, Math.max(0, scale(value)));
   return (
@@ -66,7 +89,7 @@ export function StripPicture({ label, unit, lanes, band, caption }: StripPicture
           <Lane key={lane.id} lane={lane} index={i} plot={plot} toX={scale} clamped={clamped} />
         ))}
         <line x2={plot} y1={lanes.length * LANE} y2={lanes.length * LANE} stroke="var(--ink)" />
-        {scale.ticks(Math.max(2, Math.round(plot / 70))).map((tick) => (
+        {ticks.map((tick) => (
           <g key={tick} transform={`translate(${scale(tick).toFixed(1)} ${String(lanes.length * LANE)})`}>
             <line y2={5} stroke="var(--ink)" />
             <text className="quiet" y={18} textAnchor="middle">

@@ -24,6 +24,7 @@ import {
   fullDomain,
   keptDomain,
   nearestMark,
+  shareAlong,
 } from './layout.ts';
 import { MarkSign } from './mark-sign.tsx';
 import { markShape } from '../../core/model/marks.ts';
@@ -43,6 +44,11 @@ export interface StripProps {
   pointedId?: string | undefined;
   /** Called with the id of the reading that was chosen by click, tap or Enter. */
   onChoose?: (id: string) => void;
+  /** What the axis spans, where that is more than is shown. */
+  spanned?: readonly StripLane[] | undefined;
+  /** Whether its axis is one of equal ratios; where it may be, what changes that stands at the foot. */
+  ratios?: boolean;
+  onRatios?: ((ratios: boolean) => void) | undefined;
   /** What stands at its foot besides. */
   foot?: ReactNode;
 }
@@ -192,8 +198,8 @@ const TableBox = styled.details`
 `;
 
 /** Beside the band, on the side with more room, so that it covers no mark of the leader. */
-function bandLabelPlace(band: StripBand, { min, max }: Domain): CSSProperties {
-  const share = (value: number) => Math.min(1, Math.max(0, (value - min) / (max - min)));
+function bandLabelPlace(band: StripBand, domain: Domain): CSSProperties {
+  const share = (value: number) => Math.min(1, Math.max(0, shareAlong(domain, value)));
   return share(band.from) > 1 - share(band.to)
     ? { right: `calc(${String(100 * (1 - share(band.from)))}% + 6px)` }
     : { left: `calc(${String(100 * share(band.to))}% + 6px)` };
@@ -260,7 +266,9 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
  * Keys, once it has the focus: ← → from mark to mark in value order, ↑ ↓ to the next lane, Home and End, Enter
  * chooses, Escape leaves. A table holds the same for readers.
  */
-export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, onChoose, foot }: StripProps) {
+export function Strip(props: StripProps) {
+  const { label, unit, lanes, band, laneHeight = 50, pointedId, onChoose, foot } = props;
+  const { ratios = false, onRatios, spanned = lanes } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<StripChart>(undefined);
   const [active, setActive] = useState<PlacedMark>();
@@ -268,8 +276,8 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
   const [whole, setWhole] = useState(false);
   const optionId = useId();
 
-  const near = useMemo(() => keptDomain(lanes, band), [lanes, band]);
-  const full = useMemo(() => fullDomain(lanes, band), [lanes, band]);
+  const near = useMemo(() => keptDomain(spanned, band, ratios), [spanned, band, ratios]);
+  const full = useMemo(() => fullDomain(spanned, band, ratios), [spanned, band, ratios]);
   const farMarks = full.min < near.min || full.max > near.max;
   const domain = whole ? full : near;
 
@@ -386,7 +394,7 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
             <>
               <Ring style={{ left: active.x, top: active.y }} />
               <HintBox
-                $left={active.mark.value > (domain.min + domain.max) / 2}
+                $left={shareAlong(domain, active.mark.value) > 0.5}
                 style={{ left: active.x, top: active.y }}
                 aria-hidden
               >
@@ -418,6 +426,17 @@ export function Strip({ label, unit, lanes, band, laneHeight = 50, pointedId, on
             }}
           >
             {whole ? 'Zoom to the readings that count' : 'Show the far readings in place'}
+          </Button>
+        )}
+        {onRatios && (
+          <Button
+            size="small"
+            tone="quiet"
+            onPress={() => {
+              onRatios(!ratios);
+            }}
+          >
+            {ratios ? 'On an even axis' : 'On an axis of equal ratios'}
           </Button>
         )}
         {foot}

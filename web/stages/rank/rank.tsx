@@ -119,6 +119,7 @@ function ClassRanking({
         unit={measurand.unit}
         lanes={lanes}
         band={band}
+        trueZero={analysis.trueZero && !bySize}
       />
       {bySize && <Bias group={group} unit={measurand.unit} order={order} />}
       {measurand.direction.kind !== 'unranked' && (
@@ -159,7 +160,7 @@ function Standing({
                 group={group}
                 unit={measurand.unit}
                 order={order}
-                trueZero={analysis.trueZero}
+                trueZero={analysis.trueZero && !bySize}
               />
             </div>
           </Section>

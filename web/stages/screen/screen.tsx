@@ -21,11 +21,10 @@ import { useStudyView } from '../../app/study-view.tsx';
 import { settingFigures, stripLanes } from '../../strip/lanes.ts';
 import { TakenStrip } from '../../app/taken-strip.tsx';
 import { Button } from '../../ui/button.tsx';
-import { Note } from '../../ui/note.tsx';
 import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
+import { Choice } from '../../ui/choice.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import { AgreementSection } from './agreement.tsx';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
 import { Elsewhere } from './elsewhere.tsx';
@@ -36,16 +35,21 @@ import { SchoolTable } from './school-table.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import { SeveralOut, batches } from './several-out.tsx';
-import { ReferenceRate } from './reference-rate.tsx';
+import { lanesOfSome, someReadings } from './some-readings.ts';
 import { SummaryTable } from './summary-table.tsx';
 
 // Drawn when it is asked for.
+const AgainstReference = lazy(async () => ({
+  default: (await import('./against-reference.tsx')).AgainstReference,
+}));
 const OrderPicture = lazy(async () => ({
   default: (await import('../../strip/order-picture.tsx')).OrderPicture,
 }));
 
 const Views = styled(Row)`
-  justify-content: space-between;
+  > button:last-child {
+    margin-left: auto;
+  }
   margin-bottom: 8px;
 `;
 
@@ -103,9 +107,19 @@ export function Screen() {
   const { data: findings = [] } = useFindings(document);
   const { data: precision } = usePrecision(document, measurand?.id);
   const { data: agreement } = useAgreement(document, measurand?.id);
-  const lanes = useMemo(
+  const [shownPart, setShownPart] = useState('');
+  const parts = useMemo(
+    () => (analysis ? someReadings(analysis.readings, document.sessions) : []),
+    [analysis, document.sessions],
+  );
+  const part = parts.find(({ value }) => value === shownPart);
+  const allLanes = useMemo(
     () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
     [document, measurand, settingKey, analysis],
+  );
+  const lanes = useMemo(
+    () => (part && analysis ? lanesOfSome(allLanes, analysis.readings, part) : allLanes),
+    [allLanes, analysis, part],
   );
   const order = useMemo(
     () => (measurand && view === 'order' ? readingsInOrder(document, measurand.id, settingKey) : undefined),
@@ -234,6 +248,15 @@ export function Screen() {
           value={view}
           onChange={setView}
         />
+        {view === 'items' && parts.length > 0 && (
+          <Choice
+            label="Readings of"
+            labelHidden
+            options={[{ value: '', label: 'All readings' }, ...parts]}
+            value={part?.value ?? ''}
+            onChange={setShownPart}
+          />
+        )}
         {offered.length > 0 && (
           <Button
             size="small"
@@ -252,20 +275,22 @@ export function Screen() {
         </Suspense>
       ) : (
         <TakenStrip
-          what={[measurand.name, setting, 'all readings'].filter(Boolean).join(', ')}
+          what={[measurand.name, setting, part?.label ?? 'all readings'].filter(Boolean).join(', ')}
           caption={
             analysis
-              ? stripCaption(analysis, {
+              ? `${stripCaption(analysis, {
                   ranksOnly: analysis.classes.some(({ analysis: { ranksOnly } }) => ranksOnly),
                   placed: false,
-                })
+                })}${part ? ` ${part.label} alone; means are of all readings.` : ''}`
               : ''
           }
           label={`${measurand.name}: all readings by item`}
           unit={measurand.unit}
           lanes={lanes}
+          spanned={allLanes}
           pointedId={chosenId}
           onChoose={setChosenId}
+          trueZero={analysis !== undefined && analysis.trueZero && !analysis.bySize}
         />
       )}
       {analysis && (
@@ -277,7 +302,11 @@ export function Screen() {
           {(here.length > 0 || elsewhere > 0) && (
             <Section aria-labelledby="findings">
               <h2 id="findings">
-                {open.length > 0 ? `${counted(open.length, 'thing')} to look at` : 'Looked at'}
+                {open.length > 0
+                  ? `${counted(open.length, 'thing')} to look at`
+                  : here.length > 0
+                    ? 'Looked at'
+                    : 'Elsewhere in the study'}
               </h2>
               <Findings>
                 {[...open, ...here.filter(({ id }) => answered.has(id))].map((finding) => (
@@ -292,7 +321,7 @@ export function Screen() {
                   />
                 ))}
               </Findings>
-              {elsewhere > 0 && <p>{counted(elsewhere, 'more')} about other measurands.</p>}
+              {elsewhere > 0 && <p>{counted(elsewhere, 'thing')} to look at in other measurands.</p>}
             </Section>
           )}
           {analysis.ruled && (
@@ -308,10 +337,8 @@ export function Screen() {
             {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
           </Section>
           {agreement && (
-            <Section aria-labelledby="agreement">
-              <h2 id="agreement">Error against the reference</h2>
-              <AgreementSection agreement={agreement} measurand={measurand} items={items} />
-              <ReferenceRate
+            <Suspense>
+              <AgainstReference
                 document={document}
                 measurand={measurand}
                 agreement={agreement}
@@ -320,13 +347,7 @@ export function Screen() {
                   setLeavingOut({ ids, what });
                 }}
               />
-              {document.study.hazards.includes('body') && (
-                <Note tone="attention" title="No basis for treatment">
-                  This compares instruments. It says nothing about anybody’s health, and no treatment may rest
-                  on it; that is for those who are licensed to advise.
-                </Note>
-              )}
-            </Section>
+            </Suspense>
           )}
           <Section aria-labelledby="readings">
             <h2 id="readings">All readings</h2>
