@@ -324,9 +324,20 @@ describe('who may speak to the server', () => {
   });
   it('is told to run no script that is not a file', async () => {
     const policy = (await ask({})).headers.get('content-security-policy') ?? '';
-    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
+    expect(policy).toContain("script-src 'self';");
     expect(policy).not.toContain('unsafe');
     expect(policy).toContain("frame-ancestors 'none'");
+  });
+  it('lets a worker compile what it brings along, and nobody else', async () => {
+    const policyOf = async (place: string) => {
+      const answer = await server.app.request(`http://127.0.0.1:4680${place}`, {
+        headers: { host: '127.0.0.1:4680' },
+      });
+      return answer.headers.get('content-security-policy') ?? '';
+    };
+    expect(await policyOf('/assets/recording.worker-Hd8S74Gm.js')).toContain("'self' 'wasm-unsafe-eval';");
+    for (const place of ['/', '/assets/index-Hd8S74Gm.js', '/study/recording.worker-x.js', '/api/v1/studies'])
+      expect(await policyOf(place)).not.toContain('unsafe');
   });
 });
 

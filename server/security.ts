@@ -25,6 +25,9 @@ export const guardOrigin: MiddlewareHandler = async (context, next) => {
   await next();
 };
 
+/** A script that is built to work beside the page. */
+const WORKER = /^\/assets\/[a-z]+\.worker-[\w-]+\.js$/;
+
 /** Headers of every answer; the nonce lets the page's own style elements in, and no script that is not a file. */
 export const secureHeaders: MiddlewareHandler<{ Variables: { nonce: string } }> = async (context, next) => {
   const nonce = randomBytes(16).toString('base64');
@@ -32,8 +35,8 @@ export const secureHeaders: MiddlewareHandler<{ Variables: { nonce: string } }> 
   await next();
   const policy = [
     "default-src 'none'",
-    // Compiled code that ships with the page measures recordings; it can be made of nothing else than of these scripts.
-    "script-src 'self' 'wasm-unsafe-eval'",
+    // A worker measures recordings with compiled code that it brings along; pages compile nothing.
+    WORKER.test(context.req.path) ? "script-src 'self' 'wasm-unsafe-eval'" : "script-src 'self'",
     "worker-src 'self'",
     `style-src 'self' 'nonce-${nonce}'`,
     "font-src 'self'",
