@@ -1,6 +1,5 @@
-import { SOUND_PARTS, soundHow, soundQuestion } from '../forms/recording.ts';
+import { SOUND_PARTS, backgroundWords, clippedWords, soundHow, soundQuestion } from '../forms/recording.ts';
 import type { FormSettings } from '../model/parts.ts';
-import { counted } from '../quantity/format.ts';
 import { withoutBackground } from '../sound/events.ts';
 import type { SoundLevels } from '../sound/meter.ts';
 import type { TimeWindow } from '../trace/series.ts';
@@ -29,19 +28,6 @@ export interface SoundValue {
   remarks: string[];
 }
 
-/** Quantities that a loudest moment decides. */
-const OF_A_MOMENT = ['weightedPeak', 'truePeak', 'highestFast', 'highestSlow'];
-/** A background so close is worth a remark where it stays in, dB. */
-const CLOSE = 10;
-
-/** What is to be said of samples at full scale. */
-const clippedWords = (clipped: number, quantity: string): string[] =>
-  clipped === 0
-    ? []
-    : [
-        `${counted(clipped, 'sample')} clipped: ${OF_A_MOMENT.includes(quantity) ? 'the level is at least this' : 'the level may be higher'}.`,
-      ];
-
 /** The level with its background taken off where that is asked for, and what is to be said of it. */
 function setRight(
   found: SoundLevels,
@@ -57,13 +43,8 @@ function setRight(
   }
   const differs = found.equivalent - background.equivalent;
   if (!lessBackground) {
-    const close = differs < CLOSE && !OF_A_MOMENT.includes(quantity);
-    return {
-      level,
-      said: close
-        ? [`The background lies only ${Math.max(0, differs).toFixed(1)} dB lower, and is left in.`]
-        : [],
-    };
+    const close = backgroundWords(differs, settings);
+    return { level, said: close === undefined ? [] : [close] };
   }
   const corrected = withoutBackground(found.equivalent, background.equivalent);
   if ('problem' in corrected) return corrected;
@@ -103,13 +84,14 @@ export async function soundValue(
     if ('problem' in right) return right;
     const scale = calibrated ? (fullScale ?? 0) : 0;
     const quietLevel = background?.equivalent;
+    const clipped = clippedWords(levels.clipped, settings);
     return {
       value: right.level + scale,
       background: quietLevel !== undefined && Number.isFinite(quietLevel) ? quietLevel + scale : undefined,
       clipped: levels.clipped,
       remarks: [
         ...right.said,
-        ...clippedWords(levels.clipped, quantity),
+        ...(clipped === undefined ? [] : [clipped]),
         ...measured.remarks,
         ...weightingRemarks(measured.head, filters),
       ],

@@ -13,7 +13,9 @@ interface Made {
   /** What the file says of its samples' size, bytes. */
   said?: number;
   kind?: number;
+  /** A chunk between the format and the samples, and its name. */
   between?: string;
+  chunk?: string;
 }
 
 /** A WAV file of these channels, byte by byte. */
@@ -54,7 +56,7 @@ function wav(channels: readonly (readonly number[])[], made: Made = {}): Uint8Ar
     for (const x of [0, 0, 0x10, 0x8000, 0xaa00, 0x3800, 0x719b]) short(x);
   }
   if (between) {
-    text('LIST');
+    text(made.chunk ?? 'LIST');
     long(between.length);
     text(between + (between.length % 2 ? ' ' : ''));
   }
@@ -137,6 +139,20 @@ describe('a WAV file', () => {
     expect(late.channels[0]?.equivalent).toBeCloseTo(20 * Math.log10(0.05 / Math.SQRT2), 2);
     await expect(measure(file, { from: 0.5, to: 2 })).rejects.toThrow('from 0 to 1.000 s');
     await expect(measure(file, { from: 0.5, to: 0.5 })).rejects.toThrow(FileProblem);
+  });
+  it('says when it was begun, where the recorder wrote that down', async () => {
+    const begun = async (words: string) =>
+      (
+        await head(
+          wav([sine(0.5)], { chunk: 'bext', between: `${'\0'.repeat(320)}${words}${'\0'.repeat(264)}` }),
+        )
+      ).recordedAt;
+    expect(await begun('2026-09-1913:02:11')).toBe('2026-09-19T13:02:11');
+    // Some write other signs between.
+    expect(await begun('2026:09:1913-02-11')).toBe('2026-09-19T13:02:11');
+    for (const none of ['2026-13-1913:02:11', '2026-02-3013:02:11', '\0'.repeat(18), 'yesterday, at noon'])
+      expect(await begun(none), none).toBeUndefined();
+    expect((await head(wav([sine(0.5)]))).recordedAt).toBeUndefined();
   });
   it('has levels in dB once a calibrator has sounded in it', async () => {
     const file = wav([[...sine(0.1, 1), ...sine(0.02, 1, 500)]]);

@@ -12,6 +12,8 @@ export interface WavHead {
   dataStart: number;
   /** Samples of each channel that are there. */
   frames: number;
+  /** When the recorder says that it began, by its own clock and without a zone: 2026-09-19T13:02:11. */
+  recordedAt: string | undefined;
   /** What was odd about the file, as sentences. */
   remarks: string[];
 }
@@ -71,11 +73,22 @@ function formatOf(chunk: Uint8Array): Pick<WavHead, 'channels' | 'sampleRate' | 
   return { channels, sampleRate, bits, float: kind === FLOAT };
 }
 
+/** A day and a time as ten and eight signs; undefined for what is none, or was never filled in. */
+function momentOf(bytes: Uint8Array): string | undefined {
+  const signs = String.fromCharCode(...bytes);
+  const found = /^(\d{4})\D(\d{2})\D(\d{2})(\d{2})\D(\d{2})\D(\d{2})$/.exec(signs);
+  if (!found) return undefined;
+  const [, year = '', month = '', day = '', hour = '', minute = '', second = ''] = found;
+  const moment = `${year}-${month}-${day}T${hour}:${minute}:${second}`;
+  const read = new Date(`${moment}Z`);
+  return !Number.isNaN(read.getTime()) && read.toISOString().startsWith(moment) ? moment : undefined;
+}
+
 /**
  * Understands the head of a WAV file: PCM of 8 to 32 bits, float of 32 or 64, extensible, RF64 above 4 GB.
  * @param size of the whole file, bytes
  * @throws FileProblem for what is no such file
- * @source RIFF WAVE and WAVEFORMATEXTENSIBLE as Microsoft published them, EBU Tech 3306 for RF64 (from memory)
+ * @source RIFF WAVE and WAVEFORMATEXTENSIBLE as Microsoft published them, EBU Tech 3306 for RF64, 3285 for bext (from memory)
  */
 export async function wavHead(read: ReadAt, size: number): Promise<WavHead> {
   const first = await read(0, 12);
@@ -85,6 +98,7 @@ export async function wavHead(read: ReadAt, size: number): Promise<WavHead> {
     throw new FileProblem(`This is no WAV file but ${otherKind(first)}.`);
   let format: ReturnType<typeof formatOf> | undefined;
   let longSize: number | undefined;
+  let recordedAt: string | undefined;
   let place = 12;
   for (let chunks = 0; chunks < MOST_CHUNKS; chunks += 1) {
     const head = await read(place, 8);
@@ -92,13 +106,15 @@ export async function wavHead(read: ReadAt, size: number): Promise<WavHead> {
     const name = text(head, 0);
     const said = view(head).getUint32(4, true);
     if (name === 'fmt ') format = formatOf(await read(place + 8, Math.min(said, 64)));
+    // A broadcast file’s day and time stand behind its description and who made it.
+    if (name === 'bext' && said >= 338) recordedAt = momentOf(await read(place + 8 + 320, 18));
     if (name === 'ds64') {
       const sizes = await read(place + 8, 16);
       if (sizes.length === 16) longSize = Number(view(sizes).getBigUint64(8, true));
     }
     if (name === 'data') {
       if (!format) throw new FileProblem('The file does not say how its samples are written.');
-      return headOf(format, place + 8, said === UNKNOWN ? longSize : said, size);
+      return { ...headOf(format, place + 8, said === UNKNOWN ? longSize : said, size), recordedAt };
     }
     place += 8 + said + (said % 2);
     if (place >= size) break;
@@ -111,7 +127,7 @@ function headOf(
   dataStart: number,
   said: number | undefined,
   size: number,
-): WavHead {
+): Omit<WavHead, 'recordedAt'> {
   const remarks: string[] = [];
   const there = size - dataStart;
   const frame = (format.channels * format.bits) / 8;

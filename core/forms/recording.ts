@@ -1,8 +1,9 @@
 import type { FormSettings } from '../model/parts.ts';
 import { BANDS, type Band } from '../sound/bands.ts';
+import { counted } from '../quantity/format.ts';
 import type { SoundFilters } from '../sound/filters.ts';
 import type { ReadingForm } from './form.ts';
-import { setting } from './read-parts.ts';
+import { partNumber, setting } from './read-parts.ts';
 import { FILE_PARTS, made, madeValue, readMade, words } from './worked-out.ts';
 
 const QUANTITY = {
@@ -107,6 +108,26 @@ export function soundQuestion(settings: FormSettings): SoundQuestion {
   };
 }
 
+/** Quantities that a loudest moment decides. */
+const OF_A_MOMENT: readonly string[] = ['weightedPeak', 'truePeak', 'highestFast', 'highestSlow'];
+/** A background so close is worth a remark where it stays in, dB. */
+const CLOSE = 10;
+
+/** What is to be said of samples at full scale. */
+export const clippedWords = (clipped: number, settings: FormSettings): string | undefined =>
+  clipped > 0
+    ? `${counted(clipped, 'sample')} clipped: ${OF_A_MOMENT.includes(quantityOf(settings)) ? 'the level is at least this' : 'the level may be higher'}.`
+    : undefined;
+
+/**
+ * What is to be said of a background that is left in.
+ * @param differs how much lower it lies, dB
+ */
+export const backgroundWords = (differs: number, settings: FormSettings): string | undefined =>
+  differs < CLOSE && !OF_A_MOMENT.includes(quantityOf(settings))
+    ? `The background lies only ${Math.max(0, differs).toFixed(1)} dB lower, and is left in.`
+    : undefined;
+
 /** The question in words: “equivalent level, A-weighted, 1000 Hz third of an octave”. */
 export function soundQuestionText(settings: FormSettings): string {
   const { filters, quantity, lessBackground } = soundQuestion(settings);
@@ -143,6 +164,19 @@ export const recording: ReadingForm = {
   valueUnit: (settings) => (soundQuestion(settings).calibrated ? 'dB' : 'dB FS'),
   typicalS: () => 30,
   how: soundHow,
+  doubt(parts, { settings }) {
+    const number = (name: string) => partNumber(parts, name);
+    const [value, background] = [number(SOUND_PARTS.value), number(SOUND_PARTS.background)];
+    // A level of another kind than the background’s says nothing of how far they lie apart.
+    const comparable = value !== null && background !== null && quantityOf(settings) === 'equivalent';
+    const close =
+      comparable && !soundQuestion(settings).lessBackground
+        ? backgroundWords(value - background, settings)
+        : undefined;
+    return (
+      [clippedWords(number(SOUND_PARTS.clipped) ?? 0, settings), close].filter(Boolean).join(' ') || undefined
+    );
+  },
   parts: ({ unit }) => [
     { name: SOUND_PARTS.value, label: 'Level', unit },
     made(SOUND_PARTS.from, 'From', 's'),

@@ -5,13 +5,14 @@ import { type ReadAt, type WavHead, wavHead } from '../../core/formats/wav.ts';
 import type { FormSettings } from '../../core/model/parts.ts';
 import type { SoundFilters } from '../../core/sound/filters.ts';
 import { type Columns, Overview, columnsOfSamples } from '../../core/sound/overview.ts';
+import { isCalibratorTone, toneFrequency } from '../../core/sound/tone.ts';
 import { TrackMeter } from '../../core/sound/track.ts';
 import type { TimeWindow } from '../../core/trace/series.ts';
 
 /** What a recording says about itself. */
 export interface SoundHead extends Pick<
   WavHead,
-  'channels' | 'sampleRate' | 'bits' | 'float' | 'frames' | 'remarks'
+  'channels' | 'sampleRate' | 'bits' | 'float' | 'frames' | 'recordedAt' | 'remarks'
 > {
   lengthS: number;
 }
@@ -30,6 +31,8 @@ const [MANY, FEW] = [4 << 20, 1 << 19];
 const SAY_MS = 120;
 /** A tone whose level moves by more than this is hardly a calibrator’s, dB. */
 const STEADY = 1;
+/** So much of a tone is enough to tell its frequency, s. */
+const HEARD_S = 2;
 
 /** How a file is read, and how long it is. */
 interface Source {
@@ -198,8 +201,8 @@ async function nearColumns(
 
 const worker = {
   head: async (file: string): Promise<SoundHead> => {
-    const { channels, sampleRate, bits, float, frames, remarks } = (await open(file)).head;
-    return { channels, sampleRate, bits, float, frames, remarks, lengthS: frames / sampleRate };
+    const { channels, sampleRate, bits, float, frames, recordedAt, remarks } = (await open(file)).head;
+    return { channels, sampleRate, bits, float, frames, recordedAt, remarks, lengthS: frames / sampleRate };
   },
   /** Opens a file that is not kept yet, by a ticket in place of its name. @throws what is wrong with it */
   tryOut: async (ticket: string, blob: Blob): Promise<void> => {
@@ -273,18 +276,26 @@ const worker = {
     window: TimeWindow,
     level: number,
   ): Promise<{ fullScale: number; remarks: string[] }> => {
-    const { read, size } = await open(file);
+    const opened = await open(file);
+    const { read, size, head } = opened;
     const measured = { read: inPieces(read, FEW), size, window, only: channel - 1 };
     const found = await measureRecording(measured, { weighting: 'Z' });
     const [levels] = found.channels;
     if (!levels) throw new Error(`The file has no channel ${String(channel)}.`);
     const moves = levels.l10 - levels.l90;
+    const first = Math.floor(window.from * head.sampleRate);
+    const heard = Math.min(Math.ceil(window.to * head.sampleRate), first + HEARD_S * head.sampleRate);
+    const [samples] = await samplesOf(opened, [channel - 1], first, heard);
+    const hz = samples ? toneFrequency(samples, head.sampleRate) : null;
     return {
       fullScale: fullScaleOf(levels, level),
       remarks: [
         ...(levels.clipped > 0 ? ['The tone is clipped: it makes all levels too low.'] : []),
         ...(moves > STEADY
           ? [`The level there moves by ${moves.toFixed(1)} dB: is all of it the calibrator’s tone?`]
+          : []),
+        ...(hz !== null && !isCalibratorTone(hz)
+          ? [`The tone is one of ${hz.toFixed(0)} Hz; a calibrator sounds at 1000 Hz or 250 Hz.`]
           : []),
       ],
     };

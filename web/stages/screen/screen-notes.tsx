@@ -1,3 +1,4 @@
+import { readingForm } from '../../../core/forms/index.ts';
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
@@ -68,6 +69,9 @@ export function ScreenNotes({
     interval
       ? `By itself it is known to ${formatReading(Number(interval.low.toPrecision(3)))} to ${withUnit(formatReading(Number(interval.high.toPrecision(3))), measurand.unit)} (${interval.method}). `
       : '';
+  /** What looks odd about its parts: samples that are clipped, a yield over 100 %. */
+  const doubtWords = (reading: Observation) =>
+    (isDerived(reading) ? undefined : readingForm(measurand.form)?.doubt?.(reading.parts, measurand)) ?? '';
   const actions = (reading: Observation) => {
     const { id, use } = reading;
     if (isDerived(reading)) return 'Worked out from other readings; judge those.';
@@ -128,7 +132,8 @@ export function ScreenNotes({
       title={title(reading)}
       actions={actions(reading)}
     >
-      {why(reading)} {intervalWords(reading)}
+      {why(reading)} {doubtWords(reading)}
+      {intervalWords(reading)}
       {reading.read !== undefined &&
         `Read as ${withUnit(formatReading(reading.read), measurand.unit)}${reading.estimated ? ', and set right by an estimate' : ''}. `}
       Recorded {clockTime(reading.takenAt)}

@@ -8,6 +8,7 @@ import { counted, formatPlain } from '../../../../core/quantity/format.ts';
 import { addRecording, useSoundHeads } from '../../../app/api/recordings.ts';
 import { useStudy } from '../../../app/study-frame.tsx';
 import { Button } from '../../../ui/button.tsx';
+import { dayAndTime } from '../../../ui/when.ts';
 import { Note } from '../../../ui/note.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
 import { FilesPage } from '../from-files/files-page.tsx';
@@ -39,6 +40,7 @@ function FileNote({
         <p>
           {spanText(Math.round(head.lengthS))}, {counted(head.channels, 'channel')},{' '}
           {formatPlain(head.sampleRate / 1000)} kHz, {head.bits} bits{head.float ? ' float' : ''}.
+          {head.recordedAt !== undefined && ` Begun ${dayAndTime(head.recordedAt)} by the recorder’s clock.`}
         </p>
       )}
       {head?.remarks.map((sentence) => (
