@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
+import { decisions } from './decisions.mjs';
 import { killBench } from './kills.mjs';
 import { largeStudy } from './large.mjs';
 import { tenMinutes } from './sound.mjs';
@@ -226,6 +227,8 @@ async function page(browser, address) {
     'under 16 ms',
   );
   await tab.close();
+
+  await decisions({ browser, address, post, row });
 
   // Posting readings, one after the other.
   const id = v7();

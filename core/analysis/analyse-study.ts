@@ -234,6 +234,12 @@ export function readingsOf(
   };
 }
 
+/** What all schools would do, and the design by which their price is simulated. */
+export interface Schools {
+  schools: SchoolOutcome[];
+  design: PriceDesign;
+}
+
 /** What one school of screening would do to a class of items. */
 export interface SchoolOutcome {
   rule: RuleInForce;
@@ -281,18 +287,26 @@ function schoolOutcome(
 }
 
 /** Every school of screening side by side on one class, at one setting. */
-export function compareSchools(
+export function* eachSchool(
   document: StudyDocument,
   measurandId: string,
   className: string,
   settingKey?: string,
-): { schools: SchoolOutcome[]; design: PriceDesign } {
+): Generator<SchoolOutcome, PriceDesign> {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
-  return {
-    schools: SCREENING_RULES.map(({ name }) =>
-      schoolOutcome(document, measurand, asInForce(measurand.rule, name), className, settingKey),
-    ),
-    design: priceDesign(document, measurand, className, settingKey ?? ''),
-  };
+  for (const { name } of SCREENING_RULES)
+    yield schoolOutcome(document, measurand, asInForce(measurand.rule, name), className, settingKey);
+  return priceDesign(document, measurand, className, settingKey ?? '');
+}
+
+/** The same, all at once. */
+export function compareSchools(...asked: Parameters<typeof eachSchool>): Schools {
+  const each = eachSchool(...asked);
+  const schools: SchoolOutcome[] = [];
+  for (;;) {
+    const next = each.next();
+    if (next.done) return { schools, design: next.value };
+    schools.push(next.value);
+  }
 }

@@ -3,7 +3,12 @@ import { v7 } from 'uuid';
 import { checkClaims } from '../../core/claims/check.ts';
 import { agreementOf } from '../../core/analysis/agree.ts';
 import { precisionOf } from '../../core/analysis/precision.ts';
-import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
+import {
+  type SchoolOutcome,
+  type Schools,
+  analyseStudy,
+  eachSchool,
+} from '../../core/analysis/analyse-study.ts';
 import {
   type Delimiter,
   type Matching,
@@ -52,18 +57,60 @@ function hold(number: number, change: StudyChange): void {
   }
 }
 
-/** Lets what came in meanwhile go first, so that a question which was given up is not worked on. */
-const yielded = () => new Promise((resolve) => setTimeout(resolve, 0));
+/** How soon an answer is wanted: the picture at once, what stands beside it, what takes long. */
+const [FIRST, BESIDE, LAST] = [0, 1, 2];
+
+/** Questions that wait for their turn. */
+const waiting: { rank: number; go: () => void }[] = [];
+
+/**
+ * Waits for a turn: what came in meanwhile is heard first, so that a question which was given up is not worked on, and what
+ * is wanted soonest goes first.
+ */
+const turn = (rank: number): Promise<void> =>
+  new Promise((resolve) => {
+    waiting.push({ rank, go: resolve });
+    setTimeout(() => {
+      const soonest = waiting.reduce((best, question) => (question.rank < best.rank ? question : best));
+      waiting.splice(waiting.indexOf(soonest), 1);
+      soonest.go();
+    }, 0);
+  });
 
 /** Answers a question about a state that is held, unless nobody waits for the answer any more. */
-function about<Asked extends unknown[], Answer>(work: (document: StudyDocument, ...asked: Asked) => Answer) {
+function about<Asked extends unknown[], Answer>(
+  work: (document: StudyDocument, ...asked: Asked) => Answer,
+  rank = BESIDE,
+) {
   return async (ticket: number, number: number, ...asked: Asked): Promise<Answer | undefined> => {
-    await yielded();
+    await turn(rank);
     if (cancelled.delete(ticket)) return undefined;
     const document = held.get(number);
     if (!document) throw new Error('This state of the study is not held.');
     return work(document, ...asked);
   };
+}
+
+type SchoolsAsked = Parameters<typeof eachSchool> extends [StudyDocument, ...infer Asked] ? Asked : never;
+
+/** What each school would do, one after the other, so that other questions have their turn between them. */
+async function compareSchools(
+  ticket: number,
+  number: number,
+  ...asked: SchoolsAsked
+): Promise<Schools | undefined> {
+  const document = held.get(number);
+  const schools: SchoolOutcome[] = [];
+  let each: ReturnType<typeof eachSchool> | undefined;
+  for (;;) {
+    await turn(LAST);
+    if (cancelled.delete(ticket)) return undefined;
+    if (!document) throw new Error('This state of the study is not held.');
+    each ??= eachSchool(document, ...asked);
+    const next = each.next();
+    if (next.done) return { schools, design: next.value };
+    schools.push(next.value);
+  }
 }
 
 /** Studies simulated for the price of a school, and how many before others have their turn. */
@@ -76,7 +123,7 @@ async function priceSchool(
 ): Promise<SchoolPrice | undefined> {
   let price: SchoolPrice | undefined;
   for (price of schoolPrice(design, rule, PRICE)) {
-    await yielded();
+    await turn(LAST);
     if (cancelled.delete(ticket)) return undefined;
   }
   return price;
@@ -89,7 +136,7 @@ async function drawScores(
   scoring: Scoring,
   level: Pick<ScoreBasis, 'alpha' | 'seed'>,
 ) {
-  await yielded();
+  await turn(FIRST);
   if (cancelled.delete(ticket)) return undefined;
   return classVerdicts(classScores(basis, scoring), scoring, level);
 }
@@ -171,9 +218,9 @@ const analysis = {
   cancel: (ticket: number) => {
     cancelled.add(ticket);
   },
-  analyseStudy: about(analyseStudy),
-  overLevels: about(overLevels),
-  scoreBasis: about(scoreBasis),
+  analyseStudy: about(analyseStudy, FIRST),
+  overLevels: about(overLevels, FIRST),
+  scoreBasis: about(scoreBasis, FIRST),
   drawScores,
   associations,
   pairsAgainst,
@@ -188,7 +235,7 @@ const analysis = {
   noticedIn: about(noticedIn),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),
   precisionOf: about((...asked: Parameters<typeof precisionOf>) => precisionOf(...asked) ?? null),
-  compareSchools: about(compareSchools),
+  compareSchools,
   priceSchool,
   pooledSpread: about(pooledSpread),
   pooledSpreadOf: pooledSpread,

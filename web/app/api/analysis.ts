@@ -17,13 +17,17 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
 
-let worker: Remote<AnalysisWorker> | undefined;
-function analyst(): Remote<AnalysisWorker> {
-  worker ??= wrap<AnalysisWorker>(
+const newWorker = () =>
+  wrap<AnalysisWorker>(
     new Worker(new URL('../../workers/analysis.worker.ts', import.meta.url), { type: 'module' }),
   );
-  return worker;
-}
+
+let worker: Remote<AnalysisWorker> | undefined;
+const analyst = (): Remote<AnalysisWorker> => (worker ??= newWorker());
+
+let simulating: Remote<AnalysisWorker> | undefined;
+/** Simulates for seconds; who asks about the readings does not wait for it. */
+const simulator = (): Remote<AnalysisWorker> => (simulating ??= newWorker());
 
 /** Takes a table of readings apart, beside the page. */
 export const parseTable = (...given: Parameters<AnalysisWorker['parseTable']>) =>
@@ -72,8 +76,8 @@ let tickets = 0;
 async function waited<Answer>(
   signal: AbortSignal,
   question: (remote: Remote<AnalysisWorker>, ticket: number) => Promise<Answer | undefined>,
+  remote = analyst(),
 ): Promise<Answer> {
-  const remote = analyst();
   tickets += 1;
   const ticket = tickets;
   const cancel = () => {
@@ -114,6 +118,8 @@ export const settings = {
   // A result of an older state of the readings is not asked for again.
   gcTime: 2000,
   placeholderData: keepPreviousData,
+  // What is worked out is new as a whole: to look for what stayed the same takes longer than to draw it.
+  structuralSharing: false,
   // A state that the worker has let go of meanwhile is sent again.
   retry: (failures: number, error: Error) => failures < 2 && error.message.includes('not held'),
   retryDelay: 0,
@@ -255,7 +261,8 @@ export function useSchools(
 export const priceQuery = (design: PriceDesign, rule: RuleInForce) =>
   queryOptions({
     queryKey: ['price', design, rule],
-    queryFn: ({ signal }) => waited(signal, (remote, ticket) => remote.priceSchool(ticket, design, rule)),
+    queryFn: ({ signal }) =>
+      waited(signal, (remote, ticket) => remote.priceSchool(ticket, design, rule), simulator()),
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });

@@ -34,7 +34,7 @@ import { ReadingTable } from './reading-table.tsx';
 import { SchoolTable } from './school-table.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
-import { SeveralOut, batches } from './several-out.tsx';
+import { SeveralOut, batches, canGoOut } from './several-out.tsx';
 import { lanesOfSome, someReadings } from './some-readings.ts';
 import { SummaryTable } from './summary-table.tsx';
 
@@ -186,14 +186,16 @@ export function Screen() {
   const answered = new Set(document.study.answers.map(({ finding }) => finding));
   const open = here.filter(({ id }) => !answered.has(id));
   const elsewhere = findings.filter((one) => !here.includes(one) && !answered.has(one.id)).length;
-  const offered = analysis
-    ? batches(
-        analysis.readings,
-        document.sessions,
-        items,
-        analysis.readings.find(({ id }) => id === chosenId),
-      )
-    : [];
+  const canLeaveOut = analysis?.readings.some(canGoOut) ?? false;
+  const offered =
+    analysis && several
+      ? batches(
+          analysis.readings,
+          document.sessions,
+          items,
+          analysis.readings.find(({ id }) => id === chosenId),
+        )
+      : [];
   return (
     <Sheet
       notesLabel="Notes on the readings"
@@ -257,7 +259,7 @@ export function Screen() {
             onChange={setShownPart}
           />
         )}
-        {offered.length > 0 && (
+        {canLeaveOut && (
           <Button
             size="small"
             tone="quiet"

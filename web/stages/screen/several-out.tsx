@@ -14,6 +14,9 @@ interface Batch {
   ids: string[];
 }
 
+/** Whether a reading counts, and can be left out by hand. */
+export const canGoOut = (reading: Observation): boolean => reading.use.is === 'kept' && !isDerived(reading);
+
 /** What can be left out in one go: a round, a session, all before or behind the chosen reading, or one item of it. */
 export function batches(
   readings: readonly Observation[],
@@ -21,12 +24,17 @@ export function batches(
   items: ReadonlyMap<string, Item>,
   chosen: Observation | undefined,
 ): Batch[] {
-  const counting = readings.filter((reading) => reading.use.is === 'kept' && !isDerived(reading));
+  const counting = readings.filter(canGoOut);
   const batch = (key: string, label: string, holds: (reading: Observation) => boolean): Batch[] => {
     const ids = counting.filter(holds).map(({ id }) => id);
     return ids.length > 0 ? [{ key, label: `${label}: ${counted(ids.length, 'reading')}`, ids }] : [];
   };
-  const rounds = [...new Set(counting.map(({ round }) => round))].sort((a, b) => a - b);
+  const rounds = new Map<number, string[]>();
+  for (const { id, round } of counting) {
+    const ids = rounds.get(round);
+    if (ids) ids.push(id);
+    else rounds.set(round, [id]);
+  }
   const seen = new Set(counting.map(({ sessionId }) => sessionId));
   return [
     ...(chosen
@@ -48,9 +56,13 @@ export function batches(
           ),
         ]
       : []),
-    ...rounds.flatMap((round) =>
-      batch(`round ${String(round)}`, `Round ${String(round)}`, (reading) => reading.round === round),
-    ),
+    ...[...rounds]
+      .sort(([a], [b]) => a - b)
+      .map(([round, ids]) => ({
+        key: `round ${String(round)}`,
+        label: `Round ${String(round)}: ${counted(ids.length, 'reading')}`,
+        ids,
+      })),
     ...sessions
       .filter(({ id }) => seen.has(id))
       .flatMap(({ id, startedAt }) =>
