@@ -18,5 +18,15 @@ export default defineConfig({
       },
     },
   },
-  ssr: { noExternal: ['styled-components', 'lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid', 'unitmath'] },
+  ssr: {
+    noExternal: [
+      'styled-components',
+      'lib-r-math.js',
+      'pure-rand',
+      'typebox',
+      'papaparse',
+      'uuid',
+      'unitmath',
+    ],
+  },
 });
