@@ -5,6 +5,7 @@ import {
   FOOT,
   MARK_RADIUS,
   type StripLane,
+  apart,
   fullDomain,
   keptDomain,
   keptValues,
@@ -49,6 +50,36 @@ describe('the stretch of the axis', () => {
   it('holds the margin band of the leader', () => {
     const { max } = keptDomain([lane([3, 3.4])], { from: 3.2, to: 3.45, label: '' });
     expect(max).toBeGreaterThan(3.45);
+  });
+});
+
+describe('a crowd of marks', () => {
+  const placedOf = (count: number, out = false) =>
+    Array.from({ length: count }, (_, i) => ({
+      mark: { id: String(i), value: i, out, title: '' },
+      ...{ lane: 0, x: (i * 0.37) % 300, y: 10 + (i % 3) },
+    }));
+  it('is drawn whole while it is small', () => {
+    const few = placedOf(200);
+    expect(apart(few)).toBe(few);
+  });
+  it('is drawn once for each spot, so that no spot stays empty', () => {
+    for (const [count, reach] of [
+      [1000, 2],
+      [20000, 3],
+    ] as const) {
+      const all = placedOf(count);
+      const drawn = apart(all);
+      expect(drawn.length).toBeLessThan(all.length);
+      const isNear = ({ x, y }: { x: number; y: number }) =>
+        drawn.some((shown) => Math.abs(shown.x - x) <= reach && Math.abs(shown.y - y) <= reach);
+      expect(all.every(isNear)).toBe(true);
+    }
+  });
+  it('keeps what is left out apart from what counts', () => {
+    const both = [...placedOf(3000), ...placedOf(3000, true)];
+    const drawn = apart(both);
+    expect(drawn.filter(({ mark }) => mark.out)).toHaveLength(drawn.length / 2);
   });
 });
 

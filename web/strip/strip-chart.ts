@@ -8,6 +8,7 @@ import {
   type PlacedMark,
   type StripBand,
   type StripLane,
+  apart,
   measuredOut,
   placeMarks,
   shareAlong,
@@ -254,12 +255,13 @@ export class StripChart {
     }
     lanes.forEach(({ mark, mean, interval, reach, words }, lane) => {
       const parked = { left: [] as PlacedMark[], right: [] as PlacedMark[] };
-      for (const one of this.placed[lane] ?? []) {
-        const stamp = this.stamp(mark, one.mark.out);
-        const size = 2 * MARK_RADIUS + 4;
-        context.drawImage(stamp, one.x - size / 2, one.y - size / 2, size, size);
-        if (one.parked) parked[one.parked].push(one);
-        if (one.mark.id === pointedId) this.ring(context, one);
+      const marks = this.placed[lane] ?? [];
+      const size = 2 * MARK_RADIUS + 4;
+      for (const { mark: shown, x, y } of apart(marks))
+        context.drawImage(this.stamp(mark, shown.out), x - size / 2, y - size / 2, size, size);
+      for (const placed of marks) {
+        if (placed.parked) parked[placed.parked].push(placed);
+        if (placed.mark.id === pointedId) this.ring(context, placed);
       }
       this.labelParked(context, parked.left, 'left');
       this.labelParked(context, parked.right, 'right');
