@@ -39,6 +39,7 @@ import type { ComposeOptions } from '../../core/report/reported.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { dayAndTime } from '../ui/when.ts';
 import { type StudyChange, changedStudy } from './held.ts';
+import { packed } from './packed.ts';
 
 /** States of studies that are held, the latest last: a question may still be about the one before. */
 const held = new Map<number, StudyDocument>();
@@ -218,7 +219,7 @@ const analysis = {
   cancel: (ticket: number) => {
     cancelled.add(ticket);
   },
-  analyseStudy: about(analyseStudy, FIRST),
+  analyseStudy: about((...asked: Parameters<typeof analyseStudy>) => packed(analyseStudy(...asked)), FIRST),
   overLevels: about(overLevels, FIRST),
   scoreBasis: about(scoreBasis, FIRST),
   drawScores,

@@ -16,6 +16,7 @@ import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
+import { unpacked } from '../../workers/packed.ts';
 
 const newWorker = () =>
   wrap<AnalysisWorker>(
@@ -137,9 +138,12 @@ export function useAnalysis(
 ) {
   return useQuery({
     queryKey: ['analysis', document.study.id, measurandId, numberOf(document), options],
-    queryFn: ({ signal }) =>
-      ask(document, signal, (remote, ticket, number) =>
-        remote.analyseStudy(ticket, number, measurandId as string, options),
+    queryFn: async ({ signal }) =>
+      unpacked(
+        document,
+        await ask(document, signal, (remote, ticket, number) =>
+          remote.analyseStudy(ticket, number, measurandId as string, options),
+        ),
       ),
     enabled: measurandId !== undefined,
     select: useCallback((analysis: MeasurandAnalysis) => atSetting(analysis, settingKey), [settingKey]),

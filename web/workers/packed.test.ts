@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest';
+import aerators from '../../demo/tap-aerators.json' with { type: 'json' };
+import fans from '../../demo/desk-fans.json' with { type: 'json' };
+import recorded from '../../demo/recorded-fans.json' with { type: 'json' };
+import sieves from '../../demo/flour-sieves.json' with { type: 'json' };
+import thermometers from '../../demo/kitchen-thermometers.json' with { type: 'json' };
+import { analyseStudy } from '../../core/analysis/analyse-study.ts';
+import type { StudyDocument } from '../../core/model/study-document.ts';
+import { testStudy } from '../../core/testing-study.ts';
+import { packed, unpacked } from './packed.ts';
+
+const DEMOS = [aerators, fans, recorded, sieves, thermometers] as unknown as StudyDocument[];
+
+describe('an analysis on its way to the page', () => {
+  it.each(DEMOS.map((document) => [document.study.title, document] as const))(
+    'comes out of “%s” as it was',
+    (_, document) => {
+      for (const { id } of document.measurands) {
+        const analysis = analyseStudy(document, id, { resamples: 0 });
+        expect(unpacked(document, structuredClone(packed(analysis)))).toEqual(analysis);
+      }
+    },
+  );
+  it('is light where readings are plain, and whole where they are not', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
+    const readings = Array.from({ length: 40 }, (_, i) =>
+      read(i % 2, 1 + Math.floor(i / 2), String(5 + (i % 7))),
+    );
+    decide('leave-out', { readingId: readings[3]?.id ?? '', reason: 'a slip' });
+    const analysis = analyseStudy(document, measurand.id, { resamples: 0 });
+    const sent = packed(analysis);
+    expect([...(sent.settings[0]?.readings.others.keys() ?? [])]).toEqual([3]);
+    expect(unpacked(document, structuredClone(sent))).toEqual(analysis);
+    expect(() => unpacked({ ...document, readings: [] }, sent)).toThrow('another state of the study');
+  });
+});

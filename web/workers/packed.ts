@@ -1,0 +1,77 @@
+import type { MeasurandAnalysis, SettingAnalysis } from '../../core/analysis/analyse-study.ts';
+import type { StudyDocument } from '../../core/model/study-document.ts';
+import type { Observation } from '../../core/observations/observation.ts';
+import { recordOf } from '../../core/record/record.ts';
+
+/** The observations of a setting as they go to the page, which holds the readings that they come from. */
+export interface PackedReadings {
+  ids: string[];
+  values: Float64Array;
+  /** The step of all that are as their readings say. */
+  step: number;
+  /** By their place: all others, whole. */
+  others: Map<number, Observation>;
+}
+
+/** An analysis on its way from the worker to the page: a hundred thousand objects more would hold the page for seconds. */
+export interface PackedAnalysis extends Omit<MeasurandAnalysis, 'settings'> {
+  settings: (Omit<SettingAnalysis, 'readings'> & { readings: PackedReadings })[];
+}
+
+/** Whether an observation is nothing but its reading, and counts. */
+const isPlain = (observation: Observation, key: string, step: number): boolean =>
+  observation.value !== null &&
+  observation.use.is === 'kept' &&
+  observation.use.insisted === undefined &&
+  observation.note === '' &&
+  observation.sharesRound &&
+  observation.sources.length === 0 &&
+  observation.setting === key &&
+  observation.step === step &&
+  (['read', 'doubts', 'estimated', 'interval'] as const).every((name) => observation[name] === undefined);
+
+function packedReadings({ readings, setting: { key } }: SettingAnalysis): PackedReadings {
+  const step = readings[0]?.step ?? 0;
+  const others = new Map<number, Observation>();
+  const values = new Float64Array(readings.length);
+  const ids = readings.map((observation, i) => {
+    values[i] = observation.value ?? Number.NaN;
+    if (!isPlain(observation, key, step)) others.set(i, observation);
+    return observation.id;
+  });
+  return { ids, values, step, others };
+}
+
+/** An analysis without what the page knows. */
+export const packed = (analysis: MeasurandAnalysis): PackedAnalysis => ({
+  ...analysis,
+  settings: analysis.settings.map((setting) => ({ ...setting, readings: packedReadings(setting) })),
+});
+
+/**
+ * The analysis as it was.
+ * @param document the state of the study that it is of
+ */
+export function unpacked(document: StudyDocument, analysis: PackedAnalysis): MeasurandAnalysis {
+  const entries = recordOf(document).ofMeasurand(analysis.measurand.id);
+  const byId = new Map(entries.map(({ reading }) => [reading.id, reading]));
+  const observationsOf = (key: string, { ids, values, step, others }: PackedReadings): Observation[] =>
+    ids.map((id, i): Observation => {
+      const other = others.get(i);
+      if (other) return other;
+      const reading = byId.get(id);
+      if (!reading) throw new Error('The analysis is of another state of the study.');
+      const { itemId, round, place, sessionId, takenAt, parts } = reading;
+      return {
+        ...{ id, itemId, setting: key, round, sharesRound: true, place, sessionId, takenAt, note: '', parts },
+        ...{ value: values[i] as number, step, sources: [], use: { is: 'kept' } },
+      };
+    });
+  return {
+    ...analysis,
+    settings: analysis.settings.map((setting) => ({
+      ...setting,
+      readings: observationsOf(setting.setting.key, setting.readings),
+    })),
+  };
+}
