@@ -4,7 +4,7 @@ import { itemsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { bootstrapInterval } from '../summary/bootstrap.ts';
 import { median, sorted } from '../summary/quantile.ts';
-import { TRIMMED_SHARE, trimmedMean } from '../summary/trimmed-mean.ts';
+import { cutPerEnd, trimmedMean } from '../summary/trimmed-mean.ts';
 import { NO_CELL, isRankedBySize, readingsOf } from './analyse-study.ts';
 import { screenedOf } from './observed.ts';
 
@@ -36,7 +36,7 @@ export function moreFigures(document: StudyDocument, measurandId: string, key: s
     const kept = sorted(Array.from(readingsOf(item, cell, target).values).filter((_, i) => !out.has(i)));
     const counting = cell.observations.filter((_, i) => !out.has(i));
     const draw = { alpha: ALPHA, seed: document.study.seed };
-    const trims = average !== 'energy' && Math.floor(TRIMMED_SHARE * kept.length + 1e-9) > 0;
+    const trims = average !== 'energy' && cutPerEnd(kept.length) > 0;
     return {
       itemId: item.id,
       medianInterval: bootstrapInterval(kept, median, draw),

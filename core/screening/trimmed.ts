@@ -1,3 +1,4 @@
+import { cutPerEnd } from '../summary/trimmed-mean.ts';
 import type { LeftOut, ScreeningRule } from './rule.ts';
 
 const DEFAULT_SHARE = 0.1;
@@ -18,8 +19,7 @@ export const trimmed: ScreeningRule = {
   screen(values, { parameter }) {
     const n = values.length;
     const share = parameter ?? DEFAULT_SHARE;
-    // A share such as 0.29 of 100 is 29, whatever the binary digits say.
-    const perEnd = Math.floor(share * n + 1e-9);
+    const perEnd = cutPerEnd(n, share);
     if (perEnd === 0) {
       return {
         leftOut: [],

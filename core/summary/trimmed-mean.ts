@@ -1,7 +1,10 @@
 import { moments } from './moments.ts';
 
 /** What is cut from each end. */
-export const TRIMMED_SHARE = 0.1;
+const TRIMMED_SHARE = 0.1;
+
+/** How many of n readings are cut from each end: a share such as 0.29 of 100 is 29, whatever the binary digits say. */
+export const cutPerEnd = (n: number, share = TRIMMED_SHARE): number => Math.floor(share * n + 1e-9);
 
 /**
  * Mean of what is left when a tenth of the readings is left out at each end, ⌊n/10⌋ of them.
@@ -10,6 +13,6 @@ export const TRIMMED_SHARE = 0.1;
  * @example trimmedMean(Float64Array.of(1, 2, 3, 4, 5, 6, 7, 8, 9, 100)) // 5.5
  */
 export function trimmedMean(ascending: Float64Array): number {
-  const cut = Math.floor(TRIMMED_SHARE * ascending.length + 1e-9);
+  const cut = cutPerEnd(ascending.length);
   return moments(ascending.subarray(cut, ascending.length - cut)).mean;
 }
