@@ -12,6 +12,13 @@ import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
 type By = 'item' | 'band' | 'day';
 
+/** How errors are printed: as finely as the item that repeats best. */
+export function errorFigure({ byItem, whole }: StudyAgreement): (value: number | null | undefined) => string {
+  const spreads = byItem.flatMap(({ agreement: { sd } }) => (sd !== null && sd > 0 ? [sd] : []));
+  const decimals = decimalsFor(spreads.length > 0 ? Math.min(...spreads) : Math.abs(whole.bias));
+  return (value) => (value == null ? '–' : formatNumber(value, decimals));
+}
+
 const Choices = styled.div`
   margin: 12px 0 10px;
 `;
@@ -34,12 +41,9 @@ export function AgreementSection({
   const [by, setBy] = useState<By>('item');
   const [view, setView] = useState<ErrorView>('reference');
   const { unit } = measurand;
-  // Figures as fine as the item that repeats best.
-  const spreads = agreement.byItem.flatMap(({ agreement: { sd } }) => (sd !== null && sd > 0 ? [sd] : []));
-  const decimals = decimalsFor(spreads.length > 0 ? Math.min(...spreads) : Math.abs(agreement.whole.bias));
   // Per cent of a temperature would depend on where its zero was put.
   const relative = !isTemperature(unit);
-  const figure = (value: number | null | undefined) => (value == null ? '–' : formatNumber(value, decimals));
+  const figure = errorFigure(agreement);
   const groups: readonly GroupAgreement[] =
     by === 'item' ? agreement.byItem : by === 'band' ? agreement.byBand : agreement.byDay;
   const lines = agreement.byItem.filter(({ deming }) => deming !== undefined);

@@ -4,19 +4,14 @@ import type { StudyAgreement } from '../../../core/analysis/agree.ts';
 import type { Agreement } from '../../../core/error/agreement.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import {
-  counted,
-  decimalsFor,
-  formatNumber,
-  formatReading,
-  withUnit,
-} from '../../../core/quantity/format.ts';
+import { counted, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { useAgreement } from '../../app/api/analysis.ts';
 import { Button } from '../../ui/button.tsx';
 import { Fold } from '../../ui/fold.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { errorFigure } from './agreement.tsx';
 import { Becomes } from './before-after.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -103,9 +98,7 @@ function Without({
   limit,
 }: Omit<ReferenceRateProps, 'onLeaveOut'> & { limit: number }) {
   const { data: slow } = useAgreement(document, measurand.id, limit);
-  const spreads = agreement.byItem.flatMap(({ agreement: { sd } }) => (sd !== null && sd > 0 ? [sd] : []));
-  const decimals = decimalsFor(spreads.length > 0 ? Math.min(...spreads) : Math.abs(agreement.whole.bias));
-  const figure = (value: number | null | undefined) => (value == null ? '–' : formatNumber(value, decimals));
+  const figure = errorFigure(agreement);
   if (slow === null) return <p>No pair would be left.</p>;
   return (
     <Scroll aria-label="Agreement with and without the fast pairs">

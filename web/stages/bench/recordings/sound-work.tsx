@@ -17,7 +17,6 @@ import { Stale } from '../from-files/stale.tsx';
 import { useTakeKey } from '../from-files/use-take-key.ts';
 import { WindowFields } from '../from-files/window-fields.tsx';
 import { CalibrationNote } from './calibration-note.tsx';
-
 import { SoundStage } from './sound-stage.tsx';
 import { SoundTable } from './sound-table.tsx';
 import { type SoundRow, type Sounds, useSounds } from './use-sounds.ts';
