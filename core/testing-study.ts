@@ -8,6 +8,14 @@ import { DEFAULT_RULE } from './screening/rule.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
 
+/** What work that is done in steps comes to. */
+export function finished<Answer>(steps: Generator<unknown, Answer>): Answer {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
 let made = 0;
 /** An id in the form of UUID version 7, later ids sort behind earlier ones. */
 export function testId(): string {

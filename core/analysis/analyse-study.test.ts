@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
 import { answer } from '../report/answer.ts';
-import { testStudy } from '../testing-study.ts';
+import { finished, testStudy } from '../testing-study.ts';
 import { type StudyAnalysisOptions, analyseStudy, compareSchools } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
 import { leftOutWords } from '../report/left-out-words.ts';
@@ -37,7 +37,7 @@ describe('the desk fans of the demo', () => {
     expect(said.notes.map(({ title }) => title)).toContain('Dappelin and Merrowick are practically the same');
   });
   it('put the same fan first under every school that finds the misreads', () => {
-    const { schools, design } = compareSchools(fans, airSpeed, '');
+    const { schools, design } = finished(compareSchools(fans, airSpeed, ''));
     const of = (name: string) => schools.find(({ rule }) => rule.name === name);
     const first = group?.items.findIndex(({ name }) => name === 'Calvessa 2');
     for (const name of ['generalized-esd', 'grubbs', 'drop-extremes', 'modified-z']) {

@@ -286,27 +286,22 @@ function schoolOutcome(
   };
 }
 
-/** Every school of screening side by side on one class, at one setting. */
-export function* eachSchool(
+/**
+ * Every school of screening side by side on one class, at one setting; each takes as long as an analysis, so that whoever
+ * works it out may do something else after each.
+ */
+export function* compareSchools(
   document: StudyDocument,
   measurandId: string,
   className: string,
   settingKey?: string,
-): Generator<SchoolOutcome, PriceDesign> {
+): Generator<void, Schools> {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
-  for (const { name } of SCREENING_RULES)
-    yield schoolOutcome(document, measurand, asInForce(measurand.rule, name), className, settingKey);
-  return priceDesign(document, measurand, className, settingKey ?? '');
-}
-
-/** The same, all at once. */
-export function compareSchools(...asked: Parameters<typeof eachSchool>): Schools {
-  const each = eachSchool(...asked);
   const schools: SchoolOutcome[] = [];
-  for (;;) {
-    const next = each.next();
-    if (next.done) return { schools, design: next.value };
-    schools.push(next.value);
+  for (const { name } of SCREENING_RULES) {
+    schools.push(schoolOutcome(document, measurand, asInForce(measurand.rule, name), className, settingKey));
+    yield;
   }
+  return { schools, design: priceDesign(document, measurand, className, settingKey ?? '') };
 }

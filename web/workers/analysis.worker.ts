@@ -3,12 +3,7 @@ import { v7 } from 'uuid';
 import { checkClaims } from '../../core/claims/check.ts';
 import { agreementOf } from '../../core/analysis/agree.ts';
 import { precisionOf } from '../../core/analysis/precision.ts';
-import {
-  type SchoolOutcome,
-  type Schools,
-  analyseStudy,
-  eachSchool,
-} from '../../core/analysis/analyse-study.ts';
+import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
 import {
   type Delimiter,
   type Matching,
@@ -92,26 +87,21 @@ function about<Asked extends unknown[], Answer>(
   };
 }
 
-type SchoolsAsked = Parameters<typeof eachSchool> extends [StudyDocument, ...infer Asked] ? Asked : never;
-
-/** What each school would do, one after the other, so that other questions have their turn between them. */
-async function compareSchools(
-  ticket: number,
-  number: number,
-  ...asked: SchoolsAsked
-): Promise<Schools | undefined> {
-  const document = held.get(number);
-  const schools: SchoolOutcome[] = [];
-  let each: ReturnType<typeof eachSchool> | undefined;
-  for (;;) {
-    await turn(LAST);
-    if (cancelled.delete(ticket)) return undefined;
+/** The same for what takes long: after each of its steps other questions have their turn. */
+function inSteps<Asked extends unknown[], Answer>(
+  work: (document: StudyDocument, ...asked: Asked) => Generator<unknown, Answer>,
+) {
+  return async (ticket: number, number: number, ...asked: Asked): Promise<Answer | undefined> => {
+    const document = held.get(number);
     if (!document) throw new Error('This state of the study is not held.');
-    each ??= eachSchool(document, ...asked);
-    const next = each.next();
-    if (next.done) return { schools, design: next.value };
-    schools.push(next.value);
-  }
+    const steps = work(document, ...asked);
+    for (;;) {
+      await turn(LAST);
+      if (cancelled.delete(ticket)) return undefined;
+      const step = steps.next();
+      if (step.done) return step.value;
+    }
+  };
 }
 
 /** Studies simulated for the price of a school, and how many before others have their turn. */
@@ -236,7 +226,7 @@ const analysis = {
   noticedIn: about(noticedIn),
   agreementOf: about((...asked: Parameters<typeof agreementOf>) => agreementOf(...asked) ?? null),
   precisionOf: about((...asked: Parameters<typeof precisionOf>) => precisionOf(...asked) ?? null),
-  compareSchools,
+  compareSchools: inSteps(compareSchools),
   priceSchool,
   pooledSpread: about(pooledSpread),
   pooledSpreadOf: pooledSpread,
