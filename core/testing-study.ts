@@ -3,7 +3,7 @@ import { EMPTY, NEW_STUDY } from './model/new-study.ts';
 import type { Decision, Factor, Item, Level, Measurand, Reading } from './model/parts.ts';
 import { newMeasurand } from './plan/new-parts.ts';
 import type { StudyDocument } from './model/study-document.ts';
-import { seededRandom, shuffled } from './random/seeded.ts';
+import { mixedRandom, shuffled } from './random/seeded.ts';
 import { DEFAULT_RULE } from './screening/rule.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
@@ -119,18 +119,6 @@ export interface SimulatedDesign {
 }
 
 /**
- * Seeds that are far apart for numbers that are near: neighbouring seeds begin with nearly the same draws, so that a thousand
- * studies would be a few.
- * @source Appleby’s finalizer of MurmurHash3 (from memory)
- */
-function seedOf(number: number): number {
-  let seed = Math.imul(number, 0x9e3779b1);
-  seed = Math.imul(seed ^ (seed >>> 16), 0x85ebca6b);
-  seed = Math.imul(seed ^ (seed >>> 13), 0xc2b2ae35);
-  return (seed ^ (seed >>> 16)) >>> 0;
-}
-
-/**
  * A study of items that differ by one SD each, with normal readings in shuffled rounds.
  * @param number another study for each
  */
@@ -141,7 +129,7 @@ export function simulatedStudy(
     value,
   ) => value,
 ) {
-  const random = seededRandom(seedOf(number));
+  const random = mixedRandom(0, number);
   const names = Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`);
   const made = testStudy(names, { rounds });
   made.measurand.rule = { ...DEFAULT_RULE };

@@ -33,6 +33,8 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     newId: () => demoId(planned),
     now: new Date(planned).toISOString(),
   });
+  // Their readings were planted in the order that format 10 gave them.
+  document.study.draws = 'by-stream';
   const stamp = (at: number) => {
     const instant = new Date(at).toISOString();
     return { id: demoId(at), studyId: document.study.id, version: 1, createdAt: instant, updatedAt: instant };

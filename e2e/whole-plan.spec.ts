@@ -280,7 +280,7 @@ test('a blind bench knows codes only, until they are opened', async ({ page, ser
   expect((await documentOf(server, id)).changes).toMatchObject([{ field: 'blind' }, { after: '"opened"' }]);
 });
 
-test('the order is made anew for the runs to come only', async ({ page, server }) => {
+test('the order is made again for the runs to come only', async ({ page, server }) => {
   const id = await open(page, server, 'Lawn sprinklers', 'bench');
   const water = page
     .getByRole('navigation', { name: 'Run queue' })
@@ -294,7 +294,7 @@ test('the order is made anew for the runs to come only', async ({ page, server }
   const first = page.getByRole('region', { name: 'Order of the items' }).getByRole('listitem').first();
   const before = await first.textContent();
   await page.getByRole('button', { name: 'Shuffle the runs to come' }).click();
-  await expect(page.getByText(/From run 2 on the order was made anew/)).toBeVisible();
+  await expect(page.getByText(/From run 2 on the order was made again/)).toBeVisible();
   expect((await first.textContent())?.slice(0, 9)).toBe(before?.slice(0, 9));
   const { study } = await documentOf(server, id);
   expect(study.reorders).toMatchObject([{ place: 1, kind: 'shuffled-rounds' }]);

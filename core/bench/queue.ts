@@ -164,7 +164,7 @@ export function runBeyond(
 }
 
 /**
- * The first place of the run order that may be put in order anew: behind everything that is done or skipped.
+ * The first place of the run order that may be put in order again: behind everything that is done or skipped.
  * Places count cells of the order, not readings.
  */
 export function firstPlaceToCome(document: StudyDocument): number {

@@ -41,7 +41,7 @@ describe('what an instrument sends', () => {
     expect(one).toEqual({ texts: { before: '3.1 g' }, complete: false });
     const two = withInstrumentText(ramp, one.texts, '3.4 g');
     expect(two).toEqual({ texts: { before: '3.1 g', after: '3.4 g' }, complete: true });
-    // With nothing empty it is the first part anew.
+    // With nothing empty it is the first part again.
     expect(withInstrumentText(ramp, two.texts, '9').texts).toEqual({ before: '9', after: '3.4 g' });
   });
   it('is cut to what a reading may hold', () => {

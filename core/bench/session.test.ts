@@ -123,7 +123,7 @@ describe('the waits of the procedure', () => {
     expect(left(document, 0, 152)).toEqual({ what: 'Settle', leftS: 3 });
     expect(left(document, 0, 155)).toBeUndefined();
   });
-  it('begin anew with each reading, those of an item only when it changes', () => {
+  it('begin again with each reading, those of an item only when it changes', () => {
     const { document, read, session } = made();
     Object.assign(read(0, 1, '3'), { sessionId: session.id, takenAt: at(10) });
     const later = 600;

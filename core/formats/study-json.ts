@@ -1,5 +1,6 @@
 import { checkFiles, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
 import type { FieldProblem } from '../record/plan-context.ts';
+import { NEW_STUDY } from '../model/new-study.ts';
 import { PART_KINDS, PART_KIND_NAMES } from '../model/part-kinds.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -81,6 +82,7 @@ export function copyStudy(
   if (extent === 'plan') {
     // What was done belongs to the study that it was done in.
     copy.study.reorders = [];
+    copy.study.draws = NEW_STUDY.draws;
     copy.study.deviations = [];
     copy.study.answers = [];
     copy.study.report = { ...copy.study.report, words: [], photos: [] };

@@ -8,8 +8,8 @@ export const Text = Type.String({ maxLength: TEXT_LIMIT });
 export const Unit = Type.String({ maxLength: UNIT_LIMIT });
 
 export const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
-export const oneOf = <const T extends readonly string[]>(values: T) =>
-  Type.Unsafe<T[number]>({ type: 'string', enum: [...values] });
+export const oneOf = <const T extends readonly string[]>(values: T, said: { description?: string } = {}) =>
+  Type.Unsafe<T[number]>({ type: 'string', enum: [...values], ...said });
 
 /** What every part of a study carries besides its own fields. */
 export const Base = {

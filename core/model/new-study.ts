@@ -9,6 +9,7 @@ type Base = 'id' | 'version' | 'createdAt' | 'updatedAt';
 export const NEW_STUDY: Omit<Study, Base | 'title' | 'question' | 'rounds' | 'seed'> = {
   status: 'open',
   runOrder: 'shuffled-rounds',
+  draws: 'mixed',
   timing: { setupS: 10, levelS: 0, roundWaitS: 0, sessionS: 7200, sessionsPerDay: 1 },
   procedure: { beforeSession: [], beforeReading: [], waits: [] },
   materials: [],

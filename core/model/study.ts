@@ -10,6 +10,7 @@ import {
   SPENDINGS,
   STUDY_STATUSES,
   WAIT_TIMES,
+  DRAWS,
 } from './words.ts';
 import { Base, Id, Instant, Line, Name, Text, closed, nullable, oneOf } from './common.ts';
 import { MOST_MEASURANDS, NAME_LIMIT } from './limits.ts';
@@ -166,6 +167,10 @@ export const StudyFields = {
   rounds: Type.Integer({ minimum: 1, maximum: 500, description: 'rounds planned' }),
   runOrder: oneOf(ORDER_KINDS),
   seed: Type.Integer({ minimum: 0, maximum: 4294967295, description: 'seed of the run order' }),
+  draws: oneOf(DRAWS, {
+    description:
+      'how each round draws its order from the seed: by-stream in studies from before format 11, whose rounds are not independent of each other',
+  }),
   timing: Timing,
   procedure: Procedure,
   materials: Lines,

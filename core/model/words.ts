@@ -41,6 +41,8 @@ export const SPENDINGS = ['late', 'even'] as const;
 export const MARK_COUNT = 12;
 /** How the runs are put in order. */
 export const ORDER_KINDS = ['shuffled-rounds', 'full-shuffle', 'fixed', 'balanced-square'] as const;
+/** How the draws of a round come from the seed: by streams that are near each other, or mixed first. */
+export const DRAWS = ['by-stream', 'mixed'] as const;
 /** What is done about something that changes along with the item. */
 export const CONFOUND_HANDLINGS = ['held', 'recorded', 'accepted'] as const;
 /** What can hurt at the bench. */

@@ -151,7 +151,7 @@ describe('an order with levels', () => {
     expect([...pairs.values()]).toEqual(Array(12).fill(2));
   });
 
-  it('puts the runs to come in order anew and leaves the others', () => {
+  it('puts the runs to come in order again and leaves the others', () => {
     const planned = testStudy(items(4), { rounds: 5 });
     const { document } = planned;
     const before = studyOrder(document);

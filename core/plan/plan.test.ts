@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { namesFromPaste, proposeCode, proposeMark } from './code.ts';
 import { runQueue } from '../bench/queue.ts';
-import { ORDER_KINDS, HAZARDS } from '../model/words.ts';
+import { HAZARDS } from '../model/words.ts';
 import sampleSize from '../reference/sample-size.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
 import { CAUTIONS, cautionOf, suggestedHazards } from './cautions.ts';
@@ -17,112 +17,7 @@ import {
   power,
   readingsNeeded,
 } from './power.ts';
-import { balanceOf, runOrder } from './run-order.ts';
-import { williamsSquare } from './williams.ts';
 import { undoSteps } from '../bench/undo.ts';
-
-const ids = ['a', 'b', 'c', 'd'].map(() => testId());
-
-const cells = (itemIds: readonly string[]) => itemIds.map((itemId) => ({ itemId, levelIds: [] }));
-
-const roundOrder = (itemIds: readonly string[], seed: number, round: number) =>
-  runOrder({ kind: 'shuffled-rounds', cells: cells(itemIds), rounds: round, seed })
-    .filter((run) => run.round === round)
-    .map(({ itemId }) => itemId);
-
-describe('the run order', () => {
-  it('is made again by its seed, whatever order the items are listed in', () => {
-    for (const kind of ORDER_KINDS.filter((one) => one !== 'fixed')) {
-      const input = { kind, cells: cells(ids), rounds: 5, seed: 7 };
-      expect(runOrder({ ...input, cells: cells([...ids].reverse()) })).toEqual(runOrder(input));
-      expect(runOrder({ ...input, seed: 8 })).not.toEqual(runOrder(input));
-    }
-  });
-  it.each(ORDER_KINDS)('%s holds every item once a round', (kind) => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 0, max: 4294967295 }),
-        fc.integer({ min: 1, max: 30 }),
-        fc.integer({ min: 1, max: 9 }),
-        (seed, rounds, count) => {
-          const itemIds = Array.from({ length: count }, (_, i) => `item ${String(i)}`);
-          const order = runOrder({ kind, cells: cells(itemIds), rounds, seed });
-          expect(order).toHaveLength(rounds * count);
-          for (let round = 1; round <= rounds; round += 1) {
-            const own = order.filter((run) => run.round === round).map(({ itemId }) => itemId);
-            expect(own.sort()).toEqual(itemIds);
-          }
-        },
-      ),
-      { numRuns: 40 },
-    );
-  });
-  it('is a fresh shuffle each round, every order about equally often', () => {
-    const counts = new Map<string, number>();
-    const three = ids.slice(0, 3);
-    const order = runOrder({ kind: 'shuffled-rounds', cells: cells(three), rounds: 6000, seed: 99 });
-    for (let at = 0; at < order.length; at += 3) {
-      const key = order
-        .slice(at, at + 3)
-        .map(({ itemId }) => three.indexOf(itemId))
-        .join('');
-      counts.set(key, (counts.get(key) ?? 0) + 1);
-    }
-    expect(counts.size).toBe(6);
-    // 1000 each expected; five standard deviations are 144.
-    for (const count of counts.values()) expect(Math.abs(count - 1000)).toBeLessThan(144);
-  });
-  it('follows the list when it is fixed', () => {
-    const listed = [...ids].reverse();
-    const order = runOrder({ kind: 'fixed', cells: cells(listed), rounds: 2, seed: 1 });
-    expect(order.map(({ itemId }) => itemId)).toEqual([...listed, ...listed]);
-  });
-  it('does not change in rounds that come before, when rounds are added', () => {
-    expect(roundOrder(ids, 5, 2)).toEqual(
-      runOrder({ kind: 'shuffled-rounds', cells: cells(ids), rounds: 9, seed: 5 })
-        .slice(4, 8)
-        .map(({ itemId }) => itemId),
-    );
-  });
-});
-
-// Williams (1949): the properties that define the design.
-describe('a balanced square', () => {
-  it.each([1, 2, 3, 4, 5, 6, 7, 8, 12, 13])('of %i items lets each follow each other equally often', (k) => {
-    const square = williamsSquare(k);
-    expect(square).toHaveLength(k % 2 === 0 || k === 1 ? k : 2 * k);
-    const follows = new Map<string, number>();
-    const places = new Map<string, number>();
-    const count = (tally: Map<string, number>, key: string) => tally.set(key, (tally.get(key) ?? 0) + 1);
-    for (const row of square) {
-      expect([...row].sort((a, b) => a - b)).toEqual([...Array(k).keys()]);
-      row.forEach((item, place) => {
-        count(places, `${String(item)} at ${String(place)}`);
-        if (place > 0) count(follows, `${String(row[place - 1])} then ${String(item)}`);
-      });
-    }
-    expect(follows.size).toBe(k * (k - 1));
-    expect(new Set(follows.values()).size).toBeLessThanOrEqual(1);
-    expect(places.size).toBe(k * k);
-    expect(new Set(places.values()).size).toBe(1);
-  });
-  it('stays balanced when it is relabelled from a seed', () => {
-    const order = runOrder({ kind: 'balanced-square', cells: cells(ids), rounds: 4, seed: 3 });
-    const follows = new Map<string, number>();
-    order.forEach(({ itemId, round }, i) => {
-      const before = order[i - 1];
-      if (before?.round !== round) return;
-      const key = `${before.itemId}/${itemId}`;
-      follows.set(key, (follows.get(key) ?? 0) + 1);
-    });
-    expect([...follows.values()]).toEqual(Array<number>(12).fill(1));
-    for (const { meanPlace } of balanceOf(order)) expect(meanPlace).toBeCloseTo(0.5, 1);
-  });
-  it('shows which item a drift would favour under a fixed order', () => {
-    const shares = balanceOf(runOrder({ kind: 'fixed', cells: cells(ids), rounds: 1, seed: 1 }));
-    expect(shares.map(({ meanPlace }) => meanPlace)).toEqual([0.125, 0.375, 0.625, 0.875]);
-  });
-});
 
 describe('how many readings', () => {
   // R: power.t.test, two-sided, per group.

@@ -1,10 +1,11 @@
-import { type SeededRandom, seededRandom, shuffled } from '../random/seeded.ts';
+import { type SeededRandom, mixedRandom, seededRandom, shuffled } from '../random/seeded.ts';
 import type { Cell, Reorder } from '../model/study.ts';
-import type { ORDER_KINDS } from '../model/words.ts';
+import type { DRAWS, ORDER_KINDS } from '../model/words.ts';
 import { type PlanOfRuns, cellKey, gridCells, irreversibleFactor, planSize, settingKey } from './grid.ts';
 import { williamsRow, williamsRows } from './williams.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
+type Draws = (typeof DRAWS)[number];
 
 /** What is taken at one place of the run order. */
 export interface OrderedRun extends Cell {
@@ -18,6 +19,7 @@ export interface OrderInput {
   cells: readonly Cell[];
   rounds: number;
   seed: number;
+  draws: Draws;
   /** Levels of an irreversible factor, in order: all runs of an earlier one come before those of a later one. */
   phases?: readonly string[];
   /** The runs to come, put in order again. */
@@ -29,11 +31,19 @@ const SQUARE_STREAM = 1_000_000;
 /** Separates the draws of one phase from those of the next. */
 const PHASE_STREAM = 10_000;
 
+/** A source of draws for each stream, a round's number say. */
+type Streams = (stream: number) => SeededRandom;
+
+const STREAMS: Record<Draws, (seed: number) => Streams> = {
+  'by-stream': (seed) => (stream) => seededRandom(seed, stream),
+  mixed: (seed) => (stream) => mixedRandom(seed, stream),
+};
+
 /** One row of a balanced square: the items relabelled and the rows shuffled, afresh for each square. */
-function squareRow(ids: readonly string[], seed: number, number: number): string[] {
+function squareRow(ids: readonly string[], streams: Streams, number: number): string[] {
   const rows = williamsRows(ids.length);
   const which = Math.floor((number - 1) / rows);
-  const random = seededRandom(seed, SQUARE_STREAM + which);
+  const random = streams(SQUARE_STREAM + which);
   const labels = shuffled(ids, random);
   const order = shuffled(
     Array.from({ length: rows }, (_, row) => row),
@@ -46,8 +56,8 @@ function squareRow(ids: readonly string[], seed: number, number: number): string
 function grouped<T>(parts: readonly T[], numberOf: (part: T) => number): [number, T[]][] {
   const groups = new Map<number, T[]>();
   for (const part of parts) {
-    const own = groups.get(numberOf(part));
-    if (own) own.push(part);
+    const group = groups.get(numberOf(part));
+    if (group) group.push(part);
     else groups.set(numberOf(part), [part]);
   }
   return [...groups].sort(([a], [b]) => a - b);
@@ -69,54 +79,54 @@ interface PlannedRun {
 interface Group {
   cells: readonly KnownCell[];
   round: number;
-  seed: number;
+  streams: Streams;
   stream: number;
 }
 
 const byCreation = (cells: readonly KnownCell[]) => [...cells].sort((a, b) => a.created - b.created);
 
 /** One round of a balanced square; with levels, each setting takes a row of its own, in shuffled order. */
-function squareRound({ cells, round, seed, stream }: Group): KnownCell[] {
+function squareRound({ cells, round, streams, stream }: Group): KnownCell[] {
   const settings = new Map<string, KnownCell[]>();
   for (const known of byCreation(cells)) {
     const key = settingKey(known.cell.levelIds);
-    const own = settings.get(key);
-    if (own) own.push(known);
+    const ofSetting = settings.get(key);
+    if (ofSetting) ofSetting.push(known);
     else settings.set(key, [known]);
   }
-  const order = shuffled([...settings.values()], seededRandom(seed, stream));
-  return order.flatMap((own, i) => {
-    const byItem = new Map(own.map((known) => [known.cell.itemId, known]));
-    const row = squareRow([...byItem.keys()], seed, (round - 1) * order.length + i + 1);
+  const order = shuffled([...settings.values()], streams(stream));
+  return order.flatMap((ofSetting, i) => {
+    const byItem = new Map(ofSetting.map((known) => [known.cell.itemId, known]));
+    const row = squareRow([...byItem.keys()], streams, (round - 1) * order.length + i + 1);
     return row.map((id) => byItem.get(id) as KnownCell);
   });
 }
 
 const ROUND_ORDERS: Record<Exclude<OrderKind, 'full-shuffle'>, (group: Group) => readonly KnownCell[]> = {
   fixed: ({ cells }) => [...cells].sort((a, b) => a.planned - b.planned),
-  'shuffled-rounds': ({ cells, seed, stream }) => shuffled(byCreation(cells), seededRandom(seed, stream)),
+  'shuffled-rounds': ({ cells, streams, stream }) => shuffled(byCreation(cells), streams(stream)),
   'balanced-square': squareRound,
 };
 
-/** Shuffles runs and counts each cell's rounds anew, so that its first run is its earliest. */
+/** Shuffles runs and counts each cell's rounds again, so that its first run is its earliest. */
 function shuffleRuns(runs: readonly PlannedRun[], random: SeededRandom): PlannedRun[] {
   const rounds = new Map<KnownCell, number[]>();
   for (const { known, round } of runs) {
-    const own = rounds.get(known);
-    if (own) own.push(round);
+    const ofCell = rounds.get(known);
+    if (ofCell) ofCell.push(round);
     else rounds.set(known, [round]);
   }
-  for (const own of rounds.values()) own.sort((a, b) => b - a);
+  for (const ofCell of rounds.values()) ofCell.sort((a, b) => b - a);
   return shuffled(runs, random).map(({ known }) => ({ known, round: rounds.get(known)?.pop() as number }));
 }
 
 /** Runs that are to come, in another order: phase by phase, round by round. */
-const remade = (runs: readonly PlannedRun[], { kind, seed }: Pick<Reorder, 'kind' | 'seed'>): PlannedRun[] =>
-  grouped(runs, ({ known }) => known.phase).flatMap(([phase, own]) => {
-    if (kind === 'full-shuffle') return shuffleRuns(own, seededRandom(seed, phase * PHASE_STREAM));
-    return grouped(own, ({ round }) => round).flatMap(([round, members]) => {
+const remade = (runs: readonly PlannedRun[], kind: OrderKind, streams: Streams): PlannedRun[] =>
+  grouped(runs, ({ known }) => known.phase).flatMap(([phase, ofPhase]) => {
+    if (kind === 'full-shuffle') return shuffleRuns(ofPhase, streams(phase * PHASE_STREAM));
+    return grouped(ofPhase, ({ round }) => round).flatMap(([round, members]) => {
       const cells = members.map(({ known }) => known);
-      const group = { cells, round, seed, stream: round + phase * PHASE_STREAM };
+      const group = { cells, round, streams, stream: round + phase * PHASE_STREAM };
       return ROUND_ORDERS[kind](group).map((known) => ({ known, round }));
     });
   });
@@ -131,6 +141,7 @@ export function runOrder({
   cells,
   rounds,
   seed,
+  draws,
   phases = [],
   reorders = [],
 }: OrderInput): OrderedRun[] {
@@ -140,17 +151,18 @@ export function runOrder({
       cell,
       planned,
       key: cellKey(cell),
-      phase: cell.levelIds.map((id) => phase.get(id)).find((at) => at !== undefined) ?? 0,
+      phase: cell.levelIds.map((id) => phase.get(id)).find((place) => place !== undefined) ?? 0,
     }))
     // Each key is made once: a plan may have thousands of cells.
     .sort((a, b) => (a.key < b.key ? -1 : 1))
     .map(({ key: _key, ...rest }, created): KnownCell => ({ ...rest, created }));
   const plain = Array.from({ length: rounds }, (_, i) =>
-    known.map((one) => ({ known: one, round: i + 1 })),
+    known.map((cell) => ({ known: cell, round: i + 1 })),
   ).flat();
-  let order = remade(plain, { kind, seed });
+  let order = remade(plain, kind, STREAMS[draws](seed));
   for (const again of reorders) {
-    order = [...order.slice(0, again.place), ...remade(order.slice(again.place), again)];
+    const { place } = again;
+    order = [...order.slice(0, place), ...remade(order.slice(place), again.kind, STREAMS[draws](again.seed))];
   }
   return order.map(({ known: { cell }, round }) => ({ ...cell, round }));
 }
@@ -164,6 +176,7 @@ export function studyOrder(document: PlanOfRuns): OrderedRun[] {
     cells: gridCells(document),
     rounds: study.rounds,
     seed: study.seed,
+    draws: study.draws,
     phases: irreversible?.levels.map(({ id }) => id) ?? [],
     reorders: study.reorders,
   });

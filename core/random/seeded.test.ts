@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { chiSquaredUpper } from '../distributions/index.ts';
 import { moments } from '../summary/moments.ts';
-import { seededRandom, shuffled } from './seeded.ts';
+import { mixedRandom, seededRandom, shuffled } from './seeded.ts';
 
 describe('a seeded source', () => {
   it('gives the same draws for the same seed and stream, others for another', () => {
@@ -14,6 +14,18 @@ describe('a seeded source', () => {
     expect(draws(8)).not.toEqual(draws(7));
     expect(draws(7, 1)).not.toEqual(draws(7));
     expect(draws(4294967295)).toEqual(draws(4294967295));
+  });
+  it('has streams that begin unlike each other, however near', () => {
+    const firsts = (lag: number) =>
+      Array.from({ length: 4000 }, (_, seed) => [
+        mixedRandom(seed, 1).unit(),
+        mixedRandom(seed, 1 + lag).unit(),
+      ]);
+    for (const lag of [1, 2, 3, 5, 8, 13]) {
+      const product = firsts(lag).reduce((sum, [a = 0, b = 0]) => sum + (a - 0.5) * (b - 0.5), 0);
+      // The correlation of 4,000 independent pairs has a standard error of 1/√4000; five of them.
+      expect(Math.abs((12 * product) / 4000)).toBeLessThan(5 / Math.sqrt(4000));
+    }
   });
   it('takes each number about equally often', () => {
     const random = seededRandom(1);

@@ -151,8 +151,13 @@ function to10(whole: Fields): void {
   whole.calibrations ??= [];
 }
 
+/** Rounds drew from streams near each other; the order of such a study stays as it is. */
+function to11(whole: Fields): void {
+  if (isFields(whole.study)) whole.study = { draws: 'by-stream', ...whole.study };
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9, to10];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9, to10, to11];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

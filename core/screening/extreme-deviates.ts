@@ -12,7 +12,7 @@ export interface ExtremeDeviate {
 
 /**
  * Removes the most extreme reading again and again, and says at each step how extreme it was. Sorted once; the
- * sum of squares is taken down as readings go and taken anew whenever it has shrunk much, so that one huge
+ * sum of squares is taken down as readings go and taken again whenever it has shrunk much, so that one huge
  * reading does not cost the rest its digits.
  * @param values readings of one item, n ≥ 3
  * @yields one deviate a step, until two readings or no spread remain

@@ -18,6 +18,7 @@ import * as corrections from './migrations/0012-corrections.ts';
 import * as figures from './migrations/0013-figures.ts';
 import * as files from './migrations/0014-files.ts';
 import * as calibrations from './migrations/0015-calibrations.ts';
+import * as draws from './migrations/0016-draws.ts';
 import { allRows } from './rows.ts';
 import { type Table, type TableName, defineTables } from './models.ts';
 
@@ -37,6 +38,7 @@ const MIGRATIONS = [
   figures,
   files,
   calibrations,
+  draws,
 ];
 
 /** A later version of the program has changed the tables. */

@@ -48,7 +48,7 @@ const alignLeft = (scale: { width: number }) => {
   scale.width = LEFT;
 };
 
-/** Another number with each change of theme, so that what is drawn is drawn anew. */
+/** Another number with each change of theme, so that what is drawn is drawn again. */
 function useTheme(): number {
   const [times, setTimes] = useState(0);
   useThemeChange(() => {

@@ -1,6 +1,7 @@
 import { Shuffle } from 'lucide-react';
 import styled from 'styled-components';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
+import { NEW_STUDY } from '../../../core/model/new-study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { UNEVEN } from '../../../core/plan/findings.ts';
 import { firstPlaceToCome } from '../../../core/bench/queue.ts';
@@ -110,10 +111,10 @@ export function RunOrder({ document, order }: { document: StudyDocument; order: 
   const latest = study.reorders[study.reorders.length - 1];
   const reshuffle = () => {
     if (!fixed) {
-      tell(patchStudy(study, { seed: newSeed() }));
+      tell(patchStudy(study, { seed: newSeed(), draws: NEW_STUDY.draws }));
       return;
     }
-    // What is done stays as it was done; only the runs behind it are put in order anew.
+    // What is done stays as it was done; only the runs behind it are put in order again.
     const again = {
       place: firstPlaceToCome(document),
       kind: study.runOrder === 'fixed' ? ('shuffled-rounds' as const) : study.runOrder,
@@ -212,8 +213,12 @@ export function RunOrder({ document, order }: { document: StudyDocument; order: 
             {study.runOrder === 'balanced-square' &&
               study.rounds % needed !== 0 &&
               `The square is complete after ${String(needed)} rounds, or a multiple of that.`}{' '}
+            {study.draws === 'by-stream' &&
+              study.runOrder !== 'fixed' &&
+              !fixed &&
+              'An earlier version drew this order, and its rounds depend on each other: shuffle it again.'}{' '}
             {latest &&
-              `From run ${String(latest.place + 1)} on the order was made anew, with seed ${String(latest.seed)}.`}
+              `From run ${String(latest.place + 1)} on the order was made again, with seed ${String(latest.seed)}.`}
           </Balance>
         </>
       )}

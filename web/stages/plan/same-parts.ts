@@ -2,7 +2,7 @@ import { type FunctionComponent, memo } from 'react';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 
 /**
- * A part of the plan that is made anew only when the collections change that it shows. A plan may have two hundred
+ * A part of the plan that is made again only when the collections change that it shows. A plan may have two hundred
  * items, and an edit of its seed must not draw them all again.
  */
 export const showing = (
