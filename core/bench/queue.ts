@@ -4,6 +4,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import {
   type PlanOfRuns,
   factorLevels,
+  gridCells,
   isMeasuredOn,
   measurandsRead,
   planSize,
@@ -94,13 +95,8 @@ export function plannedRuns(plan: PlanOfRuns): PlannedRun[] {
     }));
 }
 
-/**
- * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
- * @param planned the runs of its plan
- * @returns nothing for a plan that is refused for its size
- */
-export function runQueue(document: StudyDocument, planned = plannedRuns(document)): Run[] {
-  if (planned.length === 0 && planSize(document).refused !== undefined) return [];
+/** What the record holds of each run, by its key. */
+function recordedRuns(document: StudyDocument) {
   const counted = new Map<string, StandingReading>();
   const misfires = new Map<string, number>();
   const again = new Map<string, number>();
@@ -122,6 +118,40 @@ export function runQueue(document: StudyDocument, planned = plannedRuns(document
     if (action === 'add-run') added.set(runKey(run), run);
     if (action === 'remove-run') added.delete(runKey(run));
   }
+  return { counted, misfires, again, skipped, added };
+}
+
+/** Whether every run of the plan, and every one that was added, has its reading or was skipped. */
+export function isEveryRunSettled(document: StudyDocument): boolean {
+  const { runs, refused } = planSize(document);
+  // With fewer readings and skips than runs there is no need to look.
+  if (refused !== undefined || runs === 0) return false;
+  if (document.readings.length + document.decisions.length < runs) return false;
+  const { counted, skipped, added } = recordedRuns(document);
+  const isSettled = (key: string) => counted.has(key) || skipped.has(key);
+  const items = new Map(document.items.map((item) => [item.id, item]));
+  const measurands = measurandsRead(document);
+  const isPlanSettled = gridCells(document).every(({ itemId, levelIds }) => {
+    const read = measurands.filter((measurand) => isMeasuredOn(measurand, items.get(itemId) as Item));
+    for (let round = 1; round <= document.study.rounds; round += 1) {
+      if (!read.every(({ id }) => isSettled(runKey({ round, itemId, measurandId: id, levelIds }))))
+        return false;
+    }
+    return true;
+  });
+  const isGone = ({ itemId, measurandId }: RunRef) =>
+    !items.has(itemId) || !measurands.some(({ id }) => id === measurandId);
+  return isPlanSettled && [...added].every(([key, run]) => isSettled(key) || isGone(run));
+}
+
+/**
+ * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
+ * @param planned the runs of its plan
+ * @returns nothing for a plan that is refused for its size
+ */
+export function runQueue(document: StudyDocument, planned = plannedRuns(document)): Run[] {
+  if (planned.length === 0 && planSize(document).refused !== undefined) return [];
+  const { counted, misfires, again, skipped, added } = recordedRuns(document);
   const stateOf = (run: PlannedRun, beyondPlan: boolean): Run => {
     const reading = counted.get(run.key);
     return {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { namesFromPaste, proposeCode, proposeMark } from './code.ts';
-import { runQueue } from '../bench/queue.ts';
+import { isEveryRunSettled, runQueue } from '../bench/queue.ts';
 import { HAZARDS } from '../model/words.ts';
 import sampleSize from '../reference/sample-size.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
@@ -128,6 +128,31 @@ describe('the run queue', () => {
     expect(state()).toBe('skipped');
     decide('unskip', { run });
     expect(state()).toBe('to come');
+  });
+  it('is settled when no run of it is to come, whatever happened', () => {
+    const step = fc.record({
+      what: fc.constantFrom('read', 'read', 'read', 'misfire', 'skip', 'unskip', 'add-run', 'remove-run'),
+      item: fc.integer({ min: 0, max: 1 }),
+      round: fc.integer({ min: 1, max: 3 }),
+    });
+    let settled = 0;
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 4, maxLength: 24 }), (steps) => {
+        const { document, items, measurand, read, decide } = testStudy(['Ama', 'Bel'], { rounds: 2 });
+        for (const { what, item, round } of steps) {
+          const run = { round, itemId: items[item]?.id as string, measurandId: measurand.id, levelIds: [] };
+          if (what === 'read') read(item, round, '7');
+          else if (what === 'misfire')
+            decide(what, { readingId: read(item, round, '9').id, reason: 'slipped' });
+          else decide(what, { run });
+        }
+        const isSettled = isEveryRunSettled(document);
+        if (isSettled) settled += 1;
+        expect(isSettled).toBe(runQueue(document).every(({ state }) => state !== 'to come'));
+      }),
+      { numRuns: 300 },
+    );
+    expect(settled).toBeGreaterThan(20);
   });
 });
 

@@ -3,8 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { NavLink, Outlet, useMatch, useOutletContext, useParams } from 'react-router';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { planSize } from '../../core/plan/grid.ts';
-import { runQueue } from '../../core/bench/queue.ts';
+import { isEveryRunSettled } from '../../core/bench/queue.ts';
 import { Button } from '../ui/button.tsx';
 import { FORCED, HAND, NARROW, PRINT, focusRing } from '../ui/tokens.ts';
 import { dayAndTime } from '../ui/when.ts';
@@ -128,12 +127,7 @@ export function StudyFrame() {
   const atBench = useMatch('/study/:studyId/bench') !== null;
   useLive(atBench ? undefined : studyId, false);
   const { awaySince } = useContact();
-  const benchDone = useMemo(() => {
-    const { runs } = planSize(document);
-    // With fewer readings and skips than runs there is no need to look.
-    if (runs === 0 || document.readings.length + document.decisions.length < runs) return false;
-    return runQueue(document).every(({ state }) => state !== 'to come');
-  }, [document]);
+  const benchDone = useMemo(() => isEveryRunSettled(document), [document]);
   const done: Record<string, boolean> = {
     plan: document.items.length > 1 && document.measurands.length > 0,
     bench: benchDone,

@@ -31,6 +31,8 @@ describe('an analysis on its way to the page', () => {
     const sent = packed(analysis);
     expect([...(sent.settings[0]?.readings.others.keys() ?? [])]).toEqual([3]);
     expect(unpacked(document, structuredClone(sent))).toEqual(analysis);
+    const again = unpacked(document, structuredClone(sent)).settings[0]?.readings;
+    expect(again?.[0]).toBe(unpacked(document, structuredClone(sent)).settings[0]?.readings[0]);
     expect(() => unpacked({ ...document, readings: [] }, sent)).toThrow('another state of the study');
   });
 });

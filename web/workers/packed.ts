@@ -1,4 +1,5 @@
 import type { MeasurandAnalysis, SettingAnalysis } from '../../core/analysis/analyse-study.ts';
+import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import type { Observation } from '../../core/observations/observation.ts';
 import { recordOf } from '../../core/record/record.ts';
@@ -48,6 +49,21 @@ export const packed = (analysis: MeasurandAnalysis): PackedAnalysis => ({
   settings: analysis.settings.map((setting) => ({ ...setting, readings: packedReadings(setting) })),
 });
 
+/** The observation of each reading as it was unpacked last, so that what has not changed stays the same object. */
+const plain = new WeakMap<Reading, Observation>();
+
+function plainObservation(reading: Reading, setting: string, value: number, step: number): Observation {
+  const known = plain.get(reading);
+  if (known?.setting === setting && known.value === value && known.step === step) return known;
+  const { id, itemId, round, place, sessionId, takenAt, parts } = reading;
+  const observation: Observation = {
+    ...{ id, itemId, setting, round, sharesRound: true, place, sessionId, takenAt, note: '', parts },
+    ...{ value, step, sources: [], use: { is: 'kept' } },
+  };
+  plain.set(reading, observation);
+  return observation;
+}
+
 /**
  * The analysis as it was.
  * @param document the state of the study that it is of
@@ -61,11 +77,7 @@ export function unpacked(document: StudyDocument, analysis: PackedAnalysis): Mea
       if (other) return other;
       const reading = byId.get(id);
       if (!reading) throw new Error('The analysis is of another state of the study.');
-      const { itemId, round, place, sessionId, takenAt, parts } = reading;
-      return {
-        ...{ id, itemId, setting: key, round, sharesRound: true, place, sessionId, takenAt, note: '', parts },
-        ...{ value: values[i] as number, step, sources: [], use: { is: 'kept' } },
-      };
+      return plainObservation(reading, key, values[i] as number, step);
     });
   return {
     ...analysis,

@@ -129,6 +129,7 @@ export const settings = {
 /**
  * The analysis of one measurand at one setting, computed in a worker; the one before is shown while the next is made.
  * @param settingKey the first setting that was read when left out
+ * @returns analysed: the state of the study that the analysis is of
  */
 export function useAnalysis(
   document: StudyDocument,
@@ -136,19 +137,25 @@ export function useAnalysis(
   settingKey?: string,
   options: StudyAnalysisOptions = {},
 ) {
-  return useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     queryKey: ['analysis', document.study.id, measurandId, numberOf(document), options],
-    queryFn: async ({ signal }) =>
-      unpacked(
-        document,
-        await ask(document, signal, (remote, ticket, number) =>
-          remote.analyseStudy(ticket, number, measurandId as string, options),
-        ),
-      ),
+    queryFn: async ({ signal }) => {
+      const answer = await ask(document, signal, (remote, ticket, number) =>
+        remote.analyseStudy(ticket, number, measurandId as string, options),
+      );
+      return { analysis: unpacked(document, answer), analysed: document };
+    },
     enabled: measurandId !== undefined,
-    select: useCallback((analysis: MeasurandAnalysis) => atSetting(analysis, settingKey), [settingKey]),
+    select: useCallback(
+      ({ analysis, analysed }: { analysis: MeasurandAnalysis; analysed: StudyDocument }) => ({
+        analysis: atSetting(analysis, settingKey),
+        analysed,
+      }),
+      [settingKey],
+    ),
     ...settings,
   });
+  return { data: data?.analysis, analysed: data?.analysed, error, isPlaceholderData };
 }
 
 /** One measurand over the levels of a factor; null where it was not read at two of them. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { testStudy } from '../../../core/testing-study.ts';
-import { withOutgoing } from './merge.ts';
+import { steadyDocument, withOutgoing } from './merge.ts';
 
 describe('a study with readings on their way', () => {
   const { document, read, decide } = testStudy(['Ama']);
@@ -27,5 +27,32 @@ describe('a study with readings on their way', () => {
   });
   it('is the very document when nothing is on its way', () => {
     expect(withOutgoing(document, [])).toBe(document);
+  });
+});
+
+describe('what the server has acknowledged', () => {
+  const { document, read } = testStudy(['Ama']);
+  read(0, 1, '3');
+  const last = document.readings.at(-1) as (typeof document.readings)[number];
+  const changed = (change: Partial<typeof last>) => ({
+    ...document,
+    readings: [...document.readings.slice(0, -1), { ...last, ...change }],
+  });
+  it('is the state before, where it differs by its stamps alone', () => {
+    const acknowledged = changed({
+      createdAt: '2026-05-05T10:00:00.000Z',
+      updatedAt: '2026-05-05T10:00:00.000Z',
+    });
+    expect(steadyDocument(document, acknowledged)).toBe(document);
+    expect(steadyDocument(undefined, acknowledged)).toBe(acknowledged);
+  });
+  it.each([
+    ['a part of another version', changed({ version: 2 })],
+    ['another value inside a part', changed({ parts: { value: '4' } as never })],
+    ['a part more', { ...document, readings: [...document.readings, { ...last, id: 'more' }] }],
+    ['a part less', { ...document, readings: [] }],
+    ['another study field', { ...document, study: { ...document.study, rounds: 9 } }],
+  ])('is a new state with %s', (_what, after) => {
+    expect(steadyDocument(document, after)).toBe(after);
   });
 });

@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Outgoing } from './outbox.ts';
 
@@ -26,4 +27,34 @@ export function withOutgoing(document: StudyDocument, entries: readonly Outgoing
     (merged as Record<string, unknown>)[kind] = parts;
   }
   return merged;
+}
+
+interface Stamped {
+  createdAt?: string;
+  updatedAt?: string;
+}
+
+const unstamped = ({ createdAt: _created, updatedAt: _updated, ...part }: Stamped) => part;
+
+/** Whether two are the same part, whenever each says that it was made. */
+function isSamePart(before: Stamped, after: Stamped): boolean {
+  if (before === after) return true;
+  const part = unstamped(before);
+  return replaceEqualDeep(part, unstamped(after)) === part;
+}
+
+/**
+ * The state before, where the one after holds the same: what the server has acknowledged differs by its stamps alone
+ * from what the page had, and nothing that was worked out of it needs to be made again.
+ */
+export function steadyDocument(before: StudyDocument | undefined, after: StudyDocument): StudyDocument {
+  if (before === undefined || before === after) return after;
+  const fields = Object.keys(after) as (keyof StudyDocument)[];
+  const isSame = fields.every((field) => {
+    const [had, has]: unknown[] = [before[field], after[field]];
+    if (had === has) return true;
+    if (!Array.isArray(had) || !Array.isArray(has) || had.length !== has.length) return false;
+    return has.every((part, i) => isSamePart(had[i] as Stamped, part as Stamped));
+  });
+  return isSame ? before : after;
 }

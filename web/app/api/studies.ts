@@ -21,7 +21,7 @@ import { Refusal, ServerAway, answerWithHeaders, request } from './client.ts';
 import { watched } from './watched.ts';
 import type { Way } from '../../ui/under-way.tsx';
 import { idBehind } from './ids.ts';
-import { withOutgoing } from './merge.ts';
+import { steadyDocument, withOutgoing } from './merge.ts';
 import { stepKeeper } from './in-step.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
@@ -145,11 +145,19 @@ function heldEntries(): readonly Outgoing[] {
   return held.entries;
 }
 
+/** The state of a study that was shown last. */
+let shown: StudyDocument | undefined;
+
+function steady(document: StudyDocument): StudyDocument {
+  shown = shown?.study.id === document.study.id ? steadyDocument(shown, document) : document;
+  return shown;
+}
+
 /** A study with everything recorded for it, what is still on its way included. */
 export function useStudyDocument(id: string): StudyDocument {
   const { data } = useSuspenseQuery(documentOptions(id));
   const entries = useSyncExternalStore(outbox.subscribe, heldEntries);
-  return useMemo(() => withOutgoing(data, entries), [data, entries]);
+  return useMemo(() => steady(withOutgoing(data, entries)), [data, entries]);
 }
 
 /** The items of a study as the page has them this very moment, which may be more than what is drawn. */

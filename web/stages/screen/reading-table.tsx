@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { counted, formatReading, readingWords } from '../../../core/quantity/format.ts';
@@ -44,8 +44,65 @@ const standing = ({ use, estimated }: Observation): string => {
   return use.by === 'hand' ? `left out: ${use.reason}` : `left out by ${use.reason}`;
 };
 
+type RowProps = Pick<ReadingTableProps, 'onChoose' | 'onLeaveOut' | 'onTakeBack'> & {
+  reading: Observation;
+  item: Item | undefined;
+  isCurrent: boolean;
+  /** Whether values are shown as they were read, too. */
+  corrected: boolean;
+};
+
+/** A reading in the table: drawn again only where something about it has changed. */
+const ReadingRow = memo(function ReadingRow({
+  reading,
+  item,
+  isCurrent,
+  corrected,
+  onChoose,
+  onLeaveOut,
+  onTakeBack,
+}: RowProps) {
+  const { use } = reading;
+  const name = `${item?.name ?? ''}, round ${String(reading.round)}`;
+  const [words, act] =
+    use.is === 'kept'
+      ? (['Leave out', onLeaveOut] as const)
+      : use.by === 'rule' || use.by === 'correction'
+        ? (['Look at', onChoose] as const)
+        : (['Take back', onTakeBack] as const);
+  return (
+    <tr data-current={isCurrent || undefined} data-out={use.is === 'left out' || undefined}>
+      <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
+      <td className="figure">{reading.round}</td>
+      {corrected && (
+        <td className="figure">
+          {reading.value === null ? '–' : formatReading(reading.read ?? reading.value)}
+        </td>
+      )}
+      <td className="figure">{reading.value === null ? '–' : readingWords(reading, '')}</td>
+      <td>{standing(reading)}</td>
+      <td className="figure">
+        {!isDerived(reading) && (
+          <Button
+            size="small"
+            tone="quiet"
+            aria-label={`${words} ${name}`}
+            onPress={() => {
+              act(reading.id);
+            }}
+          >
+            {BUTTON_WORDS[words]}
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+});
+
+const BUTTON_WORDS = { 'Leave out': 'Leave out…', 'Look at': 'Look at it', 'Take back': 'Take back' };
+
 /** Every reading with where it stands; leave out and take back from here, too. */
-export function ReadingTable({
+export const ReadingTable = memo(function ReadingTable({
   readings,
   items,
   unit,
@@ -56,9 +113,11 @@ export function ReadingTable({
 }: ReadingTableProps) {
   const [order, setOrder] = useState<Order>('run');
   const [shown, setShown] = useState(PAGE);
-  const rank = new Map([...items.keys()].map((id, i) => [id, i]));
   const corrected = readings.some(({ read }) => read !== undefined);
-  const rows = [...readings].sort((a, b) => compare[order](a, b, rank));
+  const rows = useMemo(() => {
+    const rank = new Map([...items.keys()].map((id, i) => [id, i]));
+    return [...readings].sort((a, b) => compare[order](a, b, rank));
+  }, [readings, items, order]);
   return (
     <>
       <Row style={{ marginBottom: 10 }}>
@@ -93,64 +152,15 @@ export function ReadingTable({
             </tr>
           </thead>
           <tbody>
-            {rows.slice(0, shown).map((reading) => {
-              const item = items.get(reading.itemId);
-              const { use } = reading;
-              const name = `${item?.name ?? ''}, round ${String(reading.round)}`;
-              return (
-                <tr
-                  key={reading.id}
-                  data-current={reading.id === chosenId || undefined}
-                  data-out={use.is === 'left out' || undefined}
-                >
-                  <th scope="row">{item && <ItemName name={item.name} mark={item.mark} size={14} />}</th>
-                  <td className="figure">{reading.round}</td>
-                  {corrected && (
-                    <td className="figure">
-                      {reading.value === null ? '–' : formatReading(reading.read ?? reading.value)}
-                    </td>
-                  )}
-                  <td className="figure">{reading.value === null ? '–' : readingWords(reading, '')}</td>
-                  <td>{standing(reading)}</td>
-                  <td className="figure">
-                    {isDerived(reading) ? null : use.is === 'kept' ? (
-                      <Button
-                        size="small"
-                        tone="quiet"
-                        aria-label={`Leave out ${name}`}
-                        onPress={() => {
-                          onLeaveOut(reading.id);
-                        }}
-                      >
-                        Leave out…
-                      </Button>
-                    ) : use.by === 'rule' || use.by === 'correction' ? (
-                      <Button
-                        size="small"
-                        tone="quiet"
-                        aria-label={`Look at ${name}`}
-                        onPress={() => {
-                          onChoose(reading.id);
-                        }}
-                      >
-                        Look at it
-                      </Button>
-                    ) : (
-                      <Button
-                        size="small"
-                        tone="quiet"
-                        aria-label={`Take back ${name}`}
-                        onPress={() => {
-                          onTakeBack(reading.id);
-                        }}
-                      >
-                        Take back
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
+            {rows.slice(0, shown).map((reading) => (
+              <ReadingRow
+                key={reading.id}
+                reading={reading}
+                item={items.get(reading.itemId)}
+                isCurrent={reading.id === chosenId}
+                {...{ corrected, onChoose, onLeaveOut, onTakeBack }}
+              />
+            ))}
           </tbody>
         </Table>
       </Scroll>
@@ -165,4 +175,4 @@ export function ReadingTable({
       )}
     </>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
-import { Suspense, lazy, useMemo, useState } from 'react';
+import { Suspense, lazy, useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -99,7 +99,11 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
 export function Screen() {
   const { document, measurand, settingKey, setting, control } = useStudyView();
-  const { data: analysis, error } = useAnalysis(document, measurand?.id, settingKey, { resamples: 0 });
+  const {
+    data: analysis,
+    analysed = document,
+    error,
+  } = useAnalysis(document, measurand?.id, settingKey, { resamples: 0 });
   const [chosenId, setChosenId] = useState<string>();
   const [leavingOut, setLeavingOut] = useState<{ ids: readonly string[]; what?: string }>();
   const [several, setSeveral] = useState(false);
@@ -114,8 +118,9 @@ export function Screen() {
   );
   const part = parts.find(({ value }) => value === shownPart);
   const allLanes = useMemo(
-    () => (measurand ? stripLanes(document, measurand, settingKey, analysis) : []),
-    [document, measurand, settingKey, analysis],
+    // Drawn once for a decision: what was decided is to be seen when the analysis knows it.
+    () => (measurand ? stripLanes(analysed, measurand, settingKey, analysis) : []),
+    [analysed, measurand, settingKey, analysis],
   );
   const lanes = useMemo(
     () => (part && analysis ? lanesOfSome(allLanes, analysis.readings, part) : allLanes),
@@ -137,7 +142,28 @@ export function Screen() {
       },
     [order, out],
   );
-  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document]);
+  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document.items]);
+  const items = useMemo(() => new Map(document.items.map((item) => [item.id, item])), [document.items]);
+  const studyId = document.study.id;
+  const decide = useCallback(
+    (action: 'leave-out' | 'take-back' | 'keep', readingId: string, reason: string) => {
+      void recordParts(studyId, [{ kind: 'decisions', fields: { action, readingId, reason } }]);
+    },
+    [studyId],
+  );
+  const takeBack = useCallback(
+    (id: string) => {
+      decide('take-back', id, '');
+    },
+    [decide],
+  );
+  const askWhy = useCallback((id: string) => {
+    setLeavingOut({ ids: [id] });
+  }, []);
+  const title = useMemo(
+    () => (analysis && measurand ? headline(analysis, measurand) : 'Looking the readings over…'),
+    [analysis, measurand],
+  );
 
   if (!measurand || document.readings.length + document.figures.length === 0) {
     return (
@@ -147,10 +173,6 @@ export function Screen() {
     );
   }
   if (error) throw error;
-  const decide = (action: 'leave-out' | 'take-back' | 'keep', readingId: string, reason: string) => {
-    void recordParts(document.study.id, [{ kind: 'decisions', fields: { action, readingId, reason } }]);
-  };
-  const items = new Map(document.items.map((item) => [item.id, item]));
   const leaving = analysis?.readings.find(({ id }) => id === leavingOut?.ids[0]);
   const leaveOut = (ids: readonly string[], reason: string) => {
     void recordParts(
@@ -211,9 +233,7 @@ export function Screen() {
               items={items}
               chosenId={chosenId}
               onChoose={setChosenId}
-              onLeaveOut={(id) => {
-                setLeavingOut({ ids: [id] });
-              }}
+              onLeaveOut={askWhy}
               onDecide={decide}
               onRule={(rule) => {
                 const before = measurand.rule;
@@ -231,7 +251,7 @@ export function Screen() {
       }
     >
       {control}
-      <PageHead title={analysis ? headline(analysis, measurand) : 'Looking the readings over…'}>
+      <PageHead title={title}>
         {measurand.name}
         {setting && ` at ${setting}`}.{' '}
         {analysis?.ruled === false
@@ -359,12 +379,8 @@ export function Screen() {
               unit={measurand.unit}
               chosenId={chosenId}
               onChoose={setChosenId}
-              onLeaveOut={(id) => {
-                setLeavingOut({ ids: [id] });
-              }}
-              onTakeBack={(id) => {
-                decide('take-back', id, '');
-              }}
+              onLeaveOut={askWhy}
+              onTakeBack={takeBack}
             />
           </Section>
         </>
