@@ -19,7 +19,7 @@ export function settingsRead(document: StudyDocument): StudySetting[] {
   const seen = new Map<string, readonly Level[]>();
   const known = new Set<string>();
   const see = ({ levels }: Pick<Reading, 'levels'>) => {
-    const key = settingKey(levels.map(({ levelId }) => levelId));
+    const key = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
     if (known.has(key)) return;
     known.add(key);
     const inOrder = factors.flatMap((factor) =>

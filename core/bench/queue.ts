@@ -34,6 +34,9 @@ export interface Run extends RunRef {
 export const runKey = ({ round, itemId, measurandId, levelIds }: RunRef): string =>
   `${String(round)}/${itemId}/${measurandId}${levelIds.length === 0 ? '' : `/${settingKey(levelIds)}`}`;
 
+/** One list for all runs of studies without factors: its key is made once. */
+const NO_LEVELS: string[] = [];
+
 /** The run that a reading was taken for. */
 export const runOfReading = ({
   round,
@@ -44,7 +47,7 @@ export const runOfReading = ({
   round,
   itemId,
   measurandId,
-  levelIds: levels.map(({ levelId }) => levelId).sort(),
+  levelIds: levels.length === 0 ? NO_LEVELS : levels.map(({ levelId }) => levelId).sort(),
 });
 
 /** A run as the plan has it, before anything is read. */

@@ -6,8 +6,11 @@ import type { LeftOutBy, Observation } from '../observations/observation.ts';
 
 /** How many readings do not count, and by what: “2 readings left out by Generalized ESD, 1 misfire”. */
 export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule: RuleName): string {
-  const by = (reason: LeftOutBy) =>
-    readings.filter(({ use }) => use.is === 'left out' && use.by === reason).length;
+  const counts = new Map<LeftOutBy, number>();
+  for (const { use } of readings) {
+    if (use.is === 'left out') counts.set(use.by, (counts.get(use.by) ?? 0) + 1);
+  }
+  const by = (reason: LeftOutBy) => counts.get(reason) ?? 0;
   const parts = [
     ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${screeningRule(rule).label}`] : []),
     ...(by('hand') > 0 ? [`${counted(by('hand'), 'reading')} left out by hand`] : []),

@@ -1,5 +1,5 @@
 import { Check } from 'lucide-react';
-import { useEffect, useMemo } from 'react';
+import { useDeferredValue, useEffect, useMemo } from 'react';
 import { NavLink, Outlet, useMatch, useOutletContext, useParams } from 'react-router';
 import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
@@ -127,7 +127,9 @@ export function StudyFrame() {
   const atBench = useMatch('/study/:studyId/bench') !== null;
   useLive(atBench ? undefined : studyId, false);
   const { awaySince } = useContact();
-  const benchDone = useMemo(() => isEveryRunSettled(document), [document]);
+  // Whoever works does not wait for it.
+  const later = useDeferredValue(document);
+  const benchDone = useMemo(() => isEveryRunSettled(later), [later]);
   const done: Record<string, boolean> = {
     plan: document.items.length > 1 && document.measurands.length > 0,
     bench: benchDone,

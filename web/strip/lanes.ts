@@ -44,25 +44,18 @@ function marksOf(
     lane.push({ id, value: shown(value), out, title: `round ${String(round)}` });
     marks.set(itemId, lane);
   };
-  if (measurand.expression !== null) {
-    for (const { id, itemId, value, use, round } of analysis?.readings ?? []) {
-      if (value !== null) push(itemId, id, value, use.is === 'left out', round);
-    }
-    return marks;
+  const known = new Set<string>();
+  for (const { id, itemId, value, use, round } of analysis?.readings ?? []) {
+    known.add(id);
+    if (value !== null) push(itemId, id, value, use.is === 'left out', round);
   }
+  if (measurand.expression !== null) return marks;
   const corrected = correctorOf(document, measurand);
-  const uses = new Map(analysis?.readings.map(({ id, use }) => [id, use]));
   for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
-    if (value === null || standing.is === 'withdrawn') continue;
-    if (settingKey(reading.levels.map(({ levelId }) => levelId)) !== key) continue;
-    const use = uses.get(reading.id) ?? standing;
-    push(
-      reading.itemId,
-      reading.id,
-      corrected(value, reading.sessionId),
-      use.is === 'left out',
-      reading.round,
-    );
+    const { id, itemId, sessionId, round, levels } = reading;
+    if (known.has(id) || value === null || standing.is === 'withdrawn') continue;
+    if (settingKey(levels.map(({ levelId }) => levelId)) !== key) continue;
+    push(itemId, id, corrected(value, sessionId), standing.is === 'left out', round);
   }
   return marks;
 }

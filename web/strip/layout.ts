@@ -111,8 +111,8 @@ const fromLogarithms = ({ min, max }: Domain): Domain => ({ min: 10 ** min, max:
 const WIDE_RATIO = 3;
 /** Whether equal ratios show more of some values than equal differences. */
 export const suitsRatios = (values: readonly number[]): boolean => {
-  const [least, most] = [Math.min(...values), Math.max(...values)];
-  return least > 0 && most / least >= WIDE_RATIO;
+  const { min, max } = range(values) ?? { min: 0, max: 0 };
+  return min > 0 && max / min >= WIDE_RATIO;
 };
 
 /** The values of all marks that count. */
@@ -181,16 +181,17 @@ export function placeMarks(
     .sort((a, b) => a.x - b.x);
   const lastX: number[] = [];
   const levels = placed.map(({ x }, i) => {
-    let level = lastX.findIndex((last) => x - last >= STEP);
-    if (level === -1) level = lastX.length < MOST_LEVELS ? lastX.length : i % MOST_LEVELS;
+    let level = 0;
+    while (level < lastX.length && x - (lastX[level] as number) < STEP) level += 1;
+    if (level === MOST_LEVELS) level = i % MOST_LEVELS;
     lastX[level] = x;
     return level;
   });
   const floor = (lane + 1) * laneHeight - FOOT - MARK_RADIUS;
   const room = laneHeight - FOOT - HEAD - 2 * MARK_RADIUS;
   const step = lastX.length > 1 ? Math.min(STEP - 1, room / (lastX.length - 1)) : 0;
-  placed.forEach((one, i) => {
-    one.y = floor - (levels[i] as number) * step;
+  placed.forEach((mark, i) => {
+    mark.y = floor - (levels[i] as number) * step;
   });
   return placed;
 }

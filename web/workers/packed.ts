@@ -2,7 +2,6 @@ import type { MeasurandAnalysis, SettingAnalysis } from '../../core/analysis/ana
 import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import type { Observation } from '../../core/observations/observation.ts';
-import { recordOf } from '../../core/record/record.ts';
 
 /** The observations of a setting as they go to the page, which holds the readings that they come from. */
 export interface PackedReadings {
@@ -64,13 +63,24 @@ function plainObservation(reading: Reading, setting: string, value: number, step
   return observation;
 }
 
+const indexed = new WeakMap<readonly Reading[], Map<string, Reading>>();
+
+/** The readings by their ids; made once for many decisions about them. */
+function readingsById(readings: readonly Reading[]): Map<string, Reading> {
+  let byId = indexed.get(readings);
+  if (!byId) {
+    byId = new Map(readings.map((reading) => [reading.id, reading]));
+    indexed.set(readings, byId);
+  }
+  return byId;
+}
+
 /**
  * The analysis as it was.
  * @param document the state of the study that it is of
  */
 export function unpacked(document: StudyDocument, analysis: PackedAnalysis): MeasurandAnalysis {
-  const entries = recordOf(document).ofMeasurand(analysis.measurand.id);
-  const byId = new Map(entries.map(({ reading }) => [reading.id, reading]));
+  const byId = readingsById(document.readings);
   const observationsOf = (key: string, { ids, values, step, others }: PackedReadings): Observation[] =>
     ids.map((id, i): Observation => {
       const other = others.get(i);

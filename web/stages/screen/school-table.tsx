@@ -119,12 +119,12 @@ function Price({ design, rule }: { design: PriceDesign; rule: SchoolOutcome['rul
 function leavesOut({ leftOut, notApplied }: SchoolOutcome, items: ReadonlyMap<string, Item>): string {
   if (notApplied !== undefined) return notApplied;
   if (leftOut.length === 0) return 'leaves out nothing';
-  const named = leftOut.map(
-    ({ itemId, value }) => `${items.get(itemId)?.code ?? ''}\u00a0${formatReading(value)}`,
-  );
-  return leftOut.length > MOST_NAMED
-    ? `leaves out ${String(leftOut.length)}: ${named.slice(0, MOST_NAMED - 1).join(', ')} and ${String(leftOut.length - MOST_NAMED + 1)} more`
-    : `leaves out ${String(leftOut.length)}: ${named.join(', ')}`;
+  const count = leftOut.length;
+  const more = count > MOST_NAMED ? count - MOST_NAMED + 1 : 0;
+  const named = leftOut
+    .slice(0, count - more)
+    .map(({ itemId, value }) => `${items.get(itemId)?.code ?? ''}\u00a0${formatReading(value)}`);
+  return `leaves out ${String(count)}: ${named.join(', ')}${more > 0 ? ` and ${String(more)} more` : ''}`;
 }
 
 const firstWords = ({ contenders }: SchoolOutcome, items: readonly Item[]): string => {

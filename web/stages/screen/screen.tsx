@@ -76,11 +76,16 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
     .join(' ');
   if (out.length === 0) return `Every reading counts. ${odd}`.trim();
   const { decimals } = settingFigures(analysis);
+  const valuesOf = new Map<string, number[]>();
+  for (const { itemId, value, use } of analysis.readings) {
+    if (value === null || gaveWay(use) || isUncorrected(use)) continue;
+    const values = valuesOf.get(itemId);
+    if (values) values.push(value);
+    else valuesOf.set(itemId, [value]);
+  }
   const moved = groupsOf(analysis).flatMap((group) =>
     group.items.flatMap((item, i) => {
-      const all = analysis.readings.flatMap(({ itemId, value, use }) =>
-        itemId === item.id && value !== null && !gaveWay(use) && !isUncorrected(use) ? [value] : [],
-      );
+      const all = valuesOf.get(item.id) ?? [];
       const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
       const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);
       const printed = formatNumber(shift, Math.min(decimals, 2));
