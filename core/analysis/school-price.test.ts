@@ -8,7 +8,7 @@ const priced = (name: RuleName, change: Partial<PriceDesign> = {}) =>
     ...schoolPrice(
       { ...design, ...change },
       { ...DEFAULT_RULE, name },
-      { studies: 600, seed: 3, atOnce: 200 },
+      { studies: 600, seed: 3, readingsAtOnce: 10000 },
     ),
   ].at(-1);
 
@@ -33,11 +33,11 @@ describe('the price of a school', () => {
     expect(priced('drop-extremes')?.hurt).toBeCloseTo(1, 9);
   });
   it('is the same for the same seed, and comes bit by bit', () => {
-    const steps = [...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, atOnce: 40 })];
+    const steps = [...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, readingsAtOnce: 40 * 48 })];
     expect(steps.map(({ studies }) => studies)).toEqual([40, 80, 100]);
-    expect([...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, atOnce: 100 })].at(-1)).toEqual(
-      steps[2],
-    );
+    expect(
+      [...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, readingsAtOnce: 100 * 48 })].at(-1),
+    ).toEqual(steps[2]);
   });
   it('is nothing where there is nothing to compare', () => {
     expect(priced('grubbs', { counts: [8] })?.falseWinner).toBe(0);

@@ -15,7 +15,7 @@ import { screenedOf } from './observed.ts';
 
 /** What of a study a school's price depends on. */
 export interface PriceDesign {
-  /** Readings of each item of one class at one setting. */
+  /** Readings of each item of one class at one setting, to two figures. */
   counts: number[];
   /** Samples of the whole study that share a rule's level. */
   samples: number;
@@ -63,7 +63,8 @@ export function priceDesign(
   const sd = df > 0 ? Math.sqrt(squares / df) : 0;
   const ratio = sd > 0 ? screened.step / sd : 0;
   return {
-    counts: here.map(({ observations }) => observations.length),
+    // One reading more or less of a hundred changes no price, and would have all of them simulated again.
+    counts: here.map(({ observations }) => Number(observations.length.toPrecision(2))),
     samples: compared.length,
     inRounds: here.some(({ rounds }) => rounds !== undefined),
     step: ratio < FINE ? 0 : Number(ratio.toPrecision(1)),
@@ -72,19 +73,21 @@ export function priceDesign(
 
 /**
  * Simulates studies of equal items of a design and judges them by a school, a few at a time, so that others can have
- * their turn in between. Readings are normal, rounded to the step; the same seed gives the same prices.
+ * their turn in between: as many as hold so many readings together. Readings are normal, rounded to the step; the same seed gives the same prices.
  * @yields what is known so far, the last time from all studies
  * @source our simulation; docs/checks.md
  */
 export function* schoolPrice(
   { counts, samples: shared, inRounds, step }: PriceDesign,
   inForce: RuleInForce,
-  { studies, seed, atOnce }: { studies: number; seed: number; atOnce: number },
+  { studies, seed, readingsAtOnce }: { studies: number; seed: number; readingsAtOnce: number },
 ): Generator<SchoolPrice> {
   const rule = screeningRule(inForce.name);
   const random = seededRandom(seed);
   const filled = counts.filter((count) => count > 0);
   const k = filled.length;
+  const readings = filled.reduce((sum, count) => sum + count, 0);
+  const atOnce = Math.max(1, Math.floor(readingsAtOnce / Math.max(1, readings)));
   const numbers = Float64Array.from({ length: Math.max(0, ...filled) }, (_, round) => round);
   const draw = () => {
     const value = random.normal();

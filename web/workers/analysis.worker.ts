@@ -104,8 +104,8 @@ function inSteps<Asked extends unknown[], Answer>(
   };
 }
 
-/** Studies simulated for the price of a school, and how many before others have their turn. */
-const PRICE = { studies: 400, seed: 1, atOnce: 20 };
+/** Studies simulated for the price of a school, and how many of their readings before others have their turn. */
+const PRICE = { studies: 400, seed: 1, readingsAtOnce: 10000 };
 
 async function priceSchool(
   ticket: number,
