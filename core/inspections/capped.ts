@@ -18,7 +18,7 @@ interface AtEnd {
  * the end with the mean s/(k·z), where z is how far out the end of so many lies.
  * @source Rényi (1953), Acta Mathematica Hungarica 4, with the normal distribution’s hazard at its end
  */
-function chanceOfTies(values: readonly number[], ties: number, step: number): number {
+export function chanceOfTies(values: readonly number[], ties: number, step: number): number {
   const { n, sumOfSquares } = moments(values);
   const sd = Math.sqrt(sumOfSquares / (n - 1));
   // Readings that are all equal say nothing of their spread: what is stuck is another finding.
@@ -67,6 +67,7 @@ export const capped: Inspection = ({ measurands, items }) =>
             why: 'That is more often than the spread and the step of the readings explain: an instrument at the end of its range shows its end, whatever there is.',
             todo: 'Check the range of the instrument; read again in a wider one, or enter such readings as “at least” or “at most”.',
             source: 'Rényi (1953): distances of the outermost readings; within the level of all findings',
+            method: 'capped',
             readingIds: atEnd.flatMap(({ ids }) => ids),
           }),
         },

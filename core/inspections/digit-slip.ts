@@ -68,6 +68,7 @@ export const digitSlip: Inspection = ({ measurands, items }) =>
             why: 'It lies far from the item’s other readings and counts all the same.',
             todo: 'Look it up in your notes; leave it out with a reason, or keep it with one.',
             source: COMMON,
+            method: 'digit-slip',
             readingIds: [id],
           }),
         ];

@@ -37,6 +37,7 @@ export const drift: Inspection = ({ measurands }) =>
             why: 'Something changed while you read: warmth, wear, a battery. Items read late are not read as the early ones were.',
             todo: 'Compare within rounds, where a drift cancels; look for its cause before the next session.',
             source: 'slope within items, tested with all findings of the study at 0.05 together',
+            method: 'drift',
             readingIds: [],
           };
         },

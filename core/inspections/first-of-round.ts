@@ -39,6 +39,7 @@ export const firstOfRound: Inspection = ({ measurands }) =>
             why: `What comes first meets a cold instrument, or a hand that is not warmed up; the item that it falls on pays for it.`,
             todo: `Take one reading before each ${what} that does not count, or let the order shuffle.`,
             source: 'Welch’s test of first against later, within the level of all findings',
+            method: 'first-of-round',
             readingIds: [],
           }),
         },

@@ -39,6 +39,8 @@ export interface StudyFinding {
   todo: string;
   /** Where its threshold comes from. */
   source: string;
+  /** What it is called among the methods, where it is there. */
+  method?: string;
   /** Ids of the readings that it is about; none where it is about many. */
   readingIds: string[];
 }

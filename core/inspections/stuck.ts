@@ -7,6 +7,14 @@ import type { Inspection } from './inspection.ts';
 /** Equal readings in a row that are looked at. */
 const FEWEST = 4;
 
+/** The share of the readings that the likeliest value has: its step lies around their mean. */
+export const shareOfLikeliest = (spread: number, step: number): number =>
+  1 - 2 * normalUpper(Math.max(step, 0.02 * spread) / (2 * spread));
+
+/** The most that the chance of so many equal readings in a row can be, somewhere among n. */
+export const chanceOfRun = (length: number, n: number, equal: number): number =>
+  Math.min(1, (n - length + 1) * equal ** (length - 1));
+
 /**
  * The same value again and again, more often than the step of the readings explains: where the spread is s and the step
  * a, no value has more than the share 2Φ(a/2s) − 1 of the readings.
@@ -20,8 +28,7 @@ export const stuck: Inspection = ({ measurands, items }) =>
     });
     if (spreads.length === 0) return [];
     const spread = median(sorted(spreads));
-    // The likeliest value has this share of the readings, where its step lies around their mean.
-    const equal = 1 - 2 * normalUpper(Math.max(step, 0.02 * spread) / (2 * spread));
+    const equal = shareOfLikeliest(spread, step);
     return cells.flatMap(({ itemId, kept }) => {
       let [longest, run, end] = [1, 1, 0];
       for (let i = 1; i < kept.length; i += 1) {
@@ -33,7 +40,7 @@ export const stuck: Inspection = ({ measurands, items }) =>
       const name = items.get(itemId)?.name ?? '';
       return [
         {
-          p: Math.min(1, (kept.length - longest + 1) * equal ** (longest - 1)),
+          p: chanceOfRun(longest, kept.length, equal),
           finding: () => ({
             id: `stuck/${repeated[0]?.id ?? ''}`,
             kind: 'the same value again and again',
@@ -42,6 +49,7 @@ export const stuck: Inspection = ({ measurands, items }) =>
             why: 'That is more often than the step of the readings explains: an instrument that is stuck, held or at its limit repeats itself.',
             todo: 'Check the instrument and its range, and leave the repeats out if it was stuck.',
             source: 'chance of equal readings at this spread and step, within the level of all findings',
+            method: 'stuck',
             readingIds: repeated.map(({ id }) => id),
           }),
         },

@@ -77,6 +77,7 @@ export const unequalSpread: Inspection = ({ measurands, items }) =>
             why: 'A wide spread is a result in itself, or a sign of a bad run: a loose sample, a wrong range, a disturbed round.',
             todo: 'Look at its readings in run order; repeat it if something was wrong.',
             source: `${ofAll <= ofLargest ? 'Brown and Forsythe (1974)' : 'Cochran (1941), ISO 5725-2'}, within the level of all findings`,
+            method: 'unequal-spread',
             readingIds: [],
           };
         },

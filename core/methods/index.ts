@@ -1,4 +1,5 @@
 import { comparisonMethods } from './comparison.ts';
+import { findingMethods } from './findings.ts';
 import type { MethodGroup } from './method-entry.ts';
 import { planningMethods, scoringMethods } from './planning.ts';
 import { recordingMethods } from './recordings.ts';
@@ -14,6 +15,7 @@ export const METHODS: readonly MethodGroup[] = [
   traceMethods,
   recordingMethods,
   errorMethods,
+  findingMethods,
   comparisonMethods,
   relationMethods,
   scoringMethods,

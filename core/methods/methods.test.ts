@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import { USUAL_OVER, backgroundOf, findEvents, withoutBackground } from '../sound/events.ts';
 import { moments } from '../summary/moments.ts';
 import { trimmedMean } from '../summary/trimmed-mean.ts';
@@ -15,6 +15,13 @@ import { leastSquares, pearson, spearman } from '../compare/trend.ts';
 import { dunnettCritical } from '../distributions/dunnett.ts';
 import { rangeCritical } from '../distributions/range.ts';
 import { normalUpper } from '../distributions/index.ts';
+import { slipQuestion } from '../bench/slip.ts';
+import { holm } from '../compare/holm.ts';
+import { referenceRates } from '../error/reference-rate.ts';
+import { chanceOfTies } from '../inspections/capped.ts';
+import { groupsDiffer, slopeWithin } from '../inspections/residuals.ts';
+import { chanceOfRun, shareOfLikeliest } from '../inspections/stuck.ts';
+import { largestVariance } from '../inspections/unequal-spread.ts';
 import { agreement } from '../error/agreement.ts';
 import { deming, passingBablok } from '../error/lines.ts';
 import { NEW_STUDY } from '../model/new-study.ts';
@@ -336,6 +343,40 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
       ])?.interaction?.f ?? Number.NaN,
     ];
   },
+  // The figures of these were worked out with R 4.2 (t.test, lm, pf, pnorm, qnorm) besides.
+  findings: () => holm([0.009, 0.03, 0.2]) as number[],
+  drift: () => {
+    const item = (cell: string, values: readonly number[], from: number) =>
+      values.map((value, i) => ({ cell, value, along: from + 2 * i }));
+    const found = slopeWithin([...item('a', [10, 11, 11, 12], 0), ...item('b', [20, 20, 22, 22], 1)]);
+    return [found?.slope ?? Number.NaN, found?.p ?? Number.NaN];
+  },
+  'first-of-round': () => {
+    const found = groupsDiffer([1, 2, 0, 2, 1], [0, 0, 1, -1, 0]);
+    return [found?.difference ?? Number.NaN, found?.p ?? Number.NaN];
+  },
+  stuck: () => {
+    const equal = shareOfLikeliest(1, 0.5);
+    return [equal, chanceOfRun(4, 10, equal)];
+  },
+  capped: () => {
+    // Their spread is 1 exactly.
+    const values = Array.from({ length: 20 }, (_, i) => (i % 2 === 0 ? 1 : -1) * Math.sqrt(19 / 20));
+    const chance = chanceOfTies(values, 4, 0.1);
+    return [chance, 2 * chance];
+  },
+  'unequal-spread': () => [largestVariance([1, 1, 4].map((variance) => ({ variance, df: 4 })))],
+  'digit-slip': () => {
+    const own = [10.1, 10.2, 10.4, 10.3];
+    const context = { unit: '', limits: { low: null, high: null }, resolution: null, itemName: 'a' };
+    const slip = slipQuestion(102, { ...context, own, all: own });
+    expect(slip?.kind).toBe('decimal point');
+    return [slip?.suggestion ?? Number.NaN];
+  },
+  'reference-rate': () => {
+    const read = [40, 50, 52].map((reference, i) => ({ stretch: '', time: i * 120_000, reference }));
+    return [referenceRates(read)[1] ?? Number.NaN];
+  },
   span: () => scores('span', [4, 6, 9]),
   ratio: () => scores('ratio', [4, 6, 8]),
   standard: () => scores('standard', [4, 6, 8]).slice(1),
@@ -380,6 +421,16 @@ describe('the methods in words', () => {
       // One method has one source, wherever it is named.
       for (const year of pairMethod(name).source.match(/\d{4}/g) ?? []) expect(entry?.source).toContain(year);
     }
+  });
+  it('explain every finding that leads to them', () => {
+    const folder = new URL('../inspections/', import.meta.url);
+    const named = readdirSync(folder).flatMap((file) =>
+      [...readFileSync(new URL(file, folder), 'utf8').matchAll(/ method: '([^']+)'/g)].map(
+        (found) => found[1],
+      ),
+    );
+    expect(named.length).toBeGreaterThan(5);
+    for (const name of named) expect(entries.map((entry) => entry.name)).toContain(name);
   });
   it('are the text of docs/methods.md', () => {
     expect(readFileSync(new URL('../../docs/methods.md', import.meta.url), 'utf8')).toBe(methodsPage());

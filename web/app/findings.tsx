@@ -7,6 +7,7 @@ import { Note } from '../ui/note.tsx';
 import { Row } from '../ui/page.tsx';
 import { TextField } from '../ui/text-field.tsx';
 import { patchStudy } from './api/studies.ts';
+import { MethodLink } from './method-link.tsx';
 import { tell, tellDone } from './tell.ts';
 
 const Source = styled.small`
@@ -106,7 +107,9 @@ export function Finding({
       }
     >
       {finding.why} {finding.todo}
-      <Source>{finding.source}</Source>
+      <Source>
+        {finding.source}. {finding.method !== undefined && <MethodLink name={finding.method} />}
+      </Source>
       {text !== undefined && (
         <Row style={{ marginTop: 8, alignItems: 'end' }}>
           <TextField
