@@ -199,6 +199,52 @@ export function levelledStudy(
   return { ...made, factor, levels };
 }
 
+/** The same with a second factor beside the first, its levels in words; every item is read at every setting. */
+export function twoFactorStudy(
+  {
+    items,
+    levels,
+    others,
+    rounds,
+  }: { items: number; levels: number; others: readonly string[]; rounds: number },
+  value: (at: { item: number; level: number; other: number; round: number }) => number | undefined,
+) {
+  const made = testStudy(
+    Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
+    { rounds },
+  );
+  const first = withLevels(made.document, levels);
+  const factor: Factor = {
+    ...first.factor,
+    id: testId(),
+    name: 'Water',
+    kind: 'treatment',
+    unit: '',
+    position: 2,
+  };
+  const named = others.map((name, i): Level => ({
+    ...(first.levels[0] as Level),
+    ...{ id: testId(), factorId: factor.id, name, value: null, baseline: i === 0, position: i + 1 },
+  }));
+  made.document.factors.push(factor);
+  made.document.levels.push(...named);
+  for (let round = 1; round <= rounds; round += 1) {
+    first.levels.forEach(({ id: levelId }, level) => {
+      named.forEach(({ id: otherId }, other) => {
+        made.items.forEach((_, item) => {
+          const read = value({ item, level, other, round });
+          if (read === undefined) return;
+          made.read(item, round, read.toFixed(2)).levels = [
+            { factorId: first.factor.id, levelId },
+            { factorId: factor.id, levelId: otherId },
+          ];
+        });
+      });
+    });
+  }
+  return { ...made, factor: first.factor, other: factor };
+}
+
 /** A study with several measurands, the first of them “Pull”; every item is read of each in every round. */
 export function severalStudy(
   { items, measurands: count, rounds }: { items: number; measurands: number; rounds: number },

@@ -1,5 +1,6 @@
 import { v7 } from 'uuid';
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { twoFactorStudy } from '../core/testing-study.ts';
 import { type BenchServer, expect, graveViolations, test } from './bench-server.ts';
 
 test.use({ demo: true });
@@ -56,6 +57,49 @@ test('what is left out changes the page over the levels, and narrow it is sound 
   await page.setViewportSize({ width: 390, height: 800 });
   await expect
     .poll(() => page.evaluate(() => document.documentElement.scrollWidth - innerWidth))
+    .toBeLessThanOrEqual(0);
+  expect(await graveViolations(page)).toEqual([]);
+});
+
+test('two factors are one page too: who is first where, side by side, along either', async ({
+  page,
+  server,
+}) => {
+  const means = [
+    [3, 5, 7],
+    [3.5, 4, 4.5],
+    [2.5, 3, 3.5],
+  ];
+  const { document, measurand } = twoFactorStudy(
+    { items: 3, levels: 3, others: ['cold', 'warm'], rounds: 5 },
+    ({ item, level, other, round }) =>
+      (means[item]?.[level] ?? 0) * (item === 0 && other === 1 ? 1.3 : 1) + 0.02 * ((3 * round + item) % 5),
+  );
+  measurand.direction = { kind: 'higher', target: null };
+  const made = await server.post('/studies/import?copy=yes', document);
+  expect(made.status).toBe(201);
+  const { study } = (await made.json()) as { study: { id: string } };
+  await page.goto(`${server.address}/study/${study.id}/rank`);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Item 1 is first at 5 of the 6 settings; Item 2 is first at “1 bar, cold”. Item 1 and Item 2 change places.',
+  );
+  await expect(
+    page.getByText('Item 1 is ahead at 5 of the 6 settings, Item 2 at “1 bar, cold”.'),
+  ).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Pull over Pressure/ })).toHaveCount(2);
+  const table = page.getByRole('region', { name: 'Items by setting' });
+  await expect(table.getByRole('columnheader')).toHaveText([
+    ...['Item', 'cold', 'warm', '1 bar', '2 bar', '3 bar', '1 bar', '2 bar', '3 bar'],
+  ]);
+  await page.getByRole('radio', { name: 'Water' }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('img', { name: /^Pull over Water/ })).toHaveCount(3);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(
+    'Item 1 is first at 5 of the 6 settings',
+  );
+  await page.setViewportSize({ width: 390, height: 800 });
+  await expect
+    .poll(() => page.evaluate(() => globalThis.document.documentElement.scrollWidth - innerWidth))
     .toBeLessThanOrEqual(0);
   expect(await graveViolations(page)).toEqual([]);
 });

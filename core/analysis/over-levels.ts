@@ -17,6 +17,7 @@ import { roundingVariance } from '../summary/step.ts';
 import { specLimits } from '../summary/spec.ts';
 import {
   type ClassAnalysis,
+  type MeasurandAnalysis,
   type StudyAnalysisOptions,
   analyseStudy,
   isRankedBySize,
@@ -25,7 +26,8 @@ import {
 } from './analyse-study.ts';
 import { keptOf } from './compare-screened.ts';
 import { type Screened, screenedOf } from './observed.ts';
-import { factorsRead } from './series.ts';
+import { type FactorLevels, factorLevels } from '../plan/grid.ts';
+import { type SettingSeries, factorsRead, settingSeries } from './series.ts';
 
 /** What an item's values change by from one level to another. Levels are indices. */
 export interface LevelChange {
@@ -85,6 +87,8 @@ export interface OverLevels {
   measurand: Measurand;
   factor: Factor;
   levels: Level[];
+  /** The setting at each level in words, the other factors' levels among them. */
+  settings: string[];
   /** Index of the level that changes start from. */
   baseline: number;
   /** Whether every level is a number, and each is another one. */
@@ -118,13 +122,49 @@ export function overLevels(
   const found = factorsRead(document).find(({ over }) => over.factor.id === factorId);
   const series = found?.series.find(({ key }) => key === seriesKey) ?? found?.series[0];
   if (!found || !series) return null;
-  const { factor, levels: all, baseline } = found.over;
-  const { measurand, settings } = analyseStudy(document, measurandId, { ...options, resamples: 0 });
-  const screened = screenedOf(document, measurand, options.rule);
+  return seriesOver(analysed(document, measurandId, options), found.over, series, options);
+}
+
+/**
+ * One measurand at all settings that were read: over the levels of a factor, once for each combination of the other
+ * factors' levels, be it at one level alone.
+ * @returns nothing where the factor has no levels, or nothing was read at any
+ * @throws RangeError when the study has no such measurand
+ */
+export function overSettings(
+  document: StudyDocument,
+  measurandId: string,
+  factorId: string,
+  options: StudyAnalysisOptions = {},
+): OverLevels[] {
+  const over = factorLevels(document).find(({ factor }) => factor.id === factorId);
+  if (!over) return [];
+  const ofAll = analysed(document, measurandId, options);
+  return settingSeries(document, over, 1).flatMap((series) => {
+    const found = seriesOver(ofAll, over, series, options);
+    return found.levels.length > 0 ? [found] : [];
+  });
+}
+
+interface Analysed extends MeasurandAnalysis {
+  screened: Screened;
+}
+
+function analysed(document: StudyDocument, measurandId: string, options: StudyAnalysisOptions): Analysed {
+  const analysis = analyseStudy(document, measurandId, { ...options, resamples: 0 });
+  return { ...analysis, screened: screenedOf(document, analysis.measurand, options.rule) };
+}
+
+function seriesOver(
+  { measurand, settings, screened }: Analysed,
+  { factor, levels: all, baseline }: FactorLevels,
+  series: SettingSeries,
+  options: StudyAnalysisOptions,
+): OverLevels {
   // Levels at which nothing was read are not shown.
   const read = all.flatMap((level, i) => {
     const setting = series.settings[i];
-    const analysis = settings.find((analysed) => analysed.setting.key === setting?.key);
+    const analysis = settings.find((candidate) => candidate.setting.key === setting?.key);
     return analysis ? [{ level, analysis }] : [];
   });
   const levels = read.map(({ level }) => level);
@@ -133,6 +173,7 @@ export function overLevels(
     measurand,
     factor,
     levels,
+    settings: read.map(({ analysis }) => analysis.setting.words),
     baseline: Math.max(0, levels.indexOf(baseline)),
     numeric: values.every((value) => value !== null) && new Set(values).size === values.length,
     held: series.words,

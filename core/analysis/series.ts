@@ -11,8 +11,12 @@ export interface SettingSeries {
   settings: (StudySetting | undefined)[];
 }
 
-/** The series of settings over a factor's levels that were read at two levels at least. */
-export function settingSeries(document: StudyDocument, { levels }: FactorLevels): SettingSeries[] {
+/** The series of settings over a factor's levels that were read at so many levels at least. */
+export function settingSeries(
+  document: StudyDocument,
+  { levels }: FactorLevels,
+  fewest: number,
+): SettingSeries[] {
   const series = new Map<string, SettingSeries>();
   for (const setting of settingsRead(document)) {
     const place = levels.findIndex((level) => setting.levels.includes(level));
@@ -27,12 +31,12 @@ export function settingSeries(document: StudyDocument, { levels }: FactorLevels)
     found.settings[place] = setting;
     series.set(key, found);
   }
-  return [...series.values()].filter(({ settings }) => settings.filter(Boolean).length > 1);
+  return [...series.values()].filter(({ settings }) => settings.filter(Boolean).length >= fewest);
 }
 
 /** The factors over whose levels something was read, each with its series. */
 export const factorsRead = (document: StudyDocument): { over: FactorLevels; series: SettingSeries[] }[] =>
   factorLevels(document).flatMap((over) => {
-    const series = settingSeries(document, over);
+    const series = settingSeries(document, over, 2);
     return series.length > 0 ? [{ over, series }] : [];
   });

@@ -49,10 +49,10 @@ interface Telling {
 /** Levels named one by one; more are counted. */
 const MOST_NAMED = 4;
 
-/** Who is first at a level: one, several that are practically the same, or nobody yet. */
-type First = { is: 'first'; item: number } | { is: 'shared'; items: number[] } | { is: 'open' };
+/** Who is first at a level, as indices: one, several that are practically the same, or nobody yet. */
+export type First = { is: 'first'; item: number } | { is: 'shared'; items: number[] } | { is: 'open' };
 
-function firstAt({ analysis: { ranking, pairs } }: ClassAnalysis): First {
+export function firstAt({ analysis: { ranking, pairs } }: ClassAnalysis): First {
   const contenders = ranking.filter(({ placeLow }) => placeLow === 1).map(({ index }) => index);
   const [leader] = contenders;
   if (leader === undefined) return { is: 'open' };

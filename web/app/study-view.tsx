@@ -31,6 +31,8 @@ export interface StudyView {
   overall: { settingKey: string | undefined } | undefined;
   /** The levels that are shown side by side, where that was asked for and chosen. */
   series: SeriesShown | undefined;
+  /** Whether all settings of several factors are shown on one page, where that was asked for and chosen. */
+  whole: boolean;
   /** Where measurand and setting are chosen; null where there is nothing to choose. */
   control: ReactNode;
 }
@@ -69,12 +71,15 @@ export function useStudyView({
   const settings = useMemo(() => settingsRead(document), [document]);
   const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
   const series = useMemo(() => (over ? seriesOptions(document) : []), [over, document]);
-  const several = together && measurands.filter(isRanked).length > 1;
-  const overall = several && chosen === OVERALL;
+  const ranksSeveral = together && measurands.filter(isRanked).length > 1;
+  const overall = ranksSeveral && chosen === OVERALL;
+  // With one factor there is one series, which is all there is.
+  const several = new Set(series.map(({ shown }) => shown.factorId)).size > 1;
   const options = [
-    ...(overall && settings.length > 1
+    ...((overall && settings.length > 1) || (!overall && several)
       ? [{ value: EVERY_SETTING, label: 'All settings' }]
-      : series.map(({ value, label }) => ({ value, label }))),
+      : []),
+    ...(overall ? [] : series.map(({ value, label }) => ({ value, label }))),
     ...settings.map(({ key, words }) => ({ value: key, label: words })),
   ];
   const shown = options.find(({ value }) => value === chosenSetting) ?? options[0];
@@ -90,6 +95,7 @@ export function useStudyView({
       ? { settingKey: settings.length > 1 && shown?.value !== EVERY_SETTING ? shown?.value : undefined }
       : undefined,
     series: seriesShown,
+    whole: !overall && shown?.value === EVERY_SETTING,
     control:
       measurands.length > 1 || options.length > 1 ? (
         <Row style={{ marginBottom: 18 }}>
@@ -100,7 +106,7 @@ export function useStudyView({
               value={overall ? OVERALL : measurand.id}
               options={[
                 ...measurands.map(({ id, name }) => ({ value: id, label: name })),
-                ...(several ? [{ value: OVERALL, label: 'Over all' }] : []),
+                ...(ranksSeveral ? [{ value: OVERALL, label: 'Over all' }] : []),
               ]}
               onChange={setChosen}
             />

@@ -36,7 +36,18 @@ export interface LevelPictureProps {
   band: readonly (readonly [number, number] | undefined)[];
   /** Where two items change places, on the levels’ scale. */
   turns: readonly { at: number; words: string }[];
+  /** What pictures that stand beside one another have in them all together: they share an axis. */
+  spanned?: { means: readonly number[]; ends: readonly number[] } | undefined;
 }
+
+/** The means of items over levels, and the ends of their intervals. */
+export const spanOf = (lines: readonly Pick<LevelLine, 'points'>[]) => {
+  const points = lines.flatMap((line) => line.points.filter((point) => point !== undefined));
+  return {
+    means: points.map(({ mean }) => mean),
+    ends: points.flatMap(({ interval }) => interval ?? []),
+  };
+};
 
 const HEIGHT = 400;
 const TOP = 34;
@@ -72,20 +83,20 @@ function placesOf(levels: LevelPictureProps['levels'], from: number, to: number)
 
 /** Items over the levels of a factor: means joined, with their intervals, and the margin of the leader as a band. */
 export function LevelPicture(props: LevelPictureProps) {
-  const { label, caption, levels, lines, decimals, band, turns } = props;
+  const { label, caption, levels, lines, decimals, band, turns, spanned = spanOf(lines) } = props;
   const [frame, width] = useWidth<HTMLElement>(860);
   const narrow = width < NARROW_PICTURE;
   const end = narrow ? SHORT_END : END;
   const inset = Math.min(60, (APART * lines.length) / 2 + 14);
   const right = width - end;
   const scale = placesOf(levels, LEFT + inset, right - inset);
-  const points = lines.flatMap((line) => line.points.filter((point) => point !== undefined));
-  if (points.length === 0) return null;
-  const axis = valueAxis(
-    points.map(({ mean }) => mean),
-    [...points.flatMap(({ interval }) => interval ?? []), ...band.flatMap((reach) => reach ?? [])],
-    { from: HEIGHT - FOOT, to: TOP, count: 6, ratios: true },
-  );
+  if (lines.every(({ points }) => points.every((point) => point === undefined))) return null;
+  const axis = valueAxis(spanned.means, [...spanned.ends, ...band.flatMap((reach) => reach ?? [])], {
+    from: HEIGHT - FOOT,
+    to: TOP,
+    count: 6,
+    ratios: true,
+  });
   const { place: y } = axis;
   const x = (level: number, line: number) => scale.place(level) + (line - (lines.length - 1) / 2) * APART;
   const lastPoint = ({ points: read }: Pick<LevelLine, 'points'>) =>

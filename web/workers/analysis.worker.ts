@@ -22,7 +22,7 @@ import { scoreFlips } from '../../core/analysis/score-flips.ts';
 import { classScores, classVerdicts } from '../../core/analysis/scores.ts';
 import { occasionOf } from '../../core/analysis/occasion.ts';
 import { sinceEarlier } from '../../core/analysis/since.ts';
-import { overLevels } from '../../core/analysis/over-levels.ts';
+import { overLevels, overSettings } from '../../core/analysis/over-levels.ts';
 import { moreFigures } from '../../core/analysis/more-figures.ts';
 import { noticedIn } from '../../core/claims/noticed.ts';
 import { pooledSpread } from '../../core/analysis/pooled-spread.ts';
@@ -211,6 +211,7 @@ const analysis = {
   },
   analyseStudy: about((...asked: Parameters<typeof analyseStudy>) => packed(analyseStudy(...asked)), FIRST),
   overLevels: about(overLevels, FIRST),
+  overSettings: about(overSettings, FIRST),
   scoreBasis: about(scoreBasis, FIRST),
   drawScores,
   associations,

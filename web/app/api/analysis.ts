@@ -183,6 +183,23 @@ export function useOverLevels(
   });
 }
 
+/** One measurand over the levels of a factor, once for each combination of the others' levels. */
+export function useOverSettings(
+  document: StudyDocument,
+  measurandId: string,
+  factorId: string,
+  options: StudyAnalysisOptions = {},
+) {
+  return useQuery({
+    queryKey: ['over settings', document.study.id, measurandId, factorId, numberOf(document), options],
+    queryFn: ({ signal }) =>
+      ask(document, signal, (remote, ticket, number) =>
+        remote.overSettings(ticket, number, measurandId, factorId, options),
+      ),
+    ...settings,
+  });
+}
+
 /** What scores of several measurands are made of. */
 export function useScoreBasis(document: StudyDocument, options: Omit<ScoreBasisOptions, 'ruleOf'>) {
   return useQuery({

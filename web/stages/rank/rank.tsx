@@ -37,6 +37,10 @@ const Overall = lazy(async () => ({ default: (await import('./overall/overall.ts
 
 const OverRanking = lazy(async () => ({ default: (await import('./over-ranking.tsx')).OverRanking }));
 
+const SettingsRanking = lazy(async () => ({
+  default: (await import('./over-settings.tsx')).SettingsRanking,
+}));
+
 const FirstPlace = lazy(async () => ({ default: (await import('./first-place.tsx')).FirstPlace }));
 
 const Lower = styled.div`
@@ -305,11 +309,12 @@ export function Rank() {
       {children}
     </RankSheet>
   );
-  const { document, measurand, overall, series } = view;
-  if (!overall && !series) return <AtSetting view={view} look={look} />;
+  const { document, measurand, overall, series, whole } = view;
+  if (!overall && !series && !whole) return <AtSetting view={view} look={look} />;
   return (
     <Suspense fallback={frame(null, <PageHead title="Comparing…" />)}>
       {overall && <Overall document={document} settingKey={overall.settingKey} look={look} frame={frame} />}
+      {whole && <SettingsRanking document={document} measurand={measurand} look={look} frame={frame} />}
       {series && (
         <OverRanking document={document} measurand={measurand} series={series} look={look} frame={frame} />
       )}
