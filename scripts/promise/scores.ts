@@ -15,29 +15,66 @@ const TRUTHS: Record<string, (item: number, measurand: number, random: SeededRan
     item < 2 ? ((item + measurand) % 2 === 0 ? 3 : -3) : item % 2 === 0 ? 8 : -8,
 };
 
+/** A study of several measurands as the page scores it, with means that the readings lie around. */
+function scoredStudy(
+  design: Design,
+  means: readonly (readonly number[])[],
+  { margin, random }: { margin: number; random: SeededRandom },
+) {
+  const { items, readings, rounds } = design;
+  const drawn = means.map((row) => draw(design, row, random));
+  const made = severalStudy(
+    { items, measurands: means.length, rounds: readings },
+    ({ item, measurand, round }) => drawn[measurand]?.[item]?.values[round - 1],
+  );
+  for (const measurand of made.measurands) {
+    measurand.rule = { ...DEFAULT_RULE };
+    measurand.direction = { kind: 'higher', target: null };
+    measurand.margin = { kind: 'absolute', value: margin };
+  }
+  if (!rounds) made.document.study.runOrder = 'full-shuffle';
+  const basis = scoreBasis(made.document);
+  const [group] = basis.classes;
+  if (!group) throw new Error('Nothing was read.');
+  return { basis, group };
+}
+
+/**
+ * Studies in which two items are called the same by their scores that differ by the margin in the first measurand, and
+ * in which two rightly are that do not differ at all.
+ */
+function sameByScores(design: Design, measurands: number, count: number, seed: number) {
+  const random = seededRandom(seed);
+  const { items, readings } = design;
+  const margin = 6 / Math.sqrt(readings);
+  const means = Array.from({ length: measurands }, (_m, measurand) =>
+    Array.from({ length: items }, (_i, item) => (measurand === 0 && item % 2 === 1 ? margin : 0)),
+  );
+  let [wrong, right] = [0, 0];
+  for (let study = 0; study < count; study += 1) {
+    const { basis, group } = scoredStudy(design, means, { margin, random });
+    const scoring = { school: 'span', missing: 'score-the-rest', weights: [] } as const;
+    const scores = classScores(group, { ...scoring, weights: [] });
+    if (scores.notScored !== undefined) continue;
+    const { pairs } = classVerdicts(scores, { ...scoring, weights: [] }, basis);
+    const same = pairs.filter(({ verdict }) => verdict === 'same');
+    if (same.some(({ a, b }) => (a + b) % 2 === 1)) wrong += 1;
+    if (same.some(({ a, b }) => (a + b) % 2 === 0)) right += 1;
+  }
+  return { wrong: wrong / count, right: right / count };
+}
+
 /** Of each school, studies in which one is called ahead by its score that is not, and in which one rightly is. */
 function ratesOfScores(design: Design, measurands: number, truth: string, count: number, seed: number) {
   const random = seededRandom(seed);
-  const { items, readings, rounds } = design;
+  const { items, readings } = design;
   const found = SCORING_SCHOOLS.map((school) => ({ school, wrong: 0, right: 0 }));
   for (let study = 0; study < count; study += 1) {
     const se = 1 / Math.sqrt(readings);
     const means = Array.from({ length: measurands }, (_m, measurand) =>
       Array.from({ length: items }, (_i, item) => se * (TRUTHS[truth]?.(item, measurand, random) ?? 0)),
     );
-    const drawn = means.map((row) => draw(design, row, random));
-    const made = severalStudy(
-      { items, measurands, rounds: readings },
-      ({ item, measurand, round }) => drawn[measurand]?.[item]?.values[round - 1],
-    );
-    for (const measurand of made.measurands) {
-      measurand.rule = { ...DEFAULT_RULE };
-      measurand.direction = { kind: 'higher', target: null };
-    }
-    if (!rounds) made.document.study.runOrder = 'full-shuffle';
-    const basis = scoreBasis(made.document);
-    const [group] = basis.classes;
-    if (!group) throw new Error('Nothing was read.');
+    const { basis, group } = scoredStudy(design, means, { margin: 0, random });
     for (const rate of found) {
       const scoring = { school: rate.school, missing: 'score-the-rest', weights: [] } as const;
       const scores = classScores(group, { ...scoring, weights: [] });
@@ -91,6 +128,19 @@ export function scores({ studies, long }: Asked): void {
             `${name.padEnd(58)} ${found.map(({ wrong, right }) => `${percent(wrong)} (${percent(right).trim()})`.padStart(14)).join(' ')}`,
           );
         }
+      }
+    }
+  });
+  console.log(
+    `\n${'called the same by their scores at the margin (rightly)'.padEnd(58)} ${'span'.padStart(14)}`,
+  );
+  sizes.forEach(([items, measurands, readings], i) => {
+    for (const rounds of [true, false]) {
+      for (const spread of ['equal', 'graded 1:4'] as Spread[]) {
+        const design = { items, readings, rounds, spread, slips: true, coarse: false, looks: false };
+        const { wrong, right } = sameByScores(design, measurands, studies, 7500 + i);
+        const name = `${String(items)}x${String(measurands)}x${String(readings)}, ${rounds ? 'rounds' : 'independent'}, ${spread}`;
+        console.log(`${name.padEnd(58)} ${`${percent(wrong)} (${percent(right).trim()})`.padStart(14)}`);
       }
     }
   });
