@@ -1,5 +1,5 @@
-import { formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
+import { Axes, type PlotFrame } from './axes.tsx';
 import { type ValueAxis, spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
@@ -32,8 +32,8 @@ export interface AgainstPictureProps {
   ratios?: boolean;
 }
 
-const HEIGHT = 380;
-const [TOP, FOOT, LEFT, RIGHT] = [30, 52, 62, 128];
+const FRAME: PlotFrame = { height: 380, top: 30, foot: 52, left: 62, right: 128 };
+const { height: HEIGHT, top: TOP, foot: FOOT, left: LEFT, right: RIGHT } = FRAME;
 const MARK = 7.5;
 const LINE = 19;
 
@@ -78,7 +78,7 @@ export function AgainstPicture(props: AgainstPictureProps) {
           fill="var(--fern-soft)"
         />
       )}
-      <Axes x={x} y={y} width={width} across={across} up={up} />
+      <Axes frame={FRAME} x={x} y={y} width={width} across={across} up={up} />
       {line && (
         <polyline
           points={stepsOf(x)
@@ -113,55 +113,6 @@ export function AgainstPicture(props: AgainstPictureProps) {
         />
       ))}
     </Drawing>
-  );
-}
-
-/** The two axes with their names and round values. */
-function Axes({
-  x,
-  y,
-  width,
-  across,
-  up,
-}: {
-  x: ValueAxis;
-  y: ValueAxis;
-  width: number;
-  across: string;
-  up: string;
-}) {
-  return (
-    <>
-      <text className="quiet" x={LEFT - 54} y={14}>
-        {up}
-      </text>
-      {y.ticks.map((tick) => (
-        <g key={tick}>
-          <line x1={LEFT} x2={width - RIGHT} y1={y.place(tick)} y2={y.place(tick)} stroke="var(--rule)" />
-          <text className="quiet" x={LEFT - 8} y={y.place(tick) + 4} textAnchor="end">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
-      {x.ticks.map((tick) => (
-        <g key={tick}>
-          <line
-            x1={x.place(tick)}
-            x2={x.place(tick)}
-            y1={HEIGHT - FOOT}
-            y2={HEIGHT - FOOT + 5}
-            stroke="var(--rule-strong)"
-          />
-          <text className="quiet" x={x.place(tick)} y={HEIGHT - FOOT + 20} textAnchor="middle">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
-      <line x1={LEFT} x2={width - RIGHT} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} stroke="var(--rule-strong)" />
-      <text className="quiet" x={width - RIGHT} y={HEIGHT - 8} textAnchor="end">
-        {across}
-      </text>
-    </>
   );
 }
 

@@ -6,6 +6,7 @@ import { formatPlain, withUnit } from '../../core/quantity/format.ts';
 import { specLimits } from '../../core/summary/spec.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { clockTime, dayAndTime, shortDay } from '../ui/when.ts';
+import { Axes, type PlotFrame } from './axes.tsx';
 import { type ValueAxis, valueAxis } from './axis.ts';
 import { Drawing } from './drawing.tsx';
 
@@ -40,8 +41,8 @@ export const ERROR_VIEWS = {
 } as const;
 export type ErrorView = keyof typeof ERROR_VIEWS;
 
-const HEIGHT = 300;
-const [TOP, FOOT, LEFT, RIGHT] = [26, 46, 58, 12];
+const FRAME: PlotFrame = { height: 310, top: 26, foot: 52, left: 62, right: 12 };
+const { height: HEIGHT, top: TOP, foot: FOOT, left: LEFT, right: RIGHT } = FRAME;
 const MARK = 5.5;
 const DAY_MS = 86_400_000;
 
@@ -102,7 +103,6 @@ export function ErrorPicture({
   const y = valueAxis([...heights, ...spec.flat().map((point) => point.y)], [], {
     ...{ from: HEIGHT - FOOT, to: TOP, count: 6, ratios: false },
   });
-  const ticks = moments?.ticks ?? values.ticks.map((value) => ({ value, words: formatPlain(value) }));
   const line = (points: readonly { x: number; y: number }[]) =>
     points.map((point) => `${x(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`).join(' ');
   const level = (value: number) => ({ x1: LEFT, x2: right, y1: y.place(value), y2: y.place(value) });
@@ -123,22 +123,18 @@ export function ErrorPicture({
           fill="var(--fern-soft)"
         />
       )}
-      <text className="quiet" x={LEFT - 50} y={14}>
-        {withUnit(view === 'indicated' ? 'indicated' : 'error', unit && `in ${unit}`)}
-      </text>
-      {y.ticks.map((tick) => (
-        <g key={tick}>
-          <line {...level(tick)} stroke="var(--rule)" />
-          <text className="quiet" x={LEFT - 8} y={y.place(tick) + 4} textAnchor="end">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
-      {ticks.map(({ value, words }) => (
-        <text key={value} className="quiet" x={x(value)} y={HEIGHT - FOOT + 18} textAnchor="middle">
-          {words}
-        </text>
-      ))}
+      <Axes
+        frame={FRAME}
+        width={width}
+        x={{ place: x, ticks: moments?.ticks ?? values.ticks }}
+        y={y}
+        across={
+          view === 'time'
+            ? 'taken'
+            : withUnit(view === 'mean' ? 'mean of both' : 'reference', unit && `in ${unit}`)
+        }
+        up={withUnit(view === 'indicated' ? 'indicated' : 'error', unit && `in ${unit}`)}
+      />
       {view === 'indicated' ? (
         <polyline
           points={line([values.low, values.high].map((value) => ({ x: value, y: value })))}
@@ -173,11 +169,6 @@ export function ErrorPicture({
           </path>
         );
       })}
-      <text className="quiet" x={right} y={HEIGHT - 6} textAnchor="end">
-        {view === 'time'
-          ? 'taken'
-          : withUnit(view === 'mean' ? 'mean of both' : 'reference', unit && `in ${unit}`)}
-      </text>
     </Drawing>
   );
 }

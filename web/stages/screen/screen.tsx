@@ -127,10 +127,7 @@ export function Screen() {
     () => (measurand ? stripLanes(analysed, measurand, settingKey, analysis) : []),
     [analysed, measurand, settingKey, analysis],
   );
-  const lanes = useMemo(
-    () => (part && analysis ? lanesOfSome(allLanes, analysis.readings, part) : allLanes),
-    [allLanes, analysis, part],
-  );
+  const lanes = useMemo(() => (part ? lanesOfSome(allLanes, part) : allLanes), [allLanes, part]);
   const order = useMemo(
     () => (measurand && view === 'order' ? readingsInOrder(document, measurand.id, settingKey) : undefined),
     [document, measurand, settingKey, view],

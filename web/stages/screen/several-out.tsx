@@ -4,8 +4,9 @@ import { isDerived } from '../../../core/observations/observation.ts';
 import type { Item, Session } from '../../../core/model/parts.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { Choice } from '../../ui/choice.tsx';
-import { clockTime, dayAndTime } from '../../ui/when.ts';
+import { clockTime } from '../../ui/when.ts';
 import { LeaveOutDialog } from './leave-out-dialog.tsx';
+import { type SomeReadings, partsOf } from './some-readings.ts';
 
 /** Readings that go out together. */
 interface Batch {
@@ -25,17 +26,11 @@ export function batches(
   chosen: Observation | undefined,
 ): Batch[] {
   const counting = readings.filter(canGoOut);
-  const batch = (key: string, label: string, holds: (reading: Observation) => boolean): Batch[] => {
-    const ids = counting.filter(holds).map(({ id }) => id);
-    return ids.length > 0 ? [{ key, label: `${label}: ${counted(ids.length, 'reading')}`, ids }] : [];
-  };
-  const rounds = new Map<number, string[]>();
-  for (const { id, round } of counting) {
-    const ids = rounds.get(round);
-    if (ids) ids.push(id);
-    else rounds.set(round, [id]);
-  }
-  const seen = new Set(counting.map(({ sessionId }) => sessionId));
+  const batchOf = ({ value, label, ids }: SomeReadings): Batch[] =>
+    ids.length > 0 ? [{ key: value, label: `${label}: ${counted(ids.length, 'reading')}`, ids }] : [];
+  const batch = (value: string, label: string, holds: (reading: Observation) => boolean): Batch[] =>
+    batchOf({ value, label, ids: counting.filter(holds).map(({ id }) => id) });
+  const parts = partsOf(counting, sessions);
   return [
     ...(chosen
       ? [
@@ -56,22 +51,8 @@ export function batches(
           ),
         ]
       : []),
-    ...[...rounds]
-      .sort(([a], [b]) => a - b)
-      .map(([round, ids]) => ({
-        key: `round ${String(round)}`,
-        label: `Round ${String(round)}: ${counted(ids.length, 'reading')}`,
-        ids,
-      })),
-    ...sessions
-      .filter(({ id }) => seen.has(id))
-      .flatMap(({ id, startedAt }) =>
-        batch(
-          `session ${id}`,
-          `The session of ${dayAndTime(startedAt)}`,
-          ({ sessionId }) => sessionId === id,
-        ),
-      ),
+    ...parts.rounds.flatMap(batchOf),
+    ...parts.sessions.flatMap(batchOf),
   ];
 }
 

@@ -25,7 +25,7 @@ describe('readings that are looked at by themselves', () => {
     const lane: StripLane = { id: 'x', name: 'X', code: 'X', mark: 0, marks, mean: 2.5, interval: null };
     const [first] = someReadings(readings, SESSIONS);
     if (!first) throw new Error('none');
-    const [shown] = lanesOfSome([lane], readings, first);
+    const [shown] = lanesOfSome([lane], first);
     expect(shown).toEqual({ ...lane, marks: marks.slice(0, 2) });
   });
 });

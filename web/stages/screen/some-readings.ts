@@ -6,38 +6,55 @@ import { dayAndTime } from '../../ui/when.ts';
 /** More rounds than this are not offered one by one. */
 const MOST_ROUNDS = 60;
 
-/** Readings that can be looked at by themselves. */
+/** Readings that belong together: those of a round or of a session. */
 export interface SomeReadings {
   value: string;
   label: string;
-  holds: (reading: Observation) => boolean;
+  ids: string[];
+}
+
+/** Ids of readings by something that they share. */
+function idsBy<Key>(
+  readings: readonly Observation[],
+  keyOf: (reading: Observation) => Key,
+): Map<Key, string[]> {
+  const groups = new Map<Key, string[]>();
+  for (const reading of readings) {
+    const ids = groups.get(keyOf(reading));
+    if (ids) ids.push(reading.id);
+    else groups.set(keyOf(reading), [reading.id]);
+  }
+  return groups;
+}
+
+/** The rounds of readings, in order, and the sessions in which they were taken. */
+export function partsOf(
+  readings: readonly Observation[],
+  sessions: readonly Session[],
+): { rounds: SomeReadings[]; sessions: SomeReadings[] } {
+  const inSessions = idsBy(readings, ({ sessionId }) => sessionId);
+  return {
+    rounds: [...idsBy(readings, ({ round }) => round)]
+      .sort(([a], [b]) => a - b)
+      .map(([round, ids]) => ({ value: `round ${String(round)}`, label: `Round ${String(round)}`, ids })),
+    sessions: sessions.flatMap(({ id, startedAt }) => {
+      const ids = inSessions.get(id);
+      return ids ? [{ value: `session ${id}`, label: `Session of ${dayAndTime(startedAt)}`, ids }] : [];
+    }),
+  };
 }
 
 /** The sessions and the rounds of a measurand's readings, where there are several. */
 export function someReadings(readings: readonly Observation[], sessions: readonly Session[]): SomeReadings[] {
-  const seen = new Set(readings.map(({ sessionId }) => sessionId));
-  const held = sessions.filter(({ id }) => seen.has(id));
-  const rounds = [...new Set(readings.map(({ round }) => round))].sort((a, b) => a - b);
+  const parts = partsOf(readings, sessions);
   return [
-    ...(held.length > 1 ? held : []).map(({ id, startedAt }) => ({
-      value: `session ${id}`,
-      label: `Session of ${dayAndTime(startedAt)}`,
-      holds: ({ sessionId }: Observation) => sessionId === id,
-    })),
-    ...(rounds.length > 1 && rounds.length <= MOST_ROUNDS ? rounds : []).map((round) => ({
-      value: `round ${String(round)}`,
-      label: `Round ${String(round)}`,
-      holds: (reading: Observation) => reading.round === round,
-    })),
+    ...(parts.sessions.length > 1 ? parts.sessions : []),
+    ...(parts.rounds.length > 1 && parts.rounds.length <= MOST_ROUNDS ? parts.rounds : []),
   ];
 }
 
 /** Lanes with some of their readings; means and intervals stay those of all. */
-export function lanesOfSome(
-  lanes: readonly StripLane[],
-  readings: readonly Observation[],
-  { holds }: SomeReadings,
-): StripLane[] {
-  const shown = new Set(readings.filter(holds).map(({ id }) => id));
+export function lanesOfSome(lanes: readonly StripLane[], { ids }: SomeReadings): StripLane[] {
+  const shown = new Set(ids);
   return lanes.map((lane) => ({ ...lane, marks: lane.marks.filter(({ id }) => shown.has(id)) }));
 }
