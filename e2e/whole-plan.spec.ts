@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { type BenchServer, type Page, expect, startSession, test } from './bench-server.ts';
 
@@ -298,6 +299,24 @@ test('the order is made again for the runs to come only', async ({ page, server 
   expect((await first.textContent())?.slice(0, 9)).toBe(before?.slice(0, 9));
   const { study } = await documentOf(server, id);
   expect(study.reorders).toMatchObject([{ place: 1, kind: 'shuffled-rounds' }]);
+});
+
+test('an order that an earlier version drew is said to be one, until it is shuffled again', async ({
+  page,
+  server,
+}) => {
+  const early = readFileSync(new URL('../core/formats/versions/1-early.json', import.meta.url), 'utf8');
+  const made = await server.post('/studies/import?copy=yes', JSON.parse(early));
+  const { study } = (await made.json()) as { study: StudyDocument['study'] };
+  expect(study.draws).toBe('by-stream');
+  await page.goto(`${server.address}/study/${study.id}/plan`);
+  const said = page.getByText('An earlier version drew this order, and its rounds depend on each other');
+  await expect(said).toBeVisible();
+  await page.getByRole('button', { name: 'Shuffle again' }).click();
+  await expect(said).toBeHidden();
+  await expect
+    .poll(async () => (await server.get<StudyDocument['study']>(`/studies/${study.id}`)).draws)
+    .toBe('mixed');
 });
 
 test('a study starts from a pattern, and from the plan of another', async ({ page, server }) => {

@@ -32,6 +32,8 @@ describe('a study that a past version wrote', () => {
     const document = (await server.send('GET', `/studies/${id}/document`)).body as unknown as StudyDocument;
     expect(document.formatVersion).toBe(STUDY_FORMAT_VERSION);
     expect([document.study.title, document.readings.length]).toEqual([study.title, readings.length]);
+    // The order of its runs is what it was.
+    expect(document.study.draws).toBe('by-stream');
     if (readings.length > 0) expect(told(document)).toEqual(told(flourSieves as unknown as StudyDocument));
   });
 });
