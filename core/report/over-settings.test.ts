@@ -100,6 +100,18 @@ describe('a measurand at all settings of two factors', () => {
     expect(sentence).toBe(
       'Item 2 is first at “2 bar, cold” and “1 bar, warm”; first place is not settled at “1 bar, cold”.',
     );
+    expect(
+      said([
+        [
+          [10, 12],
+          [10, 12],
+        ],
+        [
+          [10.001, 12],
+          [10, 12.001],
+        ],
+      ]).sentence,
+    ).toBe('First place is settled at none of the 4 settings.');
     expect(answerOverSettings([], '')).toBe('Too little was read for an order at any setting.');
   });
   it('does not depend on the factor that it is looked at along', () => {

@@ -103,7 +103,10 @@ export function answerOverSettings(series: readonly OverLevels[], className: str
     )
     .map(({ names, words }) => {
       const where = at(words);
-      if (names.length === 0) return `first place is not settled ${where}`;
+      if (names.length === 0)
+        return words.length === settings.length
+          ? `first place is settled at ${words.length === 2 ? 'neither setting' : `none of the ${String(words.length)} settings`}`
+          : `first place is not settled ${where}`;
       return names.length === 1
         ? `${names[0] ?? ''} is first ${where}`
         : `${listed(names)} share first place ${where}`;

@@ -56,6 +56,9 @@ export function SettingsRanking({
   const { data: series } = useOverSettings(document, measurand.id, along?.factor.id ?? '', {
     pairAlpha: look.level,
   });
+  const controls = (series ?? []).flatMap((over): ClassInSeries[] =>
+    over.controls ? [{ over, group: over.controls }] : [],
+  );
   const names = [...new Set(series?.flatMap(({ classes }) => classes.map(({ name }) => name)))];
   return frame(
     series && <SettingsNotes document={document} series={series} names={names} alpha={look.level} />,
@@ -86,6 +89,14 @@ export function SettingsRanking({
           />
         );
       })}
+      {controls.length > 0 && (
+        <Section aria-labelledby="controls">
+          <h2 id="controls">Controls, measured and not ranked</h2>
+          <TakeTable what="Controls by setting">
+            <SettingTable shown={controls} isRanked={false} />
+          </TakeTable>
+        </Section>
+      )}
     </>,
   );
 }
@@ -133,7 +144,7 @@ function ClassAtSettings({
       )}
       <Section>
         <TakeTable what="Items by setting">
-          <SettingTable shown={shown} items={first.group.items} isRanked={isRanked} />
+          <SettingTable shown={shown} isRanked={isRanked} />
         </TakeTable>
       </Section>
     </>
@@ -146,19 +157,9 @@ const Place = styled.b`
 `;
 
 /** Mean and place of every item at every setting; the settings of one picture stand together. */
-function SettingTable({
-  shown,
-  items,
-  isRanked,
-}: {
-  shown: readonly ClassInSeries[];
-  items: readonly Item[];
-  isRanked: boolean;
-}) {
+function SettingTable({ shown, isRanked }: { shown: readonly ClassInSeries[]; isRanked: boolean }) {
   const { measurand, ranksOnly } = (shown[0] as ClassInSeries).over;
-  const known = new Map(
-    [...items, ...shown.flatMap(({ group }) => group.items)].map((item) => [item.id, item]),
-  );
+  const known = new Map(shown.flatMap(({ group }) => group.items.map((item) => [item.id, item] as const)));
   return (
     <Table>
       <caption>
