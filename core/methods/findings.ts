@@ -8,7 +8,7 @@ export const findingMethods: MethodGroup = {
     {
       name: 'findings',
       label: 'One level for all findings',
-      says: 'A study is looked through for many things at once, of each measurand. Each test by itself would cry wolf in one case of twenty; together they share that case.',
+      says: 'A study is looked through for many things at once, of each measurand. Each test by itself would raise a false alarm in one case of twenty; together they share that case.',
       formula:
         'the smallest p of m is multiplied by m, the next by m − 1, and so on, never less than the one before; shown below 0.04',
       source: 'Holm 1979, Scandinavian Journal of Statistics 6',
@@ -72,7 +72,7 @@ export const findingMethods: MethodGroup = {
         'the k-th distance from the end is exponential with the mean s/(k·z), z the normal quantile of 1/(n + 1); m equal readings: Π(1 − e^(−k·z·a/s)) for k from 1 to m − 1, over all items that reach the end, doubled',
       source: 'Rényi 1953, Acta Mathematica Hungarica 4',
       misleads:
-        'Where values have an end by nature, as shares and counts have at nothing; and where an item lies at the end altogether, which is told as a value that repeats itself.',
+        'Where values have an end by nature, as shares and counts have at nothing; and where an item lies at the end altogether, which shows as a value that repeats itself.',
       example: {
         given: '20 readings with a spread of 1.0 in steps of 0.1, the four largest equal',
         gives: 'z = 1.668; 0.0172 for this end, 0.0343 for both.',
@@ -111,7 +111,7 @@ export const findingMethods: MethodGroup = {
     {
       name: 'reference-rate',
       label: 'Pairs taken while the reference moved',
-      says: 'An instrument follows its reference with a delay. How fast the reference moved at a reading is told from the readings before and behind it, of the same session and setting and no more than half an hour away; pairs that moved faster than a limit can be left out.',
+      says: 'An instrument follows its reference with a delay. How fast the reference moved at a reading comes from the readings before and after it, of the same session and setting and no more than half an hour away; pairs that moved faster than a limit can be left out.',
       formula: '(r₊ − r₋)/(t₊ − t₋)',
       source: 'common practice, no source',
       misleads:

@@ -367,9 +367,9 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   },
   'unequal-spread': () => [largestVariance([1, 1, 4].map((variance) => ({ variance, df: 4 })))],
   'digit-slip': () => {
-    const own = [10.1, 10.2, 10.4, 10.3];
+    const readings = [10.1, 10.2, 10.4, 10.3];
     const context = { unit: '', limits: { low: null, high: null }, resolution: null, itemName: 'a' };
-    const slip = slipQuestion(102, { ...context, own, all: own });
+    const slip = slipQuestion(102, { ...context, own: readings, all: readings });
     expect(slip?.kind).toBe('decimal point');
     return [slip?.suggestion ?? Number.NaN];
   },

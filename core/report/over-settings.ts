@@ -71,10 +71,10 @@ export function turnsOverSettings(series: readonly OverLevels[], className: stri
   return [...pairs.values()]
     .filter(({ ahead }) => ahead.every((words) => words.length > 0))
     .map((pair): SettledTurn => {
-      const at = settingWriter(settings.length);
+      const atSettings = settingWriter(settings.length);
       const [one, two] = pair.names;
       const [ofOne, ofTwo] = pair.ahead;
-      return { ...pair, sentence: `${one} is ahead ${at(ofOne)}, ${two} ${at(ofTwo)}.` };
+      return { ...pair, sentence: `${one} is ahead ${atSettings(ofOne)}, ${two} ${atSettings(ofTwo)}.` };
     });
 }
 
@@ -85,7 +85,7 @@ export function turnsOverSettings(series: readonly OverLevels[], className: stri
 export function answerOverSettings(series: readonly OverLevels[], className: string, soFar = false): string {
   const settings = rankedSettings(series, className);
   if (settings.length === 0) return 'Too little was read for an order at any setting.';
-  const at = settingWriter(settings.length);
+  const atSettings = settingWriter(settings.length);
   const firsts = new Map<string, { names: string[]; words: string[] }>();
   for (const setting of settings) {
     const names = firstNames(setting);
@@ -102,7 +102,7 @@ export function answerOverSettings(series: readonly OverLevels[], className: str
         a.names.join().localeCompare(b.names.join()),
     )
     .map(({ names, words }) => {
-      const where = at(words);
+      const where = atSettings(words);
       if (names.length === 0)
         return words.length === settings.length
           ? `first place is settled at ${words.length === 2 ? 'neither setting' : `none of the ${String(words.length)} settings`}`
