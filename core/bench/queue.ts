@@ -1,4 +1,4 @@
-import { type StandingReading, gaveWay, recordOf } from '../record/record.ts';
+import { recordOf } from '../record/record.ts';
 import type { Item, Level, Measurand, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import {
@@ -11,9 +11,10 @@ import {
   settingKey,
 } from '../plan/grid.ts';
 import { studyOrder } from '../plan/run-order.ts';
+import { type RunRecord, type RunsSeen, runKey, runOfReading, runRecords } from './run-records.ts';
 
 /** One place in the run queue: one item in one round at one setting, one measurand. */
-export interface Run extends RunRef {
+export interface Run extends RunRef, RunRecord {
   key: string;
   item: Item;
   measurand: Measurand;
@@ -22,36 +23,12 @@ export interface Run extends RunRef {
   /** Place in the run order, from 0. */
   place: number;
   state: 'to come' | 'done' | 'skipped';
-  /** The reading that counts for this run; misfires before it are in the record only. */
-  reading: StandingReading | undefined;
-  misfires: number;
-  /** How often its reading was taken again. */
-  takenAgain: number;
   /** Not part of the plan: added at the bench. */
   added: boolean;
 }
 
-export const runKey = ({ round, itemId, measurandId, levelIds }: RunRef): string =>
-  `${String(round)}/${itemId}/${measurandId}${levelIds.length === 0 ? '' : `/${settingKey(levelIds)}`}`;
-
-/** One list for all runs of studies without factors: its key is made once. */
-const NO_LEVELS: string[] = [];
-
-/** The run that a reading was taken for. */
-export const runOfReading = ({
-  round,
-  itemId,
-  measurandId,
-  levels,
-}: Omit<RunRef, 'levelIds'> & { levels: readonly { levelId: string }[] }): RunRef => ({
-  round,
-  itemId,
-  measurandId,
-  levelIds: levels.length === 0 ? NO_LEVELS : levels.map(({ levelId }) => levelId).sort(),
-});
-
 /** A run as the plan has it, before anything is read. */
-type PlannedRun = Omit<Run, 'state' | 'reading' | 'misfires' | 'takenAgain' | 'added'>;
+type PlannedRun = Omit<Run, keyof RunRecord | 'state' | 'added'>;
 
 const levelsBySetting = (plan: PlanOfRuns) => {
   const factors = factorLevels(plan);
@@ -98,30 +75,18 @@ export function plannedRuns(plan: PlanOfRuns): PlannedRun[] {
     }));
 }
 
-/** What the record holds of each run, by its key. */
-function recordedRuns(document: StudyDocument) {
-  const counted = new Map<string, StandingReading>();
-  const misfires = new Map<string, number>();
-  const again = new Map<string, number>();
-  for (const entry of recordOf(document).readings) {
-    const key = runKey(runOfReading(entry.reading));
-    const { standing } = entry;
-    if (standing.is === 'withdrawn') continue;
-    if (gaveWay(standing)) {
-      if (standing.is === 'left out' && standing.by === 'again') again.set(key, (again.get(key) ?? 0) + 1);
-      else misfires.set(key, (misfires.get(key) ?? 0) + 1);
-    } else counted.set(key, entry);
-  }
+/** What decisions say of runs: those that are skipped, and those beyond the plan. */
+function decidedRuns(decisions: StudyDocument['decisions']) {
   const skipped = new Set<string>();
   const added = new Map<string, RunRef>();
-  for (const { run, action } of document.decisions) {
+  for (const { run, action } of decisions) {
     if (!run) continue;
     if (action === 'skip') skipped.add(runKey(run));
     if (action === 'unskip') skipped.delete(runKey(run));
     if (action === 'add-run') added.set(runKey(run), run);
     if (action === 'remove-run') added.delete(runKey(run));
   }
-  return { counted, misfires, again, skipped, added };
+  return { skipped, added };
 }
 
 /** Whether every run of the plan, and every one that was added, has its reading or was skipped. */
@@ -130,8 +95,9 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   // With fewer readings and skips than runs there is no need to look.
   if (refused !== undefined || runs === 0) return false;
   if (document.readings.length + document.decisions.length < runs) return false;
-  const { counted, skipped, added } = recordedRuns(document);
-  const isSettled = (key: string) => counted.has(key) || skipped.has(key);
+  const { skipped, added } = decidedRuns(document.decisions);
+  const records = runRecords(recordOf(document).readings);
+  const isSettled = (key: string) => records.of(key).reading !== undefined || skipped.has(key);
   const items = new Map(document.items.map((item) => [item.id, item]));
   const measurands = measurandsRead(document);
   const isPlanSettled = gridCells(document).every(({ itemId, levelIds }) => {
@@ -147,6 +113,52 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   return isPlanSettled && [...added].every(([key, run]) => isSettled(key) || isGone(run));
 }
 
+/** The planned part of a queue as it was made last, which the next one takes on where little has changed. */
+interface LatestQueue {
+  planned: readonly PlannedRun[];
+  places: Map<string, number>;
+  skipped: ReadonlySet<string>;
+  seen: RunsSeen;
+  queue: Run[];
+}
+let latest: LatestQueue | undefined;
+
+function plannedQueue(
+  planned: readonly PlannedRun[],
+  skipped: ReadonlySet<string>,
+  { of, seen, changedSince }: ReturnType<typeof runRecords>,
+): Run[] {
+  const before = latest;
+  const changed =
+    before?.planned === planned &&
+    before.skipped.size === skipped.size &&
+    [...skipped].every((key) => before.skipped.has(key))
+      ? changedSince(before.seen)
+      : undefined;
+  const stateOf = (run: PlannedRun): Run => {
+    const record = of(run.key);
+    return {
+      ...run,
+      ...record,
+      state: record.reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come',
+      added: false,
+    };
+  };
+  if (!changed || !before) {
+    const queue = planned.map(stateOf);
+    const places = new Map(planned.map(({ key }, place) => [key, place]));
+    latest = { planned, places, skipped, seen, queue };
+    return [...queue];
+  }
+  const queue = [...before.queue];
+  for (const key of changed) {
+    const place = before.places.get(key);
+    if (place !== undefined) queue[place] = stateOf(planned[place] as PlannedRun);
+  }
+  latest = { ...before, skipped, seen, queue };
+  return [...queue];
+}
+
 /**
  * The whole run queue, in order: done, skipped and to come. A misfire leaves its run to come.
  * @param planned the runs of its plan
@@ -154,19 +166,9 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
  */
 export function runQueue(document: StudyDocument, planned = plannedRuns(document)): Run[] {
   if (planned.length === 0 && planSize(document).refused !== undefined) return [];
-  const { counted, misfires, again, skipped, added } = recordedRuns(document);
-  const stateOf = (run: PlannedRun, beyondPlan: boolean): Run => {
-    const reading = counted.get(run.key);
-    return {
-      ...run,
-      state: reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come',
-      reading,
-      misfires: misfires.get(run.key) ?? 0,
-      takenAgain: again.get(run.key) ?? 0,
-      added: beyondPlan,
-    };
-  };
-  const queue = planned.map((run) => stateOf(run, false));
+  const { skipped, added } = decidedRuns(document.decisions);
+  const records = runRecords(recordOf(document).readings);
+  const queue = plannedQueue(planned, skipped, records);
   if (added.size === 0) return queue;
   for (const { key } of planned) added.delete(key);
   const settingOf = levelsBySetting(document);
@@ -175,7 +177,11 @@ export function runQueue(document: StudyDocument, planned = plannedRuns(document
     const measurand = measurandsRead(document).find(({ id }) => id === ref.measurandId);
     if (!item || !measurand) continue;
     const setting = settingOf(ref.levelIds);
-    queue.push(stateOf({ ...ref, key, item, measurand, setting, place: queue.length }, true));
+    const record = records.of(key);
+    queue.push({
+      ...{ ...ref, key, item, measurand, setting, place: queue.length, ...record, added: true },
+      state: record.reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
+    });
   }
   return queue;
 }

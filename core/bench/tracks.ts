@@ -1,6 +1,7 @@
 import type { Item, RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { type Run, runBeyond, runKey } from './queue.ts';
+import { type Run, runBeyond } from './queue.ts';
+import { runKey } from './run-records.ts';
 
 /** A column of a file that a reading can be worked out from. */
 export interface Track {

@@ -2,7 +2,7 @@ import { idAt } from '../model/id-time.ts';
 import { sessionsWithdrawn } from '../record/record.ts';
 import type { Decision, NotePart, Reading, RunRef, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { runKey } from './queue.ts';
+import { runKey } from './run-records.ts';
 import { benchSessions } from './session.ts';
 
 const WHAT_WENT_OUT = {

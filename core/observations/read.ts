@@ -1,4 +1,4 @@
-import { runKey, runOfReading } from '../bench/queue.ts';
+import { runKey, runOfReading } from '../bench/run-records.ts';
 import { readingForm } from '../forms/index.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { Measurand, ReadingPart } from '../model/parts.ts';

@@ -1,7 +1,8 @@
 import styled from 'styled-components';
 import type { NotePart } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { type Run, runKey } from '../../../core/bench/queue.ts';
+import type { Run } from '../../../core/bench/queue.ts';
+import { runKey } from '../../../core/bench/run-records.ts';
 import { changeRecorded } from '../../app/api/studies.ts';
 import { API } from '../../app/api/client.ts';
 import { Button } from '../../ui/button.tsx';

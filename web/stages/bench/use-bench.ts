@@ -6,14 +6,8 @@ import type { Reading, ReadingPart, RunRef } from '../../../core/model/parts.ts'
 import { READING_SOURCES } from '../../../core/model/words.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindItems } from '../../../core/plan/blind.ts';
-import {
-  type Run,
-  plannedRuns,
-  runBeyond,
-  runKey,
-  runOfReading,
-  runQueue,
-} from '../../../core/bench/queue.ts';
+import { type Run, plannedRuns, runBeyond, runQueue } from '../../../core/bench/queue.ts';
+import { runKey, runOfReading } from '../../../core/bench/run-records.ts';
 import {
   chainedFeed,
   understoodWords,
