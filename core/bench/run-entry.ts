@@ -8,6 +8,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { formatReading, withUnit } from '../quantity/format.ts';
 import { settingKey } from '../plan/grid.ts';
 import type { Run } from './queue.ts';
+import { runOfReading } from './run-records.ts';
 
 /** What an instrument sends is no longer than this; the schema of a reading says the same. */
 const LONGEST_TEXT = 60;
@@ -74,16 +75,12 @@ export function withInstrumentText(
 export function yardstick(document: StudyDocument, run: Run): { own: number[]; all: number[] } {
   // Readings at another setting are no yardstick for this one.
   const here = settingKey(run.levelIds);
-  const found = recordOf(document).readings.flatMap(({ item, measurand, standing, value, reading }) =>
-    measurand.id === run.measurandId &&
-    standing.is === 'kept' &&
-    value !== null &&
-    settingKey(reading.levels.map(({ levelId }) => levelId)) === here
-      ? [{ itemId: item.id, value }]
-      : [],
-  );
-  return {
-    own: found.filter(({ itemId }) => itemId === run.itemId).map(({ value }) => value),
-    all: found.map(({ value }) => value),
-  };
+  const [own, all]: [number[], number[]] = [[], []];
+  for (const { standing, value, reading } of recordOf(document).ofMeasurand(run.measurandId)) {
+    if (standing.is !== 'kept' || value === null) continue;
+    if (settingKey(runOfReading(reading).levelIds) !== here) continue;
+    all.push(value);
+    if (reading.itemId === run.itemId) own.push(value);
+  }
+  return { own, all };
 }

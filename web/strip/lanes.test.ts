@@ -22,6 +22,26 @@ describe('the lanes of the desk fans', () => {
     expect(lanes.map(({ place }) => place)).toEqual(['2–3', '1', '4–5', '2–3', '4–5', '6']);
     expect(lanes[1]?.figure).toBe('3.443');
   });
+  it('show what was recorded since the analysis behind what it knows, each once', () => {
+    const earlier = { ...fans, readings: fans.readings.slice(0, -7) };
+    const known = atSetting(analyseStudy(earlier, measurand.id, { resamples: 0 }));
+    const ids = (analysed?: StudyDocument) =>
+      stripLanes(fans, measurand, '', known, { analysed })
+        .flatMap(({ marks }) => marks.map(({ id }) => id))
+        .sort();
+    const all = stripLanes(fans, measurand, '', analysis)
+      .flatMap(({ marks }) => marks.map(({ id }) => id))
+      .sort();
+    expect(known.readings.length).toBeLessThan(analysis.readings.length);
+    expect(ids(earlier)).toEqual(all);
+    // Without the state, and with one that this does not follow from, all is looked through.
+    expect(ids()).toEqual(all);
+    expect(ids({ ...earlier, readings: earlier.readings.toReversed() })).toEqual(all);
+  });
+  it('keep the marks of what has not changed', () => {
+    const [first, second] = [1, 2].map(() => stripLanes(fans, measurand, '', analysis, { analysed: fans }));
+    expect(first?.[0]?.marks[0]).toBe(second?.[0]?.marks[0]);
+  });
   it('have the margin as a band around the leader', () => {
     const band = leaderBand(analysis, '', String);
     expect(band?.to).toBeCloseTo(3.5429, 4);

@@ -1,9 +1,10 @@
 import { groupsOf } from '../../core/analysis/at-setting.ts';
-import type { Item, Measurand } from '../../core/model/parts.ts';
+import type { Item, Measurand, Reading } from '../../core/model/parts.ts';
 import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import { itemsInOrder } from '../../core/model/in-order.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { settingKey } from '../../core/plan/grid.ts';
+import type { Observation } from '../../core/observations/observation.ts';
 import { correctorOf } from '../../core/observations/correct.ts';
 import { placeRange } from '../../core/rank/place.ts';
 import { recordOf } from '../../core/record/record.ts';
@@ -28,6 +29,31 @@ export interface LaneOptions {
   places?: boolean;
   /** Whether errors are shown by their size, as they are ranked. */
   sizes?: boolean;
+  /** The state of the study that the analysis is of, where that is known: what was recorded since stands behind it. */
+  analysed?: StudyDocument | undefined;
+}
+
+/** The mark of each observation as it was read: of what has not changed it is the same object. */
+const madeMarks = new WeakMap<Observation, StripMark>();
+
+const markWords = (round: number): string => `round ${String(round)}`;
+
+function markOf(observation: Observation, value: number): StripMark {
+  const made = madeMarks.get(observation);
+  if (made?.value === value) return made;
+  const { id, use, round } = observation;
+  const mark = { id, value, out: use.is === 'left out', title: markWords(round) };
+  madeMarks.set(observation, mark);
+  return mark;
+}
+
+/** What was recorded since a state of a study; all where it does not follow from it. */
+function readingsSince(document: StudyDocument, analysed: StudyDocument | undefined): readonly Reading[] {
+  if (!analysed) return document.readings;
+  const count = analysed.readings.length;
+  return document.readings[count - 1] === analysed.readings[count - 1]
+    ? document.readings.slice(count)
+    : document.readings;
 }
 
 /** The marks of each item: what the analysis knows, and what was recorded since. */
@@ -35,27 +61,33 @@ function marksOf(
   document: StudyDocument,
   measurand: Measurand,
   key: string,
-  analysis: SettingAnalysis | undefined,
+  { analysis, analysed }: { analysis: SettingAnalysis | undefined; analysed: StudyDocument | undefined },
   shown: (value: number) => number,
 ): Map<string, StripMark[]> {
   const marks = new Map<string, StripMark[]>();
-  const push = (itemId: string, id: string, value: number, out: boolean, round: number) => {
-    const lane = marks.get(itemId) ?? [];
-    lane.push({ id, value: shown(value), out, title: `round ${String(round)}` });
-    marks.set(itemId, lane);
+  const push = (itemId: string, mark: StripMark) => {
+    const lane = marks.get(itemId);
+    if (lane) lane.push(mark);
+    else marks.set(itemId, [mark]);
   };
-  const known = new Set<string>();
-  for (const { id, itemId, value, use, round } of analysis?.readings ?? []) {
-    known.add(id);
-    if (value !== null) push(itemId, id, value, use.is === 'left out', round);
+  for (const observation of analysis?.readings ?? []) {
+    const { itemId, value } = observation;
+    if (value !== null) push(itemId, markOf(observation, shown(value)));
   }
   if (measurand.expression !== null) return marks;
+  const since = analysis ? readingsSince(document, analysed) : document.readings;
+  if (since.length === 0) return marks;
+  const known = new Set(since === document.readings ? analysis?.readings.map(({ id }) => id) : []);
+  const fresh = new Set(since.map(({ id }) => id));
   const corrected = correctorOf(document, measurand);
   for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
     const { id, itemId, sessionId, round, levels } = reading;
-    if (known.has(id) || value === null || standing.is === 'withdrawn') continue;
+    if (!fresh.has(id) || known.has(id) || value === null || standing.is === 'withdrawn') continue;
     if (settingKey(levels.map(({ levelId }) => levelId)) !== key) continue;
-    push(itemId, id, corrected(value, sessionId), standing.is === 'left out', round);
+    push(itemId, {
+      ...{ id, value: shown(corrected(value, sessionId)), out: standing.is === 'left out' },
+      title: markWords(round),
+    });
   }
   return marks;
 }
@@ -79,13 +111,13 @@ export function stripLanes(
   measurand: Measurand,
   key: string,
   analysis: SettingAnalysis | undefined,
-  { order, places = false, sizes = false }: LaneOptions = {},
+  { order, places = false, sizes = false, analysed }: LaneOptions = {},
 ): StripLane[] {
   const known =
     analysis?.measurand.id === measurand.id && analysis.setting.key === key ? analysis : undefined;
   const bySize = known?.bySize ?? false;
   const target = measurand.direction.target ?? 0;
-  const marks = marksOf(document, measurand, key, known, (value) =>
+  const marks = marksOf(document, measurand, key, { analysis: known, analysed }, (value) =>
     bySize && sizes ? Math.abs(value - target) : value,
   );
   const figures = known && settingFigures(known);

@@ -46,6 +46,14 @@ describe('what the server has acknowledged', () => {
     expect(steadyDocument(document, acknowledged)).toBe(document);
     expect(steadyDocument(undefined, acknowledged)).toBe(acknowledged);
   });
+  it('shares its parts with a state that goes on from it', () => {
+    const more = changed({ createdAt: '2026-05-05T10:00:00.000Z' });
+    more.readings.push({ ...last, id: 'more' });
+    const steady = steadyDocument(document, more);
+    expect(steady).toEqual({ ...document, readings: [...document.readings, { ...last, id: 'more' }] });
+    expect(steady.readings[0]).toBe(document.readings[0]);
+    expect(steady.decisions).toBe(document.decisions);
+  });
   it.each([
     ['a part of another version', changed({ version: 2 })],
     ['another value inside a part', changed({ parts: { value: '4' } as never })],
@@ -53,6 +61,7 @@ describe('what the server has acknowledged', () => {
     ['a part less', { ...document, readings: [] }],
     ['another study field', { ...document, study: { ...document.study, rounds: 9 } }],
   ])('is a new state with %s', (_what, after) => {
-    expect(steadyDocument(document, after)).toBe(after);
+    expect(steadyDocument(document, after)).toEqual(after);
+    expect(steadyDocument(document, after)).not.toBe(document);
   });
 });

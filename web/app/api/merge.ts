@@ -4,16 +4,17 @@ import type { Outgoing } from './outbox.ts';
 
 /** The study as the server has it, with what is still on its way put behind. */
 export function withOutgoing(document: StudyDocument, entries: readonly Outgoing[]): StudyDocument {
-  const own = entries.filter(
+  const outgoing = entries.filter(
     ({ part, refused }) => part.studyId === document.study.id && refused === undefined,
   );
-  if (own.length === 0) return document;
+  if (outgoing.length === 0) return document;
   const merged = { ...document };
-  for (const kind of new Set(own.map((entry) => entry.kind))) {
+  for (const kind of new Set(outgoing.map((entry) => entry.kind))) {
     const parts = [...(document[kind] as { id: string }[])];
-    const ids = new Set(parts.map(({ id }) => id));
-    for (const entry of own) {
-      if (entry.kind !== kind) continue;
+    const ofKind = outgoing.filter((entry) => entry.kind === kind);
+    const sent = new Set(ofKind.map(({ part }) => part.id));
+    const ids = new Set(parts.flatMap(({ id }) => (sent.has(id) ? [id] : [])));
+    for (const entry of ofKind) {
       const { part, before } = entry;
       if (before) {
         const at = parts.findIndex(({ id }) => id === part.id);
@@ -43,18 +44,36 @@ function isSamePart(before: Stamped, after: Stamped): boolean {
   return replaceEqualDeep(part, unstamped(after)) === part;
 }
 
+/** Of so many parts that are other objects than before it is looked at whether they are the same all the same. */
+const MOST_COMPARED = 1000;
+
+/** A list after a change, with the parts of the list before where they are the same; that list itself where all are. */
+function steadyList(before: readonly Stamped[], after: readonly Stamped[]): readonly Stamped[] {
+  const list = [...after];
+  let compared = 0;
+  for (let i = 0; i < Math.min(before.length, list.length); i += 1) {
+    const [had, has] = [before[i] as Stamped, list[i] as Stamped];
+    if (had === has) continue;
+    compared += 1;
+    if (compared > MOST_COMPARED) return after;
+    if (isSamePart(had, has)) list[i] = had;
+  }
+  return list.length === before.length && list.every((part, i) => part === before[i]) ? before : list;
+}
+
 /**
- * The state before, where the one after holds the same: what the server has acknowledged differs by its stamps alone
- * from what the page had, and nothing that was worked out of it needs to be made again.
+ * A state of a study with what it shares with the state before, and that state itself where they hold the same: what
+ * the server has acknowledged differs by its stamps alone from what the page had, and nothing that was worked out of it
+ * needs to be made again.
  */
 export function steadyDocument(before: StudyDocument | undefined, after: StudyDocument): StudyDocument {
   if (before === undefined || before === after) return after;
   const fields = Object.keys(after) as (keyof StudyDocument)[];
-  const isSame = fields.every((field) => {
-    const [had, has]: unknown[] = [before[field], after[field]];
-    if (had === has) return true;
-    if (!Array.isArray(had) || !Array.isArray(has) || had.length !== has.length) return false;
-    return has.every((part, i) => isSamePart(had[i] as Stamped, part as Stamped));
-  });
-  return isSame ? before : after;
+  const steady = Object.fromEntries(
+    fields.map((field) => {
+      const [had, has]: unknown[] = [before[field], after[field]];
+      return [field, Array.isArray(had) && Array.isArray(has) && had !== has ? steadyList(had, has) : has];
+    }),
+  ) as unknown as StudyDocument;
+  return fields.every((field) => steady[field] === before[field]) ? before : steady;
 }

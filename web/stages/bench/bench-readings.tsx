@@ -45,10 +45,10 @@ export function BenchReadings({ document: whole, run, measurand, lastId }: Bench
   const settled = useDeferredValue(whole);
   const pointedId = useDeferredValue(lastId);
   const document = useMemo(() => blindStudy(settled), [settled]);
-  const { data: analysis } = useAnalysis(document, measurand.id, key, { resamples: 0 });
+  const { data: analysis, analysed } = useAnalysis(document, measurand.id, key, { resamples: 0 });
   const lanes = useMemo(
-    () => stripLanes(document, measurand, key, analysis),
-    [document, measurand, key, analysis],
+    () => stripLanes(document, measurand, key, analysis, { analysed }),
+    [document, measurand, key, analysis, analysed],
   );
   const order = useMemo(
     () => (shown === 'order' ? readingsInOrder(document, measurand.id, key) : undefined),

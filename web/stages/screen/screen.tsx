@@ -124,7 +124,7 @@ export function Screen() {
   const part = parts.find(({ value }) => value === shownPart);
   const allLanes = useMemo(
     // Drawn once for a decision: what was decided is to be seen when the analysis knows it.
-    () => (measurand ? stripLanes(analysed, measurand, settingKey, analysis) : []),
+    () => (measurand ? stripLanes(analysed, measurand, settingKey, analysis, { analysed }) : []),
     [analysed, measurand, settingKey, analysis],
   );
   const lanes = useMemo(() => (part ? lanesOfSome(allLanes, part) : allLanes), [allLanes, part]);
