@@ -113,6 +113,12 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   return isPlanSettled && [...added].every(([key, run]) => isSettled(key) || isGone(run));
 }
 
+/** A run with what the record and the decisions say of it. */
+function standingRun(run: PlannedRun, record: RunRecord, skipped: ReadonlySet<string>, added: boolean): Run {
+  const state = record.reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come';
+  return { ...run, ...record, state, added };
+}
+
 /** The planned part of a queue as it was made last, which the next one takes on where little has changed. */
 interface LatestQueue {
   planned: readonly PlannedRun[];
@@ -135,15 +141,7 @@ function plannedQueue(
     [...skipped].every((key) => before.skipped.has(key))
       ? changedSince(before.seen)
       : undefined;
-  const stateOf = (run: PlannedRun): Run => {
-    const record = of(run.key);
-    return {
-      ...run,
-      ...record,
-      state: record.reading ? 'done' : skipped.has(run.key) ? 'skipped' : 'to come',
-      added: false,
-    };
-  };
+  const stateOf = (run: PlannedRun): Run => standingRun(run, of(run.key), skipped, false);
   if (!changed || !before) {
     const queue = planned.map(stateOf);
     const places = new Map(planned.map(({ key }, place) => [key, place]));
@@ -177,11 +175,8 @@ export function runQueue(document: StudyDocument, planned = plannedRuns(document
     const measurand = measurandsRead(document).find(({ id }) => id === ref.measurandId);
     if (!item || !measurand) continue;
     const setting = settingOf(ref.levelIds);
-    const record = records.of(key);
-    queue.push({
-      ...{ ...ref, key, item, measurand, setting, place: queue.length, ...record, added: true },
-      state: record.reading ? 'done' : skipped.has(key) ? 'skipped' : 'to come',
-    });
+    const run = { ...ref, key, item, measurand, setting, place: queue.length };
+    queue.push(standingRun(run, records.of(key), skipped, true));
   }
   return queue;
 }

@@ -14,7 +14,7 @@ export interface AxesProps {
   frame: PlotFrame;
   /** Of the whole picture, px. */
   width: number;
-  /** Ticks across with what stands under each; as plain numbers where it is left out. */
+  /** Ticks across: numbers that stand there as they are, or with words in their place. */
   x: Pick<ValueAxis, 'place'> & { ticks: readonly (number | { value: number; words: string })[] };
   y: ValueAxis;
   /** Names of the axes, with their units. */

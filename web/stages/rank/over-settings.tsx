@@ -159,6 +159,7 @@ const Place = styled.b`
 /** Mean and place of every item at every setting; the settings of one picture stand together. */
 function SettingTable({ shown, isRanked }: { shown: readonly ClassInSeries[]; isRanked: boolean }) {
   const { measurand, ranksOnly } = (shown[0] as ClassInSeries).over;
+  const figures = shown.map(({ group }) => levelFigures(group));
   const known = new Map(shown.flatMap(({ group }) => group.items.map((item) => [item.id, item] as const)));
   return (
     <Table>
@@ -189,12 +190,11 @@ function SettingTable({ shown, isRanked }: { shown: readonly ClassInSeries[]; is
         {[...known.values()].map(({ id, name, mark }) => (
           <tr key={id}>
             <ItemHead name={name} mark={mark} />
-            {shown.flatMap(({ over, group }) => {
+            {shown.flatMap(({ over, group }, series) => {
               const item = group.items.findIndex((candidate) => candidate.id === id);
-              const { result } = levelFigures(group);
               return over.levels.map((level, i) => (
                 <td key={`${over.held}/${level.id}`} className="figure">
-                  {!ranksOnly && result(group.levels[i]?.analysis.items[item]?.placedBy)}
+                  {!ranksOnly && figures[series]?.result(group.levels[i]?.analysis.items[item]?.placedBy)}
                   {isRanked && <Place>{item === -1 ? '–' : placeAt(group, i, item)}</Place>}
                 </td>
               ));
