@@ -38,6 +38,22 @@ describe('the lanes of the desk fans', () => {
     expect(ids()).toEqual(all);
     expect(ids({ ...earlier, readings: earlier.readings.toReversed() })).toEqual(all);
   });
+  it('drop what was withdrawn since the analysis, at once', () => {
+    const last = analysis.readings.at(-1);
+    const withdrawal = { ...(fans.decisions[0] as StudyDocument['decisions'][0]), id: 'w' };
+    const after: StudyDocument = {
+      ...fans,
+      decisions: [
+        ...fans.decisions,
+        { ...withdrawal, action: 'withdraw', readingId: last?.id ?? '', sessionId: null, run: null },
+      ],
+    };
+    const ids = stripLanes(after, measurand, '', analysis, { analysed: fans }).flatMap(({ marks }) =>
+      marks.map(({ id }) => id),
+    );
+    expect(ids).toHaveLength(analysis.readings.filter(({ value }) => value !== null).length - 1);
+    expect(ids).not.toContain(last?.id);
+  });
   it('keep the marks of what has not changed', () => {
     const [first, second] = [1, 2].map(() => stripLanes(fans, measurand, '', analysis, { analysed: fans }));
     expect(first?.[0]?.marks[0]).toBe(second?.[0]?.marks[0]);

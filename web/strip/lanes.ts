@@ -1,5 +1,5 @@
 import { groupsOf } from '../../core/analysis/at-setting.ts';
-import type { Item, Measurand, Reading } from '../../core/model/parts.ts';
+import type { Item, Measurand } from '../../core/model/parts.ts';
 import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import { itemsInOrder } from '../../core/model/in-order.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
@@ -47,13 +47,12 @@ function markOf(observation: Observation, value: number): StripMark {
   return mark;
 }
 
-/** What was recorded since a state of a study; all where it does not follow from it. */
-function readingsSince(document: StudyDocument, analysed: StudyDocument | undefined): readonly Reading[] {
-  if (!analysed) return document.readings;
+/** Ids of what was recorded since a state of a study; undefined where it does not follow from it. */
+function recordedSince(document: StudyDocument, analysed: StudyDocument): ReadonlySet<string> | undefined {
   const count = analysed.readings.length;
   return document.readings[count - 1] === analysed.readings[count - 1]
-    ? document.readings.slice(count)
-    : document.readings;
+    ? new Set(document.readings.slice(count).map(({ id }) => id))
+    : undefined;
 }
 
 /** The marks of each item: what the analysis knows, and what was recorded since. */
@@ -70,25 +69,28 @@ function marksOf(
     if (lane) lane.push(mark);
     else marks.set(itemId, [mark]);
   };
+  const withdrawn = new Set<string>();
+  const since: { itemId: string; mark: StripMark }[] = [];
+  // What is worked out from others is known by its analysis alone, and of the state that this is of it knows all.
+  if (measurand.expression === null && (analysis === undefined || document !== analysed)) {
+    const fresh = analysis && analysed && recordedSince(document, analysed);
+    const known = new Set(fresh ? [] : analysis?.readings.map(({ id }) => id));
+    const corrected = correctorOf(document, measurand);
+    for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
+      const { id, itemId, sessionId, round, levels } = reading;
+      if (standing.is === 'withdrawn') withdrawn.add(id);
+      const isKnown = fresh ? !fresh.has(id) : known.has(id);
+      if (isKnown || value === null || standing.is === 'withdrawn') continue;
+      if (settingKey(levels.map(({ levelId }) => levelId)) !== key) continue;
+      const mark = { id, value: shown(corrected(value, sessionId)), out: standing.is === 'left out' };
+      since.push({ itemId, mark: { ...mark, title: markWords(round) } });
+    }
+  }
   for (const observation of analysis?.readings ?? []) {
-    const { itemId, value } = observation;
-    if (value !== null) push(itemId, markOf(observation, shown(value)));
+    const { id, itemId, value } = observation;
+    if (value !== null && !withdrawn.has(id)) push(itemId, markOf(observation, shown(value)));
   }
-  if (measurand.expression !== null) return marks;
-  const since = analysis ? readingsSince(document, analysed) : document.readings;
-  if (since.length === 0) return marks;
-  const known = new Set(since === document.readings ? analysis?.readings.map(({ id }) => id) : []);
-  const fresh = new Set(since.map(({ id }) => id));
-  const corrected = correctorOf(document, measurand);
-  for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
-    const { id, itemId, sessionId, round, levels } = reading;
-    if (!fresh.has(id) || known.has(id) || value === null || standing.is === 'withdrawn') continue;
-    if (settingKey(levels.map(({ levelId }) => levelId)) !== key) continue;
-    push(itemId, {
-      ...{ id, value: shown(corrected(value, sessionId)), out: standing.is === 'left out' },
-      title: markWords(round),
-    });
-  }
+  for (const { itemId, mark } of since) push(itemId, mark);
   return marks;
 }
 
