@@ -57,10 +57,10 @@ export function turnsOverSettings(series: readonly OverLevels[], className: stri
   for (const { words, group, level } of settings) {
     for (const { a, b, verdict } of group.levels[level]?.analysis.pairs ?? []) {
       if (!verdict.endsWith('ahead')) continue;
-      const [one, two] = [group.items[a], group.items[b]];
-      if (!one || !two) continue;
-      const isTurned = one.id > two.id;
-      const [first, second] = isTurned ? [two, one] : [one, two];
+      const [left, right] = [group.items[a], group.items[b]];
+      if (!left || !right) continue;
+      const isTurned = left.id > right.id;
+      const [first, second] = isTurned ? [right, left] : [left, right];
       const key = `${first.id}/${second.id}`;
       const pair = pairs.get(key) ?? { names: [first.name, second.name], ahead: [[], []] };
       const isFirstAhead = (verdict === 'a ahead') !== isTurned;
@@ -72,9 +72,12 @@ export function turnsOverSettings(series: readonly OverLevels[], className: stri
     .filter(({ ahead }) => ahead.every((words) => words.length > 0))
     .map((pair): SettledTurn => {
       const atSettings = settingWriter(settings.length);
-      const [one, two] = pair.names;
-      const [ofOne, ofTwo] = pair.ahead;
-      return { ...pair, sentence: `${one} is ahead ${atSettings(ofOne)}, ${two} ${atSettings(ofTwo)}.` };
+      const [first, second] = pair.names;
+      const [ofFirst, ofSecond] = pair.ahead;
+      return {
+        ...pair,
+        sentence: `${first} is ahead ${atSettings(ofFirst)}, ${second} ${atSettings(ofSecond)}.`,
+      };
     });
 }
 
@@ -93,7 +96,7 @@ export function answerOverSettings(series: readonly OverLevels[], className: str
     found.words.push(setting.words);
     firsts.set(names.join('\n'), found);
   }
-  const told = [...firsts.values()]
+  const sentences = [...firsts.values()]
     // Whoever is first most often comes first; what is not settled comes last.
     .sort(
       (a, b) =>
@@ -119,5 +122,5 @@ export function answerOverSettings(series: readonly OverLevels[], className: str
       : turns.length > 1
         ? ` The order of ${counted(turns.length, 'pair')} turns.`
         : ` ${turn.names[0]} and ${turn.names[1]} change places.`;
-  return `${soFar ? 'So far: ' : ''}${capital(told.join('; '))}.${turned}`;
+  return `${soFar ? 'So far: ' : ''}${capital(sentences.join('; '))}.${turned}`;
 }

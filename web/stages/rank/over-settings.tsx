@@ -224,8 +224,8 @@ function SettingsNotes({
   const turns = names.flatMap((name) => turnsOverSettings(series, name));
   return (
     <>
-      {turns.slice(0, MOST_TURNS).map(({ names: [one, two], sentence }) => (
-        <Note key={`${one}/${two}`} tone="attention" title={`${one} and ${two} change places`}>
+      {turns.slice(0, MOST_TURNS).map(({ names: [first, second], sentence }) => (
+        <Note key={`${first}/${second}`} tone="attention" title={`${first} and ${second} change places`}>
           {sentence}
         </Note>
       ))}
