@@ -247,7 +247,10 @@ function placedWithout(
     : undefined;
   const adjusted = blocks && leastSquaresMeans(blocks);
   if (adjusted && !adjusted.some(Number.isNaN)) {
-    return values.map((_, i) => (read.includes(i) ? (adjusted[read.indexOf(i)] as number) : null));
+    // Of an item that was not read its value from elsewhere stays.
+    return values.map((value, i) =>
+      read.includes(i) ? (adjusted[read.indexOf(i)] as number) : i === item ? null : value,
+    );
   }
   return values.map((value, i) =>
     i === item ? summarise(rest[i] as Float64Array, ALPHA, { average, step: 0 }).mean : value,
