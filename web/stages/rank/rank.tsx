@@ -47,6 +47,10 @@ const Lower = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
   gap: 28px 44px;
+  /* A sentence in the place of a picture needs no column. */
+  &:has(> p) {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 
 function ClassRanking({
@@ -177,9 +181,13 @@ function Standing({
         unit={ranksOnly ? 'mean rank' : measurand.unit}
         values={items.map(({ placedBy }) => placedBy)}
         merits={items.map(({ placedBy }) => (placedBy === null ? null : merit(placedBy, placed)))}
-        intervals={items.map(({ summary, placedBy }) =>
-          ranksOnly || placedBy === null ? null : shifted(summary.interval, placedBy, summary.mean),
-        )}
+        intervals={items.map(({ summary, placedBy, typed }) => {
+          if (ranksOnly || placedBy === null) return null;
+          // A range is shown from end to end, an open one as the end that is known.
+          return typed?.kind === 'range'
+            ? [typed.low ?? placedBy, typed.high ?? placedBy]
+            : shifted(summary.interval, placedBy, summary.mean);
+        })}
       />
     </>
   );
