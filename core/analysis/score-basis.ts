@@ -4,6 +4,7 @@ import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import type { ValueRange } from '../rank/ranges.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { screenedOf } from './observed.ts';
@@ -14,8 +15,8 @@ export interface NamedCriterion extends DrawnCriterion {
   unit: string;
   /** Key of its setting; '' for exact figures, which are the same at all of them. */
   settingKey: string;
-  /** Of which items a range is known, which is no value to score. */
-  ranged: boolean[];
+  /** Of which items a range is known, in place of a value. */
+  ranges: (ValueRange | null)[];
   /** Why nothing can be drawn of it; undefined where it can. */
   notDrawn: string | undefined;
 }
@@ -103,17 +104,20 @@ function criteriaOf(
       classes.map((group): Placed => {
         const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;
-        const ranged = items.map(({ typed }) => typed?.kind === 'range');
-        const values = items.map(({ placedBy }, i) => (ranged[i] ? null : placedBy));
+        const values = items.map(({ placedBy }) => placedBy);
+        const ranges = items.map(({ typed }): ValueRange | null => (typed?.kind === 'range' ? typed : null));
         const single = items.filter(({ summary, known }) => summary.n > 0 && known === null);
         return {
           group,
           criterion: {
             ...{ measurandId: measurand.id, name: measurand.name, unit: measurand.unit, better, values },
-            ranged,
+            ranges,
             settingKey: exact ? '' : setting.key,
             hasRatios:
-              trueZero && better.kind !== 'nearest' && values.every((value) => value === null || value > 0),
+              trueZero &&
+              better.kind !== 'nearest' &&
+              values.every((value) => value === null || value > 0) &&
+              ranges.every((range) => (range?.low ?? 0) >= 0),
             known: items.map(({ known }) => known),
             verdicts: pairs.map(({ a, b, verdict }) => ({ a, b, verdict })),
             notDrawn:

@@ -131,7 +131,7 @@ describe('scores of a study', () => {
       'It is not scored, as the study says.',
     );
   });
-  it('take a mean from elsewhere as it is, and of a range say that it is no value', () => {
+  it('take a mean from elsewhere as it is, and a range by what it surely allows', () => {
     const { document, items, measurands } = twoWays((value, { item, measurand }) =>
       item === 2 && measurand === 1 ? undefined : value,
     );
@@ -146,23 +146,48 @@ describe('scores of a study', () => {
         },
       ],
     });
-    const weights = weigh(measurands, [0.2, 0.8]);
-    const told = (changed: typeof document) => {
+    const range = (low: number | null, high: number | null) =>
+      known({ kind: 'range', n: null, mean: null, sd: null, low, high });
+    const told = (changed: typeof document, weights: number[]) => {
+      const scoring = weigh(measurands, weights);
       const { basis, group } = classOf(changed);
-      const scores = classScores(group, weights);
-      return { scores, notes: scoreNotes(scores, weights), verdicts: classVerdicts(scores, weights, basis) };
+      const scores = classScores(group, scoring);
+      return {
+        scores,
+        notes: scoreNotes(scores, scoring),
+        verdicts: classVerdicts(scores, scoring, basis),
+        answer: answerScores(scores, classVerdicts(scores, scoring, basis)),
+      };
     };
-    const summary = told(known({}));
+    const summary = told(known({}), [0.2, 0.8]);
     expect(summary.notes).toEqual([]);
+    expect(summary.scores.isRanged).toBe(false);
     expect(summary.verdicts.ranking[0]).toMatchObject({ index: 2, placeLow: 1, placeHigh: 1 });
-    const range = told(known({ kind: 'range', n: null, mean: null, sd: null, low: 50 }));
-    expect(range.notes).toMatchObject([
-      {
-        title: 'Item 3 has no single figure of Measurand 2',
-        text: expect.stringContaining('a range is known') as string,
-      },
+    expect(summary.verdicts.ranking[0]?.shares).not.toBeNull();
+
+    // Above all others by the second measurand, wherever it is: its own part is whole, those of the others are not.
+    const above = told(range(60, null), [0.2, 0.8]);
+    expect(above.notes).toMatchObject([
+      { tone: 'plain', text: expect.stringContaining('Measurand 2 of Item 3 (> 60') as string },
     ]);
-    expect(range.scores.given[2]?.[1]).toBeNull();
+    expect(above.scores.isRanged).toBe(true);
+    expect(above.scores.reach.given[2]?.[1]).toEqual([0.8, 0.8]);
+    const [low, high] = above.scores.reach.given[1]?.[1] as [number, number];
+    expect(low).toBeLessThan(0.001);
+    expect(high).toBeGreaterThan(0.3);
+    expect(above.verdicts.ranking[0]).toMatchObject({ index: 2, placeLow: 1, placeHigh: 1, shares: null });
+    expect(above.answer).toBe('Item 3 is first over all.');
+
+    // From below the others to above them: it may be first or last.
+    const wide = told(range(0, 100), [0.2, 0.8]);
+    expect(wide.verdicts.ranking.find(({ index }) => index === 2)).toMatchObject({
+      ...{ placeLow: 1, placeHigh: 3 },
+    });
+    expect(wide.answer).toMatch(/has the best score by the middles of the ranges\.$/);
+    // Of no weight, a range says nothing.
+    const weightless = told(range(0, 100), [1, 0]);
+    expect(weightless.scores.isRanged).toBe(false);
+    expect(weightless.notes).toEqual([]);
   });
   it('say that single readings have no spread, and call nobody ahead', () => {
     const { document, measurands } = twoWays((value, { item, round }) =>

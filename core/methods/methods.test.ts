@@ -32,6 +32,7 @@ import { varianceComponents } from '../precision/variance-components.ts';
 import { drawPlaces } from '../rank/draws.ts';
 import { weightFlips } from '../rank/flips.ts';
 import { places } from '../rank/place.ts';
+import { possibleValues } from '../rank/ranges.ts';
 import { SCORING_WORDS, scored } from '../rank/scores.ts';
 import { SCREENING_RULES, screeningRule } from '../screening/index.ts';
 import { uncertaintyBudget } from '../summary/budget.ts';
@@ -381,6 +382,17 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   ratio: () => scores('ratio', [4, 6, 8]),
   standard: () => scores('standard', [4, 6, 8]).slice(1),
   points: () => scores('points', [4, 6, 6]).slice(0, 2),
+  'scored-range': () => {
+    const ranged = {
+      ...{ better: { kind: 'higher' as const }, hasRatios: true, values: [4, 6, 10] },
+      ranges: [null, null, { low: 8, high: 12 }],
+    };
+    const found = possibleValues([ranged], [1], [ranged.values]).map(([values]) =>
+      scores('span', values as number[]),
+    );
+    const [ofSix, ofRange] = [1, 2].map((item) => found.map((each) => each[item] as number));
+    return [Math.min(...(ofSix ?? [])), Math.max(...(ofSix ?? [])), ...new Set(ofRange)];
+  },
   flips: () => {
     const scaled = [Float64Array.from([1, 0]), Float64Array.from([0, 1])];
     const ids = ['m', 'n'];

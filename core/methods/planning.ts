@@ -42,6 +42,20 @@ export const scoringMethods: MethodGroup = {
       example: { given: '4, 6 and 6', gives: '1, 2.5 and 2.5.', figures: ['1', '2.5'] },
     },
     {
+      name: 'scored-range',
+      label: 'A range in a score',
+      says: 'Where of a value only a range is known, scores are worked out for all that it allows, and one item is ahead of another only where it is so in all of it.',
+      formula: 'least and most of the score over the ends of the range, and between the values of the others',
+      source: 'by search; our simulation',
+      misleads:
+        'When the order of the list is read as settled: it goes by the middle of the range; the places do not.',
+      example: {
+        given: '4, 6 and “8 to 12”, by span',
+        gives: '6 scores 0.25 to 0.5; the range scores 1.',
+        figures: ['0.25', '0.5', '1'],
+      },
+    },
+    {
       name: 'flips',
       label: 'What would flip it',
       says: 'The nearest weight at which another item is first, the others in proportion; and each reading that decides alone.',

@@ -2,6 +2,7 @@ import { type Better, merit } from '../compare/better.ts';
 import type { Scoring } from '../model/study.ts';
 import type { MISSING_VALUES, SCORING_SCHOOLS } from '../model/words.ts';
 import { moments } from '../summary/moments.ts';
+import type { RangedValues, Values } from './ranges.ts';
 
 export type ScoringSchool = (typeof SCORING_SCHOOLS)[number];
 export type MissingValues = (typeof MISSING_VALUES)[number];
@@ -44,9 +45,8 @@ export const SCORING_WORDS: readonly ScoringWords[] = [
 ];
 
 /** One thing that a score is made of: a measurand at one setting. */
-export interface Criterion {
+export interface Criterion extends RangedValues {
   measurandId: string;
-  better: Better;
   /** Whether half as much means half as good: a true zero, and every value above it. */
   hasRatios: boolean;
   /** What each item is placed by, in the unit of the measurand; null where it has no value. */
@@ -255,8 +255,17 @@ export function scored(
   weights: readonly number[],
   { school, missing }: Pick<Scoring, 'school' | 'missing'>,
 ): Scored {
-  const k = criteria[0]?.values.length ?? 0;
-  const values = valuesScored(criteria, weights, missing);
+  return scoredBy(criteria, weights, school, valuesScored(criteria, weights, missing));
+}
+
+/** Scores by criteria of given weight, of values that are given as they are scored. */
+export function scoredBy(
+  criteria: readonly Pick<Criterion, 'better'>[],
+  weights: readonly number[],
+  school: ScoringSchool,
+  values: Values,
+): Scored {
+  const k = values[0]?.length ?? 0;
   const scaled = criteria.map(({ better }, i) => {
     const into = new Float64Array(k);
     const known = Float64Array.from(values[i] ?? [], (value) => value ?? Number.NaN);

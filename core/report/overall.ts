@@ -8,7 +8,7 @@ import { placeRange } from '../rank/place.ts';
 import type { ScoreVerdicts } from '../rank/score-verdicts.ts';
 import type { ReportBlock, ReportTable } from './report.ts';
 import type { ComposeOptions } from './reported.ts';
-import { answerScores, flipSentence, scoreNotes, scoreWords, scoringSentence } from './scores.ts';
+import { answerScores, flipSentence, reachWords, scoreNotes, scoringSentence } from './scores.ts';
 
 /** All ranked measurands in one score, where the tester has said what each weighs. */
 export function overall(
@@ -47,7 +47,7 @@ export function overall(
 }
 
 function scoreTable(
-  { basis, weighed, scores, given }: ClassScores,
+  { basis, weighed, reach }: ClassScores,
   { ranking }: ScoreVerdicts,
   scoring: Scoring,
 ): ReportTable {
@@ -58,9 +58,9 @@ function scoreTable(
     rows: ranking.map((entry) => [
       { text: placeRange(entry) },
       { text: basis.items[entry.index]?.name ?? '', mark: basis.items[entry.index]?.mark ?? 0 },
-      { text: scoreWords(scores[entry.index] as number, scoring) },
-      ...(given[entry.index] ?? []).map((part) => ({
-        text: part === null ? 'missing' : scoreWords(part, scoring),
+      { text: reachWords(reach.scores[entry.index] ?? null, scoring) },
+      ...(reach.given[entry.index] ?? []).map((part) => ({
+        text: part === null ? 'missing' : reachWords(part, scoring),
       })),
     ]),
   };

@@ -1,11 +1,12 @@
 import type { Flips } from '../analysis/score-flips.ts';
-import type { ClassScores } from '../analysis/scores.ts';
+import type { ClassScores, Reach } from '../analysis/scores.ts';
 import type { Scoring } from '../model/study.ts';
 import { counted, formatChance, formatNumber, formatPlain, listed } from '../quantity/format.ts';
 import { allSame } from '../rank/place.ts';
 import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';
 import { SCORING_WORDS } from '../rank/scores.ts';
 import { screeningRule } from '../screening/index.ts';
+import { rangeWords } from '../summary/typed.ts';
 import type { PlainNote } from './answer.ts';
 
 /** More contenders for first place than this are counted and not named. */
@@ -20,6 +21,13 @@ export const weightWords = (share: number): string =>
 /** A score as it is printed. */
 export const scoreWords = (score: number, { school }: Pick<Scoring, 'school'>): string =>
   formatNumber(score, school === 'points' ? 2 : 3);
+
+/** A score as it is printed where it may lie anywhere between two: as one where both are printed alike. */
+export function reachWords(reach: Reach, scoring: Pick<Scoring, 'school'>): string {
+  if (reach === null) return '–';
+  const [low, high] = reach.map((score) => scoreWords(score, scoring)) as [string, string];
+  return low === high ? low : `${low} to ${high}`;
+}
 
 const schoolWords = (school: Scoring['school']): string =>
   SCORING_WORDS.find(({ name }) => name === school)?.label ?? school;
@@ -37,7 +45,7 @@ export function scoringSentence(
 
 /** The order by score in one sentence: only what the draws support. */
 export function answerScores(
-  { basis, notScored, order }: ClassScores,
+  { basis, notScored, order, isRanged }: ClassScores,
   verdicts: ScoreVerdicts | undefined,
   soFar = false,
 ): string {
@@ -46,17 +54,22 @@ export function answerScores(
   const [first] = order;
   if (first === undefined) return 'No item has all that the score is made of.';
   if (order.length === 1) return `${name(first)} is the only item with a score.`;
-  if (!verdicts) return `${name(first)} has the best score.`;
-  const sentence = wholeSentence(verdicts, name);
+  const best = `${name(first)} has the best score${isRanged ? ' by the middles of the ranges' : ''}`;
+  if (!verdicts) return `${best}.`;
+  const sentence = wholeSentence(verdicts, name, best);
   return soFar ? `So far: ${sentence}` : sentence;
 }
 
-function wholeSentence({ ranking, pairs }: ScoreVerdicts, name: (index: number) => string): string {
+function wholeSentence(
+  { ranking, pairs }: ScoreVerdicts,
+  name: (index: number) => string,
+  best: string,
+): string {
   const leader = ranking[0] as ScoredPlace;
   const contenders = ranking.filter(({ placeLow }) => placeLow === 1);
   const names = contenders.map(({ index }) => name(index));
   if (pairs.every(({ verdict }) => verdict === 'too few')) {
-    return `${name(leader.index)} has the best score; whether by chance is not known.`;
+    return `${best}; whether by chance is not known.`;
   }
   if (leader.placeHigh === 1) return `${name(leader.index)} is first over all.`;
   const alike = allSame(
@@ -65,8 +78,8 @@ function wholeSentence({ ranking, pairs }: ScoreVerdicts, name: (index: number) 
   );
   if (contenders.length > 1 && alike) return `${listed(names)} are practically the same over all.`;
   const chance = leader.shares
-    ? `; ${name(leader.index)} has the best score, and comes first in ${formatChance(leader.shares[0] ?? 0)} of the draws`
-    : `; ${name(leader.index)} has the best score`;
+    ? `; ${best}, and comes first in ${formatChance(leader.shares[0] ?? 0)} of the draws`
+    : `; ${best}`;
   return contenders.length > MOST_NAMED
     ? `First place over all is not settled among ${counted(contenders.length, 'item')}${chance}.`
     : `First place over all is not settled between ${listed(names)}${chance}.`;
@@ -77,11 +90,15 @@ export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote
   const { basis, weights } = scores;
   const lacking = basis.items.flatMap(({ name }, i) => {
     const lacks = scores.missing[i] ?? [];
-    const ranged = lacks.filter((lack) =>
-      basis.criteria.some((criterion) => criterion.name === lack && criterion.ranged[i]),
-    );
-    return lacks.length > 0 ? [{ name, lacks, ranged }] : [];
+    return lacks.length > 0 ? [{ name, lacks }] : [];
   });
+  const ranged = basis.items.flatMap(({ name }, i) =>
+    basis.criteria.flatMap((criterion, place) => {
+      const range = scores.scores[i] == null ? undefined : criterion.ranges[i];
+      if (!range || (weights[place] as number) === 0) return [];
+      return `${criterion.name} of ${name} (${rangeWords(range, criterion.unit)})`;
+    }),
+  );
   const notDrawn = basis.criteria.flatMap(({ notDrawn: why }, i) =>
     why !== undefined && (weights[i] as number) > 0 ? [why] : [],
   );
@@ -89,15 +106,23 @@ export function scoreNotes(scores: ClassScores, { missing }: Scoring): PlainNote
     ...(scores.notScored === undefined
       ? []
       : [{ tone: 'attention', title: 'There is no score', text: scores.notScored } as const]),
-    ...lacking.map(({ name, lacks, ranged }): PlainNote => ({
+    ...lacking.map(({ name, lacks }): PlainNote => ({
       tone: 'attention',
-      title: `${name} has no ${ranged.length > 0 ? 'single figure of ' : ''}${listed(lacks, 'or')}`,
-      text: `${ranged.length > 0 ? `Of ${listed(ranged)} a range is known, which is no value to score. ` : ''}${
+      title: `${name} has no ${listed(lacks, 'or')}`,
+      text:
         missing === 'no-score'
           ? 'It is not scored, as the study says.'
-          : 'It is scored on what it has, as the study says: what it lacks can neither help nor hurt it.'
-      }`,
+          : 'It is scored on what it has, as the study says: what it lacks can neither help nor hurt it.',
     })),
+    ...(ranged.length === 0
+      ? []
+      : [
+          {
+            tone: 'plain',
+            title: 'Some values are ranges, and so are scores',
+            text: `Known as a range: ${listed(ranged)}. Items stand by the middle of a range, or by its end where it is open. One is called ahead of another only where it is so wherever in the ranges the values are; how often each takes each place is not said, since nobody knows how likely what in a range is.`,
+          } as const,
+        ]),
     ...(notDrawn.length > 0
       ? [
           {

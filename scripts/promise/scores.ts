@@ -4,7 +4,7 @@ import { type SeededRandom, seededRandom } from '../../core/random/seeded.ts';
 import { DEFAULT_RULE } from '../../core/screening/rule.ts';
 import { SCORING_SCHOOLS } from '../../core/model/words.ts';
 import { scored } from '../../core/rank/scores.ts';
-import { severalStudy } from '../../core/testing-study.ts';
+import { severalStudy, testId } from '../../core/testing-study.ts';
 import { type Asked, type Design, type Spread, draw, percent } from './design.ts';
 
 /** What the items of a scored study are by each measurand, in standard errors of a mean. */
@@ -15,18 +15,49 @@ const TRUTHS: Record<string, (item: number, measurand: number, random: SeededRan
     item < 2 ? ((item + measurand) % 2 === 0 ? 3 : -3) : item % 2 === 0 ? 8 : -8,
 };
 
+/** Readings lie around it. */
+const BASE = 50;
+/** How wide ranges are, in standard errors of a mean. */
+const RANGE = 6;
+
+/** Of the last measurand the first item was not read: a range is known, and its value is anywhere in it. */
+function knownByRange(
+  { document, items, measurands }: ReturnType<typeof severalStudy>,
+  value: number,
+  { width, random }: { width: number; random: SeededRandom },
+): void {
+  const { id, version, createdAt, updatedAt } = document.study;
+  // At an end of it in one study of three each.
+  const below = [0, 1, random.unit()][random.below(3)] as number;
+  const low = value - below * width;
+  document.figures = [
+    {
+      ...{ id: testId(), studyId: id, version, createdAt, updatedAt, levels: [], source: '' },
+      ...{ itemId: items[0]?.id ?? '', measurandId: measurands.at(-1)?.id ?? '', kind: 'range' },
+      ...{ n: null, mean: null, sd: null, low, high: low + width },
+    },
+  ];
+}
+
 /** A study of several measurands as the page scores it, with means that the readings lie around. */
 function scoredStudy(
   design: Design,
   means: readonly (readonly number[])[],
-  { margin, random }: { margin: number; random: SeededRandom },
+  { margin, random, isRanged = false }: { margin: number; random: SeededRandom; isRanged?: boolean },
 ) {
   const { items, readings, rounds } = design;
   const drawn = means.map((row) => draw(design, row, random));
   const made = severalStudy(
     { items, measurands: means.length, rounds: readings },
-    ({ item, measurand, round }) => drawn[measurand]?.[item]?.values[round - 1],
+    ({ item, measurand, round }) =>
+      isRanged && item === 0 && measurand === means.length - 1
+        ? undefined
+        : drawn[measurand]?.[item]?.values[round - 1],
   );
+  if (isRanged) {
+    const value = BASE + (means.at(-1)?.[0] as number);
+    knownByRange(made, value, { width: RANGE / Math.sqrt(readings), random });
+  }
   for (const measurand of made.measurands) {
     measurand.rule = { ...DEFAULT_RULE };
     measurand.direction = { kind: 'higher', target: null };
@@ -65,7 +96,12 @@ function sameByScores(design: Design, measurands: number, count: number, seed: n
 }
 
 /** Of each school, studies in which one is called ahead by its score that is not, and in which one rightly is. */
-function ratesOfScores(design: Design, measurands: number, truth: string, count: number, seed: number) {
+function ratesOfScores(
+  design: Design,
+  { measurands, truth, isRanged }: { measurands: number; truth: string; isRanged: boolean },
+  count: number,
+  seed: number,
+) {
   const random = seededRandom(seed);
   const { items, readings } = design;
   const found = SCORING_SCHOOLS.map((school) => ({ school, wrong: 0, right: 0 }));
@@ -74,7 +110,7 @@ function ratesOfScores(design: Design, measurands: number, truth: string, count:
     const means = Array.from({ length: measurands }, (_m, measurand) =>
       Array.from({ length: items }, (_i, item) => se * (TRUTHS[truth]?.(item, measurand, random) ?? 0)),
     );
-    const { basis, group } = scoredStudy(design, means, { margin: 0, random });
+    const { basis, group } = scoredStudy(design, means, { margin: 0, random, isRanged });
     for (const rate of found) {
       const scoring = { school: rate.school, missing: 'score-the-rest', weights: [] } as const;
       const scores = classScores(group, { ...scoring, weights: [] });
@@ -82,7 +118,7 @@ function ratesOfScores(design: Design, measurands: number, truth: string, count:
       const truths = scored(
         group.criteria.map((criterion, i) => ({
           ...criterion,
-          values: (means[i] as number[]).map((mean) => 50 + mean),
+          values: (means[i] as number[]).map((mean) => BASE + mean),
         })),
         scores.weights,
         scoring,
@@ -121,12 +157,14 @@ export function scores({ studies, long }: Asked): void {
     for (const rounds of [true, false]) {
       for (const spread of ['equal', 'graded 1:4', 'one × 10'] as Spread[]) {
         for (const truth of Object.keys(TRUTHS)) {
-          const design = { items, readings, rounds, spread, slips: true, coarse: false, looks: false };
-          const found = ratesOfScores(design, measurands, truth, studies, 7000 + i);
-          const name = `${String(items)}x${String(measurands)}x${String(readings)}, ${rounds ? 'rounds' : 'independent'}, ${spread}, ${truth}`;
-          console.log(
-            `${name.padEnd(58)} ${found.map(({ wrong, right }) => `${percent(wrong)} (${percent(right).trim()})`.padStart(14)).join(' ')}`,
-          );
+          for (const isRanged of [false, true]) {
+            const design = { items, readings, rounds, spread, slips: true, coarse: false, looks: false };
+            const found = ratesOfScores(design, { measurands, truth, isRanged }, studies, 7000 + i);
+            const name = `${String(items)}x${String(measurands)}x${String(readings)}, ${rounds ? 'rounds' : 'independent'}, ${spread}, ${truth}${isRanged ? ', a range' : ''}`;
+            console.log(
+              `${name.padEnd(58)} ${found.map(({ wrong, right }) => `${percent(wrong)} (${percent(right).trim()})`.padStart(14)).join(' ')}`,
+            );
+          }
         }
       }
     }

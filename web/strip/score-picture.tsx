@@ -14,6 +14,8 @@ export interface ScoreBar {
   place: string;
   /** In the order of the measurands. */
   parts: readonly number[];
+  /** From where to where the score may lie, where that is not known as one figure. */
+  reach?: readonly [number, number] | null;
 }
 
 export interface ScorePictureProps {
@@ -26,10 +28,12 @@ export interface ScorePictureProps {
 
 const ROW = 40;
 const BAR = 22;
+/** Height of the ends of a line from where to where a score may lie. */
+const WHISKER = 9;
 const LEGEND_LINE = 24;
 const FOOT = 6;
 /** Room for names on the left, score and place on the right. */
-const [NAMES, FIGURES] = [150, 118];
+const [NAMES, FIGURES, RANGES] = [150, 118, 178];
 const NARROW_PICTURE = 520;
 const NARROW_NAMES = 96;
 const WORD = 7.6;
@@ -96,9 +100,14 @@ export function ScorePicture({ label, caption, measurands, bars }: ScorePictureP
     up: parts.reduce((sum, part) => sum + Math.max(0, part), 0),
     down: parts.reduce((sum, part) => sum + Math.min(0, part), 0),
   }));
+  const ends = bars.flatMap(({ reach }) => reach ?? []);
+  const figures = ends.length > 0 ? RANGES : FIGURES;
   const scale = scaleLinear()
-    .domain([Math.min(0, ...sums.map(({ down }) => down)), Math.max(1e-9, ...sums.map(({ up }) => up))])
-    .range([names, width - FIGURES]);
+    .domain([
+      Math.min(0, ...ends, ...sums.map(({ down }) => down)),
+      Math.max(1e-9, ...ends, ...sums.map(({ up }) => up)),
+    ])
+    .range([names, width - figures]);
   return (
     <Drawing
       frame={frame}
@@ -158,7 +167,7 @@ function stacked(parts: readonly number[]): [number, number][] {
 
 /** One item: its name, what makes its score, the score and the place. It slides to where it stands. */
 function Bar({
-  bar: { name, mark, score, place, parts },
+  bar: { name, mark, score, place, parts, reach },
   top,
   width,
   most,
@@ -198,6 +207,14 @@ function Bar({
           height={BAR}
         />
       ))}
+      {reach && reach[1] > reach[0] && (
+        <path
+          d={`M${String(scale(reach[0]))} ${String(ROW / 2)}H${String(scale(reach[1]))}m0 ${String(-WHISKER / 2)}v${String(WHISKER)}M${String(scale(reach[0]))} ${String((ROW - WHISKER) / 2)}v${String(WHISKER)}`}
+          stroke="var(--ink)"
+          strokeWidth={1.6}
+          fill="none"
+        />
+      )}
       <text x={width - 58} y={ROW / 2 + 5} textAnchor="end">
         {score}
       </text>

@@ -7,7 +7,7 @@ import type { Item } from '../../../../core/model/parts.ts';
 import type { Scoring } from '../../../../core/model/study.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { placeRange } from '../../../../core/rank/place.ts';
-import { answerScores, scoreNotes, scoreWords, scoringSentence } from '../../../../core/report/scores.ts';
+import { answerScores, reachWords, scoreNotes, scoringSentence } from '../../../../core/report/scores.ts';
 import { useScoreBasis, useScoreFlips, useScoreVerdicts } from '../../../app/api/analysis.ts';
 import { TakePicture, TakeTable } from '../../../app/take.tsx';
 import { ScorePicture } from '../../../strip/score-picture.tsx';
@@ -156,21 +156,24 @@ function ClassScore({
         <TakePicture what="Scores">
           <ScorePicture
             label={`Scores. ${answerScores(scores, verdicts)}`}
-            caption={`${caption} What each measurand gives to the score.`}
+            caption={`${caption} What each measurand gives to the score.${
+              scores.isRanged ? ' Lines: from where to where it may lie.' : ''
+            }`}
             measurands={scores.weighed.map(({ name }) => name)}
             bars={order.map((index) => {
               const { id, name, mark } = group.items[index] as Item;
               return {
                 ...{ id, name, mark, place: placeOf(index) },
-                score: scoreWords(scores.scores[index] as number, scoring),
+                score: reachWords(scores.reach.scores[index] ?? null, scoring),
                 parts: (scores.given[index] ?? []).map((part) => part ?? 0),
+                ...(scores.isRanged ? { reach: scores.reach.scores[index] ?? null } : {}),
               };
             })}
           />
         </TakePicture>
       )}
       <ScoreTable scores={scores} scoring={scoring} order={[...order, ...rest]} placeOf={placeOf} />
-      {verdicts && verdicts.draws > 0 && (
+      {verdicts?.ranking.every(({ shares }) => shares !== null) && (
         <Section aria-label="How often each place">
           <PlaceShares
             draws={verdicts.draws}
@@ -182,7 +185,14 @@ function ClassScore({
         </Section>
       )}
       {settled && <ScoreFlips document={document} group={group} settingKey={settingKey} look={look} />}
-      <Against items={group.items} name="Score" unit="" values={scores.scores} merits={scores.scores} />
+      <Against
+        items={group.items}
+        name="Score"
+        unit=""
+        values={scores.scores}
+        merits={scores.scores}
+        {...(scores.isRanged ? { intervals: scores.reach.scores } : {})}
+      />
     </>
   );
 }
@@ -215,21 +225,21 @@ function ScoreTable({
         <tbody>
           {order.map((index) => {
             const { id, name, mark } = scores.basis.items[index] as Item;
-            const score = scores.scores[index];
+            const score = scores.reach.scores[index] ?? null;
             return (
               <tr key={id} data-out={score === null ? true : undefined}>
                 <ItemHead name={name} mark={mark} />
                 {scores.weighed.map((measurand, i) => {
-                  const part = scores.given[index]?.[i];
+                  const part = scores.reach.given[index]?.[i] ?? null;
                   const lacks = scores.missing[index]?.includes(measurand.name);
                   return (
                     <td key={measurand.id} className="figure">
-                      {part == null ? (lacks ? 'missing' : '–') : scoreWords(part, scoring)}
+                      {part === null && lacks ? 'missing' : reachWords(part, scoring)}
                     </td>
                   );
                 })}
                 <td className="figure">
-                  <b>{score == null ? '–' : scoreWords(score, scoring)}</b>
+                  <b>{reachWords(score, scoring)}</b>
                 </td>
                 <td className="figure">
                   <b>{placeOf(index)}</b>
