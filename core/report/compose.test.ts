@@ -69,7 +69,7 @@ describe('the report of a study', () => {
       'Korre Eco | 4.13 (1) | 17.33 (1–5) | 4.50 (1)',
     );
   });
-  it('tells every setting of a second factor, none in silence', () => {
+  it('speaks of every setting of a second factor, of all of them first', () => {
     const made = levelledStudy(
       { items: 2, levels: 2, rounds: 4 },
       ({ item, level, round }) => 10 * item + level + 0.01 * ((3 * item + 2 * level + round) % 4),
@@ -89,6 +89,7 @@ describe('the report of a study', () => {
     }
     made.document.readings.push(...again);
     expect(texts(part(made.document, 'answer'))).toEqual([
+      'Item 2 is first at all 4 settings.',
       'open: Item 2 is first at both 1 bar and 2 bar.',
       'shut: Item 2 is first at both 1 bar and 2 bar.',
     ]);

@@ -3,7 +3,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 import { cautions, claims, findings, leftOut, limits, photos, plan, sessions } from './circumstances.ts';
 import { type ComposedReport, type ReportBlock, type ReportPartName, partsInOrder } from './report.ts';
-import { type ComposeOptions, isRanked, reportedOf, sentences } from './reported.ts';
+import { type ComposeOptions, details, isRanked, reportedOf, sentences } from './reported.ts';
 import { overall } from './overall.ts';
 import { earlierTests } from './since.ts';
 import { method, others, pictures, readIn, tables } from './results.ts';
@@ -35,7 +35,10 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
   const rest = reported.filter((measured) => measured !== deciding);
   const blocks: Record<ReportPartName, ReportBlock[]> = {
     answer: deciding
-      ? sentences(deciding, options.soFar).map((text) => ({ kind: 'lead', text }))
+      ? [
+          ...sentences(deciding, options.soFar).map((text) => ({ kind: 'lead', text }) as const),
+          ...details(deciding, options.soFar).map((text) => ({ kind: 'text', text }) as const),
+        ]
       : [{ kind: 'lead', text: 'Nothing was read yet.' }],
     picture: deciding ? pictures(deciding) : [],
     ranking: deciding ? tables(deciding) : [],

@@ -3,6 +3,7 @@ import { overLevels, overSettings } from '../analysis/over-levels.ts';
 import { factorsRead } from '../analysis/series.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { twoFactorStudy } from '../testing-study.ts';
+import { composeReport } from './compose.ts';
 import { answerOverSettings, turnsOverSettings } from './over-settings.ts';
 
 const random = seededRandom(17);
@@ -114,6 +115,57 @@ describe('a measurand at all settings of two factors', () => {
     ).toBe('First place is settled at none of the 4 settings.');
     expect(answerOverSettings([], '')).toBe('Too little was read for an order at any setting.');
   });
+  it('leads the report, with every setting in its tables', () => {
+    const { document } = study([
+      [
+        [10, 12],
+        [15, 13],
+      ],
+      [
+        [11, 13],
+        [12, 14],
+      ],
+    ]);
+    const { parts } = composeReport(document, { soFar: false, when: (instant) => instant, program: '1' });
+    const blocks = (name: string) => parts.find((part) => part.name === name)?.blocks ?? [];
+    expect(blocks('answer')).toEqual([
+      {
+        kind: 'lead',
+        text: 'Item 2 is first at 3 of the 4 settings; Item 1 is first at “1 bar, warm”. Item 1 and Item 2 change places.',
+      },
+      { kind: 'text', text: 'cold: Item 2 is first at both 1 bar and 2 bar.' },
+      {
+        kind: 'text',
+        text: expect.stringMatching(
+          /^warm: Item 1 is first at 1 bar; Item 2 is first at 2 bar\. Item 1 and Item 2 change places/u,
+        ) as string,
+      },
+    ]);
+    expect(blocks('picture')).toHaveLength(2);
+    expect(
+      blocks('ranking').map((block) => block.kind === 'table' && block.table.rows.map((row) => row.length)),
+    ).toEqual([
+      [3, 3],
+      [3, 3],
+    ]);
+  });
+  it('shows a few pictures of many settings, and says how many more there are', () => {
+    const made = twoFactorStudy(
+      { items: 2, levels: 2, others: ['a', 'b', 'c', 'd', 'e', 'f'], rounds: 3 },
+      ({ item, level }) => 10 * (item + 1) + level + 0.05 * random.normal(),
+    );
+    made.measurand.direction = { kind: 'higher', target: null };
+    const { parts } = composeReport(made.document, {
+      ...{ soFar: false, when: (instant: string) => instant, program: '1' },
+    });
+    const blocks = (name: string) => parts.find((part) => part.name === name)?.blocks ?? [];
+    expect(blocks('answer')[0]).toEqual({ kind: 'lead', text: 'Item 2 is first at all 12 settings.' });
+    expect(blocks('picture').filter(({ kind }) => kind === 'picture')).toHaveLength(4);
+    expect(blocks('picture').at(-1)).toMatchObject({
+      text: '2 more settings of the other factors: see the ranking.',
+    });
+    expect(blocks('ranking')).toHaveLength(6);
+  });
   it('does not depend on the factor that it is looked at along', () => {
     const { document, measurand, factor, other } = study([
       [
@@ -129,10 +181,10 @@ describe('a measurand at all settings of two factors', () => {
         [16, 20],
       ],
     ]);
-    const [one, two] = [factor, other].map(({ id }) => overSettings(document, measurand.id, id));
-    const count = (series: typeof one) => turnsOverSettings(series ?? [], '').map(({ names }) => names);
-    expect(count(one)).toEqual(count(two));
-    expect(count(one).length).toBeGreaterThan(1);
-    expect(answerOverSettings(one ?? [], '')).toBe(answerOverSettings(two ?? [], ''));
+    const [pressure, water] = [factor, other].map(({ id }) => overSettings(document, measurand.id, id));
+    const count = (series: typeof pressure) => turnsOverSettings(series ?? [], '').map(({ names }) => names);
+    expect(count(pressure)).toEqual(count(water));
+    expect(count(pressure).length).toBeGreaterThan(1);
+    expect(answerOverSettings(pressure ?? [], '')).toBe(answerOverSettings(water ?? [], ''));
   });
 });

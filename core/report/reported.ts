@@ -1,14 +1,14 @@
 import { type ClassAnalysis, type SettingAnalysis, analyseStudy } from '../analysis/analyse-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
 import type { Occasion } from '../analysis/occasion.ts';
-import { type OverLevels, overLevels } from '../analysis/over-levels.ts';
+import { type OverLevels, overSettings } from '../analysis/over-levels.ts';
 import { factorsRead } from '../analysis/series.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted } from '../quantity/format.ts';
 import { answer } from './answer.ts';
 import { answerOverLevels } from './over-levels.ts';
+import { answerOverSettings } from './over-settings.ts';
 
 export interface ComposeOptions {
   /** Whether the plan is not complete yet, so that the answer may still change. */
@@ -33,12 +33,15 @@ export interface ReportedSeries {
 export interface Reported {
   measurand: Measurand;
   setting: SettingAnalysis;
+  /** All settings at which it was read, over the levels of the first factor; none without factors. */
+  all: OverLevels[];
+  /** Those that have a picture and sentences of their own. */
   series: ReportedSeries[];
-  /** Settings of the other factors that the report leaves to the ranking. */
+  /** How many others are read at two levels or more. */
   more: number;
 }
 
-/** More settings of the other factors than this are left to the ranking. */
+/** More settings of the other factors than this have no picture and no sentence of their own. */
 const MOST_SERIES = 4;
 
 export const isRanked = ({ direction }: Measurand): boolean => direction.kind !== 'unranked';
@@ -53,54 +56,61 @@ export function reportedOf(
     if (analysis.settings.every(({ readings }) => readings.length === 0)) return [];
     const setting = atSetting(analysis);
     const exact = setting.classes.every((group) => group.analysis.exact);
-    const all = along && !exact ? along.series : [];
+    const all =
+      along && !exact ? overSettings(document, measurand.id, along.over.factor.id, { pairAlpha }) : [];
+    const series = all.flatMap((over): ReportedSeries[] => {
+      const found = along?.series.find(({ words }) => words === over.held);
+      return found ? [{ over, key: found.key }] : [];
+    });
     return [
       {
-        measurand,
-        setting,
-        series: all.slice(0, MOST_SERIES).flatMap(({ key }): ReportedSeries[] => {
-          const over = overLevels(document, measurand.id, along?.over.factor.id ?? '', key, { pairAlpha });
-          return over ? [{ over, key }] : [];
-        }),
-        more: Math.max(0, all.length - MOST_SERIES),
+        ...{ measurand, setting, all },
+        series: series.slice(0, MOST_SERIES),
+        more: Math.max(0, series.length - MOST_SERIES),
       },
     ];
   });
 }
 
 /** The classes of a measurand wherever they are compared. */
-export const classesOf = ({ setting, series }: Reported): ClassAnalysis[] =>
-  series.length > 0
-    ? series.flatMap(({ over }) =>
-        over.classes.flatMap(({ levels }) => levels.filter((level) => level !== undefined)),
+export const classesOf = ({ setting, all }: Reported): ClassAnalysis[] =>
+  all.length > 0
+    ? all.flatMap(({ classes }) =>
+        classes.flatMap(({ levels }) => levels.filter((level) => level !== undefined)),
       )
     : setting.classes;
 
 const headed = (heads: readonly string[], sentence: string): string =>
   [...heads.filter((head) => head !== ''), sentence].join(': ');
 
-/** The answer of a measurand, class by class and setting by setting: the same sentences as the ranking has. */
-export function sentences({ measurand, setting, series, more }: Reported, soFar: boolean): string[] {
+/** The answer of a measurand, class by class: the same sentences as the ranking has. */
+export function sentences({ measurand, setting, all, series }: Reported, soFar: boolean): string[] {
   if (!isRanked(measurand)) return [`${measurand.name} is not ranked.`];
-  if (series.length === 0) {
-    return setting.classes.map(({ name, items, analysis }) =>
-      headed(
-        [name],
-        answer(
-          items.map((item) => item.name),
-          analysis,
-          measurand.unit,
-          soFar,
-        ).sentence,
-      ),
-    );
+  if (all.length > 1) {
+    const names = [...new Set(all.flatMap(({ classes }) => classes.map(({ name }) => name)))];
+    return names.map((name) => headed([name], answerOverSettings(all, name, soFar)));
   }
-  return [
-    ...series.flatMap(({ over }) =>
-      over.classes.map((group) =>
-        headed([over.held, group.name], answerOverLevels(over, group, soFar).sentence),
-      ),
+  if (series.length > 0) return seriesSentences(series, soFar);
+  return setting.classes.map(({ name, items, analysis }) =>
+    headed(
+      [name],
+      answer(
+        items.map((item) => item.name),
+        analysis,
+        measurand.unit,
+        soFar,
+      ).sentence,
     ),
-    ...(more > 0 ? [`${counted(more, 'more setting')} of the other factors: see the ranking.`] : []),
-  ];
+  );
 }
+
+/** What is to be said of the settings of several factors one by one, behind what is said of them all. */
+export const details = ({ measurand, all, series }: Reported, soFar: boolean): string[] =>
+  isRanked(measurand) && all.length > 1 ? seriesSentences(series, soFar) : [];
+
+const seriesSentences = (series: readonly ReportedSeries[], soFar: boolean): string[] =>
+  series.flatMap(({ over }) =>
+    over.classes.map((group) =>
+      headed([over.held, group.name], answerOverLevels(over, group, soFar).sentence),
+    ),
+  );

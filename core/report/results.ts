@@ -18,13 +18,13 @@ import { figuresOf } from './figures.ts';
 import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
-import { type Reported, classesOf, isRanked, sentences } from './reported.ts';
+import { type Reported, classesOf, details, isRanked, sentences } from './reported.ts';
 import { fileWords } from './from-files.ts';
 
 /** The pictures of a measurand: over the levels of a factor, else the strip of every class. */
-export function pictures({ measurand, setting, series }: Reported): ReportBlock[] {
+export function pictures({ measurand, setting, series, more }: Reported): ReportBlock[] {
   if (series.some(({ over }) => !over.ranksOnly)) {
-    return series.flatMap(({ over, key }) =>
+    const shown = series.flatMap(({ over, key }) =>
       over.classes.map(({ name: className }): ReportBlock => ({
         kind: 'picture',
         picture: {
@@ -34,6 +34,14 @@ export function pictures({ measurand, setting, series }: Reported): ReportBlock[
         caption: levelCaption(over),
       })),
     );
+    if (more === 0) return shown;
+    return [
+      ...shown,
+      {
+        kind: 'text',
+        text: `${counted(more, 'more setting')} of the other factors: see the ranking.`,
+      },
+    ];
   }
   return setting.classes.map(({ name: className, analysis }) => ({
     kind: 'picture',
@@ -152,18 +160,18 @@ function levelTables(over: OverLevels): ReportTable[] {
   });
 }
 
-export const tables = ({ measurand, setting, series }: Reported): ReportBlock[] =>
-  (series.length > 0
-    ? series.flatMap(({ over }) => levelTables(over))
-    : setting.classes.map((group) => rankingTable(measurand, group))
-  )
+export const tables = ({ measurand, setting, all }: Reported): ReportBlock[] =>
+  (all.length > 0 ? all.flatMap(levelTables) : setting.classes.map((group) => rankingTable(measurand, group)))
     .filter(({ rows }) => rows.length > 0)
     .map((table) => ({ kind: 'table', table }));
 
 /** What else was measured: a sentence and a picture each. */
 export function others(reported: readonly Reported[], soFar: boolean): ReportBlock[] {
   return reported.flatMap((measured): ReportBlock[] => [
-    { kind: 'text', text: `${measured.measurand.name}. ${sentences(measured, soFar).join(' ')}` },
+    {
+      kind: 'text',
+      text: `${measured.measurand.name}. ${[...sentences(measured, soFar), ...details(measured, soFar)].join(' ')}`,
+    },
     ...pictures(measured),
   ]);
 }
@@ -257,7 +265,7 @@ export function method(
         ...correctedWords(reported, document),
         ...elsewhereWords(reported, document),
         `U is the expanded uncertainty of a mean at 95 %: its spread, the step of the readings${someDoubt(reported) ? ', what corrections leave open' : ''} and the stated accuracy of the instrument together.`,
-        ...(reported.some(({ series }) => series.length > 0)
+        ...(reported.some(({ all }) => all.length > 0)
           ? [
               'The levels of a factor share the chance of an error, so what is said of all of them holds at once.',
             ]
