@@ -15,19 +15,36 @@ const MOST_INTERVALS = 5000;
 /** Readings of a measurand that say how finely it was typed; more say no more. */
 const ASKED = 2000;
 
+/** The finest step of some parts as typed, in their unit; 0 where none is known. Texts are taken apart once. */
+const stepsTyped = new WeakMap<readonly ReadingPart[], number>();
+
+const finerOf = (finest: number, step: number): number =>
+  step > 0 && (finest === 0 || step < finest) ? step : finest;
+
+function stepOfParts(parts: readonly ReadingPart[]): number {
+  let finest = stepsTyped.get(parts);
+  if (finest === undefined) {
+    const steps = parts.flatMap(({ text, number }) => {
+      if (number === null) return [];
+      const typed = stepTyped(text);
+      // What was typed in another unit has its step in that one; its number says how finely.
+      return typed === undefined ||
+        Math.abs(Number(text.replace(',', '.')) - number) > 1e-12 * Math.abs(number)
+        ? [finestStep([[number]])]
+        : [typed];
+    });
+    finest = steps.reduce(finerOf, 0);
+    stepsTyped.set(parts, finest);
+  }
+  return finest;
+}
+
 /** The step of what is read: the instrument's, else the finest one as typed, in the unit of the parts. */
 export function stepRead(measurand: Measurand, entries: readonly StandingReading[]): number {
   if (measurand.instrument.resolution !== null) return measurand.instrument.resolution;
-  const parts = entries.slice(0, ASKED).flatMap(({ reading }) => reading.parts);
-  const steps = parts.flatMap(({ text, number }) => {
-    if (number === null) return [];
-    const typed = stepTyped(text);
-    // What was typed in another unit has its step in that one; its number says how finely.
-    return typed === undefined || Math.abs(Number(text.replace(',', '.')) - number) > 1e-12 * Math.abs(number)
-      ? [finestStep([[number]])]
-      : [typed];
-  });
-  return steps.reduce((finest, step) => (step > 0 && (finest === 0 || step < finest) ? step : finest), 0);
+  return entries
+    .slice(0, ASKED)
+    .reduce((finest, { reading }) => finerOf(finest, stepOfParts(reading.parts)), 0);
 }
 
 /**
@@ -67,6 +84,55 @@ function stepOfValue(
   });
 }
 
+/** What an observation is made of besides the entry of the record. */
+interface Circumstances {
+  measurand: Measurand;
+  /** Step of the parts. */
+  step: number;
+  note: string;
+  sharesRound: boolean;
+  withInterval: boolean;
+}
+
+/** The observations of a measurand as they were made last, and the entries of the record that they are of. */
+interface MadeLast extends Pick<Circumstances, 'step' | 'withInterval'> {
+  entries: readonly StandingReading[];
+  observations: readonly Observation[];
+}
+const madeLast = new WeakMap<Measurand, MadeLast>();
+
+function observationOf(
+  { reading, value, standing }: StandingReading,
+  { measurand, step, note, sharesRound, withInterval }: Circumstances,
+): Observation {
+  const interval = withInterval
+    ? readingForm(measurand.form)?.interval?.(reading.parts, measurand, ALPHA)
+    : undefined;
+  const use: Use =
+    standing.is === 'left out'
+      ? { is: 'left out', by: standing.by, reason: standing.reason }
+      : standing.is === 'kept'
+        ? standing
+        : { is: 'kept' };
+  return {
+    id: reading.id,
+    itemId: reading.itemId,
+    setting: settingKey(runOfReading(reading).levelIds),
+    round: reading.round,
+    sharesRound,
+    place: reading.place,
+    sessionId: reading.sessionId,
+    takenAt: reading.takenAt,
+    note,
+    parts: reading.parts,
+    value,
+    step: stepOfValue(reading.parts, value, measurand, step),
+    sources: [],
+    ...(interval ? { interval } : {}),
+    use,
+  };
+}
+
 /** The observations of a measurand that is read, in the order recorded; what was withdrawn is not in them. */
 export function readObservations(document: StudyDocument, measurand: Measurand): Observation[] {
   const entries = recordOf(document)
@@ -78,33 +144,20 @@ export function readObservations(document: StudyDocument, measurand: Measurand):
     document.decisions.flatMap(({ action, run }) => (action === 'add-run' && run ? [runKey(run)] : [])),
   );
   const step = stepRead(measurand, entries);
-  const form = readingForm(measurand.form);
-  return entries.map(({ reading, value, standing }): Observation => {
-    const run = runOfReading(reading);
-    const interval =
-      entries.length <= MOST_INTERVALS ? form?.interval?.(reading.parts, measurand, ALPHA) : undefined;
-    const use: Use =
-      standing.is === 'left out'
-        ? { is: 'left out', by: standing.by, reason: standing.reason }
-        : standing.is === 'kept'
-          ? standing
-          : { is: 'kept' };
-    return {
-      id: reading.id,
-      itemId: reading.itemId,
-      setting: settingKey(run.levelIds),
-      round: reading.round,
-      sharesRound: !shuffled && !(added.size > 0 && added.has(runKey(run))),
-      place: reading.place,
-      sessionId: reading.sessionId,
-      takenAt: reading.takenAt,
-      note: notes.get(reading.id) ?? '',
-      parts: reading.parts,
-      value,
-      step: stepOfValue(reading.parts, value, measurand, step),
-      sources: [],
-      ...(interval ? { interval } : {}),
-      use,
-    };
+  const withInterval = entries.length <= MOST_INTERVALS;
+  const before = madeLast.get(measurand);
+  const known = before?.step === step && before.withInterval === withInterval ? before : undefined;
+  const observations = entries.map((entry, i): Observation => {
+    const { reading } = entry;
+    const note = notes.size === 0 ? '' : (notes.get(reading.id) ?? '');
+    const sharesRound = !shuffled && !(added.size > 0 && added.has(runKey(runOfReading(reading))));
+    if (known?.entries[i] === entry) {
+      // Of what has not changed it is the same object.
+      const observation = known.observations[i] as Observation;
+      if (observation.note === note && observation.sharesRound === sharesRound) return observation;
+    }
+    return observationOf(entry, { measurand, step, note, sharesRound, withInterval });
   });
+  madeLast.set(measurand, { step, withInterval, entries, observations });
+  return observations;
 }
