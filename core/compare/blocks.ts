@@ -137,7 +137,7 @@ export function roundDifferences({ items, rounds, cells }: Blocks, a: number, b:
  */
 export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Array | undefined {
   const origin = cells.find((value) => !Number.isNaN(value)) ?? 0;
-  const counts = new Float64Array(items);
+  if (!cells.some(Number.isNaN)) return plainMeans({ items, rounds, cells }, origin);
   const roundCounts = new Float64Array(rounds);
   const roundMeans = new Float64Array(rounds);
   for (let round = 0; round < rounds; round += 1) {
@@ -146,22 +146,17 @@ export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Arra
       if (Number.isNaN(value)) continue;
       roundCounts[round] = (roundCounts[round] as number) + 1;
       roundMeans[round] = (roundMeans[round] as number) + (value - origin);
-      counts[item] = (counts[item] as number) + 1;
     }
     roundMeans[round] = (roundMeans[round] as number) / (roundCounts[round] as number);
   }
-  const whole = counts.every((count) => count === rounds);
   const right = new Float64Array(items);
-  const left = whole ? undefined : Matrix.zeros(items, items);
+  const left = Matrix.zeros(items, items);
   for (let round = 0; round < rounds; round += 1) {
     const row = cells.subarray(round * items, (round + 1) * items);
     for (let item = 0; item < items; item += 1) {
       if (Number.isNaN(row[item])) continue;
       right[item] =
-        (right[item] as number) +
-        ((row[item] as number) - origin) -
-        (whole ? 0 : (roundMeans[round] as number));
-      if (!left) continue;
+        (right[item] as number) + ((row[item] as number) - origin) - (roundMeans[round] as number);
       left.set(item, item, left.get(item, item) + 1);
       for (let other = 0; other < items; other += 1) {
         if (Number.isNaN(row[other])) continue;
@@ -169,7 +164,6 @@ export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Arra
       }
     }
   }
-  if (!left) return right.map((sum) => origin + sum / rounds);
   if (!isTiedTogether({ items, rounds, cells })) return undefined;
   // Effects are measured from their own mean: adding one to every cell makes the equations regular without changing that.
   const effects = solve(left.add(1), Matrix.columnVector(right)).to1DArray();
@@ -182,6 +176,17 @@ export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Arra
       return sum + mean - present / (roundCounts[round] as number);
     }, 0) / rounds;
   return Float64Array.from(effects, (effect) => origin + level + effect);
+}
+
+/** The mean of each item over rounds without a gap. */
+function plainMeans({ items, rounds, cells }: Blocks, origin: number): Float64Array {
+  const sums = new Float64Array(items);
+  for (let round = 0, cell = 0; round < rounds; round += 1) {
+    for (let item = 0; item < items; item += 1, cell += 1) {
+      sums[item] = (sums[item] as number) + ((cells[cell] as number) - origin);
+    }
+  }
+  return sums.map((sum) => origin + sum / rounds);
 }
 
 /** Whether every item can be reached from every other through rounds that two of them share. */
