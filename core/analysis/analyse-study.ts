@@ -73,6 +73,7 @@ export const NO_CELL: Cell = {
   itemId: '',
   setting: '',
   observations: [],
+  values: new Float64Array(),
   rounds: undefined,
   screening: { leftOut: [], judged: 'reading' },
 };
@@ -113,11 +114,7 @@ function analyseSetting(
       cell.setting === setting.key || screened.exact ? [[cell.itemId, cell] as const] : [],
     ),
   );
-  const keptOf = (itemId: string): Observation[] => {
-    const { observations: counting, screening } = cellOf.get(itemId) ?? NO_CELL;
-    const out = new Set(screening.leftOut.map(({ index }) => index));
-    return counting.filter((_, i) => !out.has(i));
-  };
+  const keptOf = (itemId: string): readonly Observation[] => countingIn(cellOf.get(itemId) ?? NO_CELL);
   const signedOf = (itemId: string): Summary =>
     summarise(
       keptOf(itemId).map(({ value }) => value as number),
@@ -181,7 +178,7 @@ function analyseSetting(
   return {
     setting,
     measurand,
-    readings: observations.filter((one) => one.setting === setting.key || screened.exact),
+    readings: observations.filter((observation) => observation.setting === setting.key || screened.exact),
     classes: [...new Set(ranked.map((item) => item.class))].map((name) =>
       withEstimates(
         analyseItems(
@@ -209,6 +206,13 @@ export const hasTrueZero = (
 ): boolean =>
   average !== 'energy' && !ranksOnly && (isRankedBySize(measurand) || !isTemperature(measurand.unit));
 
+/** The observations of a cell that count. */
+function countingIn({ observations, screening: { leftOut } }: Cell): readonly Observation[] {
+  if (leftOut.length === 0) return observations;
+  const out = new Set(leftOut.map(({ index }) => index));
+  return observations.filter((_, i) => !out.has(i));
+}
+
 /**
  * What is compared of one item at one setting.
  * @param target of errors that are ranked by their size: how far each is from it counts
@@ -220,16 +224,14 @@ export function readingsOf(
   target: number | null | undefined,
   figure?: Figure,
 ): ScreenedReadings {
-  const { observations, rounds, screening } = cell;
-  const out = new Set(screening.leftOut.map(({ index }) => index));
+  const { values, rounds, screening } = cell;
   return {
     item: item.name,
-    values: observations.map(({ value }) =>
-      target === null || target === undefined ? (value as number) : Math.abs((value as number) - target),
-    ),
+    values:
+      target === null || target === undefined ? values : values.map((value) => Math.abs(value - target)),
     rounds,
     screening,
-    doubts: doubtsOf(observations.filter((_, i) => !out.has(i))),
+    doubts: doubtsOf(countingIn(cell)),
     typed: figure && typedOf(figure),
   };
 }

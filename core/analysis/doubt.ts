@@ -16,7 +16,8 @@ export const NO_DOUBT: Doubt = { ofMean: 0, ofDifferences: 0 };
 export function doubtsOf(observations: readonly Observation[]): Doubts | undefined {
   const sums = new Map<string, number>();
   for (const { doubts } of observations) {
-    for (const { source, u } of doubts ?? []) sums.set(source, (sums.get(source) ?? 0) + u);
+    if (doubts === undefined) continue;
+    for (const { source, u } of doubts) sums.set(source, (sums.get(source) ?? 0) + u);
   }
   if (sums.size === 0) return undefined;
   return new Map([...sums].map(([source, sum]) => [source, sum / observations.length]));

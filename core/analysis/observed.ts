@@ -9,6 +9,7 @@ import { type Source, deriveObservations } from '../observations/derive.ts';
 import type { Observation, Use } from '../observations/observation.ts';
 import { readObservations } from '../observations/read.ts';
 import { screeningRule } from '../screening/index.ts';
+import type { LeftOut } from '../screening/rule.ts';
 import { type SampleToScreen, type ScreenedSample, screenSamples } from '../screening/screen.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import { ALPHA } from '../model/alpha.ts';
@@ -18,6 +19,7 @@ export interface Cell {
   itemId: string;
   setting: string;
   observations: readonly Observation[];
+  values: Float64Array;
   /** Round of each, NaN for one that belongs to none; undefined where rounds share nothing. */
   rounds: Float64Array | undefined;
   screening: ScreenedSample;
@@ -142,44 +144,92 @@ function ruleFor(document: StudyDocument, measurand: Measurand): RuleInForce {
 
 const unavailable: ScreenedSample = { leftOut: [], judged: 'reading' };
 
-function cellsOf(observations: readonly Observation[]): Omit<Cell, 'screening'>[] {
-  const cells = new Map<string, Observation[]>();
-  for (const observation of observations) {
-    if (observation.use.is === 'left out' || observation.value === null) continue;
-    const key = `${observation.setting}/${observation.itemId}`;
-    const cell = cells.get(key);
-    if (cell) cell.push(observation);
-    else cells.set(key, [observation]);
-  }
-  const shared = observations.some(({ sharesRound }) => sharesRound);
-  return [...cells.values()].map((own) => ({
-    itemId: (own[0] as Observation).itemId,
-    setting: (own[0] as Observation).setting,
-    observations: own,
-    rounds: shared
-      ? Float64Array.from(own, ({ round, sharesRound }) => (sharesRound ? round : Number.NaN))
-      : undefined,
-  }));
+/** A cell before any rule. */
+interface UnscreenedCell extends Omit<Cell, 'screening'> {
+  /** Place of each of its observations among all. */
+  places: readonly number[];
+  /** Indices of those that count whatever a rule says. */
+  insisted: ReadonlySet<number>;
 }
 
-/** The observation as a rule left it. */
-function ruledOut(
-  observation: Observation,
-  { leftOut, judged }: ScreenedSample,
-  index: number,
+function cellsOf(observations: readonly Observation[]): UnscreenedCell[] {
+  const bySetting = new Map<string, Map<string, number[]>>();
+  let isShared = false;
+  observations.forEach(({ sharesRound, use, value, setting, itemId }, place) => {
+    isShared ||= sharesRound;
+    if (use.is === 'left out' || value === null) return;
+    const byItem = bySetting.get(setting) ?? new Map<string, number[]>();
+    if (byItem.size === 0) bySetting.set(setting, byItem);
+    const places = byItem.get(itemId);
+    if (places) places.push(place);
+    else byItem.set(itemId, [place]);
+  });
+  return [...bySetting].flatMap(([setting, byItem]) =>
+    [...byItem].map(([itemId, places]) => ({
+      ...{ itemId, setting, places },
+      ...cellAt(observations, places, isShared),
+    })),
+  );
+}
+
+/** The observations at some places, which have a value each. */
+function cellAt(
+  all: readonly Observation[],
+  places: readonly number[],
+  isShared: boolean,
+): Pick<UnscreenedCell, 'observations' | 'values' | 'rounds' | 'insisted'> {
+  const insisted = new Set<number>();
+  const values = new Float64Array(places.length);
+  const rounds = isShared ? new Float64Array(places.length) : undefined;
+  const observations = places.map((place, i) => {
+    const observation = all[place] as Observation;
+    const { use, value, sharesRound, round } = observation;
+    values[i] = value as number;
+    if (rounds) rounds[i] = sharesRound ? round : Number.NaN;
+    if (use.is === 'kept' && use.insisted !== undefined) insisted.add(i);
+    return observation;
+  });
+  return { observations, values, rounds, insisted };
+}
+
+/** How a rule leaves an observation out. */
+const ruledOut = (
+  { statistic, limit }: LeftOut,
+  { judged }: Pick<ScreenedSample, 'judged'>,
   label: string,
-): Observation {
-  const out = leftOut.find((entry) => entry.index === index);
-  if (!out) return observation;
-  const use: Use = {
-    is: 'left out',
-    by: 'rule',
-    reason: label,
-    judged,
-    ...(out.statistic === null ? {} : { statistic: out.statistic }),
-    ...(out.limit === null ? {} : { limit: out.limit }),
-  };
-  return { ...observation, use };
+): Use => ({
+  is: 'left out',
+  by: 'rule',
+  reason: label,
+  judged,
+  ...(statistic === null ? {} : { statistic }),
+  ...(limit === null ? {} : { limit }),
+});
+
+/** The observations as a rule left them: of what it does not touch they are the same objects. */
+function screenedObservations(
+  observations: readonly Observation[],
+  cells: readonly UnscreenedCell[],
+  screenings: readonly ScreenedSample[],
+  label: string,
+): readonly Observation[] {
+  if (screenings.every(({ leftOut }) => leftOut.length === 0)) return observations;
+  const screened = [...observations];
+  cells.forEach(({ places }, cell) => {
+    const screening = screenings[cell] ?? unavailable;
+    for (const out of screening.leftOut) {
+      const place = places[out.index] as number;
+      screened[place] = { ...(screened[place] as Observation), use: ruledOut(out, screening, label) };
+    }
+  });
+  return screened;
+}
+
+/** Step of the values: that in the middle, where they are not alike. */
+function stepOf(observations: readonly Observation[]): number {
+  const first = observations.find(({ value }) => value !== null)?.step ?? 0;
+  if (observations.every(({ step, value }) => step === first || value === null)) return first;
+  return median(sorted(observations.flatMap(({ step, value }) => (value === null ? [] : step))));
 }
 
 /**
@@ -206,15 +256,9 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
   const controls = new Set(
     itemsInOrder(document).flatMap(({ id, role }) => (role === 'control' ? [id] : [])),
   );
-  const steps = observations.flatMap(({ step, value }) => (value === null ? [] : [step]));
-  const step = steps.length === 0 ? 0 : median(sorted(steps));
-  const samples = cells.map(({ itemId, setting, observations: own, rounds }): SampleToScreen => ({
-    values: own.map(({ value }) => value as number),
-    rounds,
-    setting,
-    insisted: new Set(
-      own.flatMap(({ use }, i) => (use.is === 'kept' && use.insisted !== undefined ? [i] : [])),
-    ),
+  const step = stepOf(observations);
+  const samples = cells.map(({ itemId, setting, values, rounds, insisted }): SampleToScreen => ({
+    ...{ values, rounds, setting, insisted },
     compared: !controls.has(itemId),
   }));
   const screenings = screenSamples(samples, {
@@ -227,18 +271,14 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
     strict: document.study.looks.after.length > 0,
     step,
   });
-  const standing = new Map<string, Observation>();
-  cells.forEach(({ observations: own }, cell) =>
-    own.forEach((observation, i) => {
-      const judged = ruledOut(observation, screenings[cell] ?? unavailable, i, school.label);
-      if (judged !== observation) standing.set(observation.id, judged);
-    }),
-  );
   return {
     measurand,
     rule,
-    observations: standing.size === 0 ? observations : observations.map((one) => standing.get(one.id) ?? one),
-    cells: cells.map((cell, i) => ({ ...cell, screening: screenings[i] ?? unavailable })),
+    observations: screenedObservations(observations, cells, screenings, school.label),
+    cells: cells.map(({ places: _places, insisted: _insisted, ...cell }, i) => ({
+      ...cell,
+      screening: screenings[i] ?? unavailable,
+    })),
     step: traits.exact ? 0 : step,
     ...traits,
   };

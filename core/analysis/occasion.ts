@@ -67,7 +67,11 @@ function ofSession(cell: Cell, sessionId: string | undefined): Cell {
     (observation, i) => observation.sessionId === sessionId && !out.has(i),
   );
   // What a rule cuts from both ends it cuts from all readings of the item; of a part the rest is taken as it is.
-  return { ...cell, observations, rounds: undefined, screening: { leftOut: [], judged: 'reading' } };
+  return {
+    ...{ ...cell, observations, rounds: undefined },
+    values: Float64Array.from(observations, ({ value }) => value as number),
+    screening: { leftOut: [], judged: 'reading' },
+  };
 }
 
 function locationOf(readings: ScreenedReadings, { average, step }: Screened): Location | null {

@@ -1,9 +1,11 @@
 import { tQuantileUpper } from '../distributions/index.ts';
 import { moments } from '../summary/moments.ts';
+import { sorted } from '../summary/quantile.ts';
 
 /** The most extreme reading of those that remain at one step. */
 export interface ExtremeDeviate {
-  index: number;
+  /** Which of the readings it is. */
+  index: () => number;
   /** |x − x̄| / s of the readings that remain. */
   deviate: number;
   /** How many readings remained at this step, this one included. */
@@ -18,9 +20,8 @@ export interface ExtremeDeviate {
  * @yields one deviate a step, until two readings or no spread remain
  */
 export function* extremeDeviates(values: ArrayLike<number>): Generator<ExtremeDeviate> {
-  const order = Uint32Array.from({ length: values.length }, (_, index) => index);
-  order.sort((a, b) => (values[a] as number) - (values[b] as number));
-  const ascending = Float64Array.from(order, (index) => values[index] as number);
+  const ascending = sorted(values);
+  const indexAt = indicesInOrder(values);
   let first = 0;
   let last = ascending.length - 1;
   let anchor = moments(ascending);
@@ -33,7 +34,8 @@ export function* extremeDeviates(values: ArrayLike<number>): Generator<ExtremeDe
     if (!(sd > 0)) return;
     const takeLow = below > above;
     const deviation = takeLow ? -below : above;
-    yield { index: order[takeLow ? first : last] as number, deviate: Math.abs(deviation) / sd, remaining };
+    const place = takeLow ? first : last;
+    yield { index: () => indexAt(place), deviate: Math.abs(deviation) / sd, remaining };
     if (takeLow) first += 1;
     else last -= 1;
     mean -= deviation / (remaining - 1);
@@ -43,6 +45,17 @@ export function* extremeDeviates(values: ArrayLike<number>): Generator<ExtremeDe
       ({ mean, sumOfSquares } = anchor);
     }
   }
+}
+
+/** Which reading stands at a place from the smallest to the largest; put in order once it is asked for, which is rare. */
+function indicesInOrder(values: ArrayLike<number>): (place: number) => number {
+  let order: Uint32Array | undefined;
+  return (place) => {
+    order ??= Uint32Array.from({ length: values.length }, (_, index) => index).sort(
+      (a, b) => (values[a] as number) - (values[b] as number),
+    );
+    return order[place] as number;
+  };
 }
 
 /**

@@ -28,7 +28,7 @@ export const generalizedEsd: ScreeningRule = {
       };
     }
     const atMost = Math.min(parameter ?? Math.max(1, Math.floor(n / 4)), n - 2);
-    const steps: LeftOut[] = [];
+    const steps: (Pick<LeftOut, 'statistic' | 'limit'> & { index: () => number })[] = [];
     let outliers = 0;
     for (const { index, deviate, remaining } of extremeDeviates(values)) {
       if (steps.length === atMost) break;
@@ -36,6 +36,10 @@ export const generalizedEsd: ScreeningRule = {
       steps.push({ index, statistic: deviate, limit });
       if (deviate > limit) outliers = steps.length;
     }
-    return { leftOut: steps.slice(0, outliers) };
+    return {
+      leftOut: steps
+        .slice(0, outliers)
+        .map(({ index, statistic, limit }) => ({ index: index(), statistic, limit })),
+    };
   },
 };

@@ -20,7 +20,7 @@ export const grubbs: ScreeningRule = {
     for (const { index, deviate, remaining } of extremeDeviates(values)) {
       const limit = extremeDeviateLimit(remaining, alpha);
       if (deviate <= limit) break;
-      leftOut.push({ index, statistic: deviate, limit });
+      leftOut.push({ index: index(), statistic: deviate, limit });
     }
     return { leftOut };
   },

@@ -90,6 +90,12 @@ function guardSteps(values: ArrayLike<number>, leftOut: readonly LeftOut[], step
   return out;
 }
 
+function placesJudged(distance: Float64Array): number[] {
+  const places: number[] = [];
+  distance.forEach((value, i) => (Number.isNaN(value) ? undefined : places.push(i)));
+  return places;
+}
+
 function screenOne(
   sample: SampleToScreen,
   distance: Float64Array | undefined,
@@ -103,9 +109,8 @@ function screenOne(
 ): ScreenedSample {
   const judged = distance ? 'distance' : 'reading';
   // A reading whose round nobody shares has no distance: it is not judged.
-  const places: number[] = [];
-  if (distance) distance.forEach((value, i) => (Number.isNaN(value) ? undefined : places.push(i)));
-  const values = distance ? Float64Array.from(places, (i) => distance[i] as number) : sample.values;
+  const places = distance?.some(Number.isNaN) ? placesJudged(distance) : undefined;
+  const values = distance ? (places?.map((i) => distance[i] as number) ?? distance) : sample.values;
   const { leftOut, ...rest } = rule.screen(values, { alpha, parameter, ...(limits ? { limits } : {}) });
   if (rule.alwaysCuts) return { leftOut, ...rest, judged };
   const guarded = step > 0 && !rule.byItself ? guardSteps(values, leftOut, step) : leftOut;
@@ -113,7 +118,7 @@ function screenOne(
     ...rest,
     judged,
     leftOut: guarded
-      .map((out) => (distance ? { ...out, index: places[out.index] as number } : out))
+      .map((out) => (places ? { ...out, index: places[out.index] as number } : out))
       .filter(({ index }) => !sample.insisted?.has(index)),
   };
 }
