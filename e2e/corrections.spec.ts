@@ -59,7 +59,7 @@ test('a calibration of two points gives the readings on its line', async ({ page
 test('a rule leads to what it does, in words and figures', async ({ page, server }) => {
   const { id } = await server.study();
   await page.goto(`${server.address}/study/${id}/screen`);
-  await page.getByRole('link', { name: 'How it works' }).click();
+  await page.getByRole('complementary').getByRole('link', { name: 'How it works' }).click();
   await expect(page).toHaveURL(/\/methods#generalized-esd$/);
   await expect(page.getByRole('article', { name: 'Generalized ESD' })).toBeInViewport();
 });
