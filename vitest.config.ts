@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
@@ -5,6 +6,8 @@ export default defineConfig({
     // The studentized range and the servers started and killed take their time on a busy machine.
     testTimeout: 60000,
     hookTimeout: 60000,
+    // Left to itself, one core of two would stand idle.
+    maxWorkers: availableParallelism(),
     projects: [
       {
         extends: true,

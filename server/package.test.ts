@@ -55,7 +55,8 @@ async function unpacked(zip: Buffer): Promise<Map<string, Buffer>> {
 
 async function packed(files: ReadonlyMap<string, Buffer>): Promise<Buffer> {
   const zip = new yazl.ZipFile();
-  for (const [name, bytes] of files) zip.addBuffer(bytes, name);
+  // To compress nothing takes a thread each time.
+  for (const [name, bytes] of files) zip.addBuffer(bytes, name, { compress: bytes.length > 0 });
   zip.end();
   const file = path.join(folder, `${v7()}.zip`);
   await pipeline(zip.outputStream, createWriteStream(file));
