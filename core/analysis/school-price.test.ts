@@ -1,15 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { DEFAULT_RULE, type RuleName } from '../screening/rule.ts';
-import { type PriceDesign, schoolPrice } from './school-price.ts';
+import { severalStudy } from '../testing-study.ts';
+import { type PriceDesign, priceDesign, schoolPrice } from './school-price.ts';
 
-const design: PriceDesign = { counts: [8, 8, 8, 8, 8, 8], samples: 6, inRounds: false, step: 0 };
+const design: PriceDesign = {
+  counts: [8, 8, 8, 8, 8, 8],
+  samples: 6,
+  inRounds: false,
+  step: 0,
+  studies: 600,
+};
 const priced = (name: RuleName, change: Partial<PriceDesign> = {}) =>
   [
-    ...schoolPrice(
-      { ...design, ...change },
-      { ...DEFAULT_RULE, name },
-      { studies: 600, seed: 3, readingsAtOnce: 10000 },
-    ),
+    ...schoolPrice({ ...design, ...change }, { ...DEFAULT_RULE, name }, { seed: 3, readingsAtOnce: 10000 }),
   ].at(-1);
 
 // The table of docs/checks.md, six items of eight readings each: our simulation there, ± 2 here.
@@ -33,11 +36,21 @@ describe('the price of a school', () => {
     expect(priced('drop-extremes')?.hurt).toBeCloseTo(1, 9);
   });
   it('is the same for the same seed, and comes bit by bit', () => {
-    const steps = [...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, readingsAtOnce: 40 * 48 })];
+    const few = { ...design, studies: 100 };
+    const steps = [...schoolPrice(few, DEFAULT_RULE, { seed: 3, readingsAtOnce: 40 * 48 })];
     expect(steps.map(({ studies }) => studies)).toEqual([40, 80, 100]);
-    expect(
-      [...schoolPrice(design, DEFAULT_RULE, { studies: 100, seed: 3, readingsAtOnce: 100 * 48 })].at(-1),
-    ).toEqual(steps[2]);
+    expect([...schoolPrice(few, DEFAULT_RULE, { seed: 3, readingsAtOnce: 100 * 48 })].at(-1)).toEqual(
+      steps[2],
+    );
+  });
+  it.each([
+    [4, 400],
+    [1500, 400],
+    [3000, 200],
+    [9000, 100],
+  ])('of two items with %d readings each comes from %d studies', (readings, studies) => {
+    const { document, measurand } = severalStudy({ items: 2, measurands: 1, rounds: readings }, () => 5);
+    expect(priceDesign(document, measurand, '', '').studies).toBe(studies);
   });
   it('is nothing where there is nothing to compare', () => {
     expect(priced('grubbs', { counts: [8] })?.falseWinner).toBe(0);

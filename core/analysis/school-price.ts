@@ -22,6 +22,8 @@ export interface PriceDesign {
   inRounds: boolean;
   /** Step of the readings in SDs of one item, to one figure; 0 where it does not bear. */
   step: number;
+  /** Studies to simulate. */
+  studies: number;
 }
 
 /** What a school costs studies in which there is nothing to find. */
@@ -35,6 +37,15 @@ export interface SchoolPrice {
   /** Studies simulated. */
   studies: number;
 }
+
+/** Studies simulated for a price; fewer of large ones, which would take many minutes. */
+const [MOST_STUDIES, FEWEST_STUDIES] = [400, 100];
+const MOST_READINGS = 1_200_000;
+
+const studiesOf = (counts: readonly number[]): number => {
+  const readings = counts.reduce((sum, count) => sum + count, 0);
+  return Math.max(FEWEST_STUDIES, Math.min(MOST_STUDIES, Math.floor(MOST_READINGS / Math.max(1, readings))));
+};
 
 /** Steps finer than this share of an SD change nothing. */
 const FINE = 0.05;
@@ -62,9 +73,11 @@ export function priceDesign(
   }
   const sd = df > 0 ? Math.sqrt(squares / df) : 0;
   const ratio = sd > 0 ? screened.step / sd : 0;
+  // One reading more or less of a hundred changes no price, and would have all of them simulated again.
+  const counts = here.map(({ observations }) => Number(observations.length.toPrecision(2)));
   return {
-    // One reading more or less of a hundred changes no price, and would have all of them simulated again.
-    counts: here.map(({ observations }) => Number(observations.length.toPrecision(2))),
+    counts,
+    studies: studiesOf(counts),
     samples: compared.length,
     inRounds: here.some(({ rounds }) => rounds !== undefined),
     step: ratio < FINE ? 0 : Number(ratio.toPrecision(1)),
@@ -78,9 +91,9 @@ export function priceDesign(
  * @source our simulation; docs/checks.md
  */
 export function* schoolPrice(
-  { counts, samples: shared, inRounds, step }: PriceDesign,
+  { counts, samples: shared, inRounds, step, studies }: PriceDesign,
   inForce: RuleInForce,
-  { studies, seed, readingsAtOnce }: { studies: number; seed: number; readingsAtOnce: number },
+  { seed, readingsAtOnce }: { seed: number; readingsAtOnce: number },
 ): Generator<SchoolPrice> {
   const rule = screeningRule(inForce.name);
   const random = seededRandom(seed);

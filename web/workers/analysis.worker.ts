@@ -3,7 +3,11 @@ import { v7 } from 'uuid';
 import { checkClaims } from '../../core/claims/check.ts';
 import { agreementOf } from '../../core/analysis/agree.ts';
 import { precisionOf } from '../../core/analysis/precision.ts';
-import { analyseStudy, compareSchools } from '../../core/analysis/analyse-study.ts';
+import {
+  type StudyAnalysisOptions,
+  analyseStudy,
+  compareSchools,
+} from '../../core/analysis/analyse-study.ts';
 import {
   type Delimiter,
   type Matching,
@@ -104,8 +108,8 @@ function inSteps<Asked extends unknown[], Answer>(
   };
 }
 
-/** Studies simulated for the price of a school, and how many of their readings before others have their turn. */
-const PRICE = { studies: 400, seed: 1, readingsAtOnce: 10000 };
+/** How the price of a school is simulated: so many readings before others have their turn. */
+const PRICE = { seed: 1, readingsAtOnce: 10000 };
 
 async function priceSchool(
   ticket: number,
@@ -209,7 +213,11 @@ const analysis = {
   cancel: (ticket: number) => {
     cancelled.add(ticket);
   },
-  analyseStudy: about((...asked: Parameters<typeof analyseStudy>) => packed(analyseStudy(...asked)), FIRST),
+  analyseStudy: about(
+    (document: StudyDocument, measurandId: string, options?: StudyAnalysisOptions) =>
+      packed(document, analyseStudy(document, measurandId, options)),
+    FIRST,
+  ),
   overLevels: about(overLevels, FIRST),
   overSettings: about(overSettings, FIRST),
   scoreBasis: about(scoreBasis, FIRST),

@@ -151,7 +151,8 @@ const outShortly = ({ leftOut, notApplied }: SchoolOutcome): string =>
       ? 'leaves out nothing'
       : `leaves out ${counted(leftOut.length, 'reading')}`;
 
-const PRICED = 'The last columns are from made-up studies of the same size in which no item is better';
+const pricedWords = ({ studies }: PriceDesign): string =>
+  `The last columns are from ${String(studies)} made-up studies of the same size in which no item is better`;
 
 /** What the schools do and cost, in a sentence or two. */
 function headline(schools: readonly SchoolOutcome[], items: readonly Item[], inForce: string): string {
@@ -276,14 +277,14 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
         from={none?.means ?? items.map(() => null)}
         promise={PROMISE}
         tooMany={TOO_MANY}
-        caption={`${what}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${PRICED}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
+        caption={`${what}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${pricedWords(design)}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
       />
     );
   };
   return (
     <>
       <Caption>
-        {headline(schools, items, measurand.rule.name)} {PRICED}
+        {headline(schools, items, measurand.rule.name)} {pricedWords(design)}
         {design.step > 0 && ', read in the same steps'}: how many clean samples lose a reading, and in how
         many studies a false winner is named. The dotted line is the 5{'\u202f'}% that the verdicts promise.
         {plain &&
