@@ -49,6 +49,8 @@ export interface SettingAnalysis {
   bySize: boolean;
   /** Whether half as much means something: values with a true zero. */
   trueZero: boolean;
+  /** “energy”: the values are levels in decibels. */
+  average: 'energy' | undefined;
   /** Whether a rule judges the values: none judges marks in an order, nor exact figures. */
   ruled: boolean;
 }
@@ -191,6 +193,7 @@ function analyseSetting(
     controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
     bySize,
     trueZero: hasTrueZero(measurand, screened),
+    average: screened.average,
     ruled: !screened.ranksOnly && !screened.exact,
   };
 }

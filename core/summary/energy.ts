@@ -56,3 +56,7 @@ export function energyMean(ascending: Float64Array, trim?: Trim): EnergyMean {
   }
   return { mean: level, centre: level, se: DB_PER_NEPER * (se / mean) };
 }
+
+/** Mean of some values: of levels in decibels that of their energies. NaN where there are none. */
+export const meanOf = (values: readonly number[], average: 'energy' | undefined): number =>
+  average === 'energy' ? energyMean(Float64Array.from(values).sort()).mean : moments(values).mean;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { energyMean, WIDE_DB } from './energy.ts';
+import { energyMean, meanOf, WIDE_DB } from './energy.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { finestStep, roundingVariance } from './step.ts';
 import { stepTyped } from './step-typed.ts';
@@ -45,6 +45,12 @@ describe('the step of readings', () => {
 });
 
 describe('energy means of levels that spread wide', () => {
+  it('is that of the energies, where a plain mean is not', () => {
+    // ISO 3744: 60 and 70 dB are 67.4 dB.
+    expect(meanOf([70, 60], 'energy')).toBeCloseTo(67.404, 3);
+    expect(meanOf([70, 60], undefined)).toBe(65);
+    expect(meanOf([], undefined)).toBeNaN();
+  });
   it('have Cox’s interval from an SD of 3 dB on', () => {
     // By hand, y = L·ln 10/10: Cox's estimate ȳ + s²/2, variance s²/n + s⁴/(2(n − 1)).
     const levels = Float64Array.of(60, 65, 70, 75);

@@ -1,5 +1,5 @@
 import { Suspense, lazy, useMemo, useState } from 'react';
-import { keptValues, suitsRatios } from '../strip/layout.ts';
+import { marksSuitRatios } from '../strip/layout.ts';
 import type { StripProps } from '../strip/strip.tsx';
 import { TakeDrawing } from './take.tsx';
 
@@ -21,7 +21,7 @@ export interface TakenStripProps extends Omit<StripProps, 'ratios' | 'onRatios' 
 export function TakenStrip({ what, caption, trueZero = false, ...strip }: TakenStripProps) {
   const { label, unit, lanes, spanned = lanes, band, laneHeight = LANE } = strip;
   const [wanted, setWanted] = useState(false);
-  const suits = useMemo(() => trueZero && suitsRatios(keptValues(spanned)), [trueZero, spanned]);
+  const suits = useMemo(() => trueZero && marksSuitRatios(spanned), [trueZero, spanned]);
   const ratios = suits && wanted;
   // Few take it, and whoever opens the page need not wait for what draws it.
   const draw = async () => {

@@ -55,8 +55,16 @@ describe('the lanes of the desk fans', () => {
     expect(ids).not.toContain(last?.id);
   });
   it('keep the marks of what has not changed', () => {
-    const [first, second] = [1, 2].map(() => stripLanes(fans, measurand, '', analysis, { analysed: fans }));
-    expect(first?.[0]?.marks[0]).toBe(second?.[0]?.marks[0]);
+    const lanesOf = (found: typeof analysis) => stripLanes(fans, measurand, '', found, { analysed: fans });
+    const [first, second] = [lanesOf(analysis), lanesOf({ ...analysis })];
+    expect(second.map(({ marks }, lane) => marks === first[lane]?.marks)).toEqual(first.map(() => true));
+    // One reading of the first item is left out: its lane alone is another.
+    const out = { is: 'left out', by: 'hand', reason: 'a slip' } as const;
+    const of = analysis.readings.findLastIndex(({ itemId }) => itemId === first[0]?.id);
+    const readings = analysis.readings.map((reading, i) => (i === of ? { ...reading, use: out } : reading));
+    const third = lanesOf({ ...analysis, readings });
+    expect(third.map(({ marks }, lane) => marks === first[lane]?.marks)).toEqual(first.map((_, i) => i > 0));
+    expect(third[0]?.marks.at(-1)?.out).toBe(true);
   });
   it('have the margin as a band around the leader', () => {
     const band = leaderBand(analysis, '', String);

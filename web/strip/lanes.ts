@@ -47,6 +47,19 @@ function markOf(observation: Observation, value: number): StripMark {
   return mark;
 }
 
+/** The marks of a lane as they were made last, by the first of them. */
+const madeLanes = new WeakMap<StripMark, readonly StripMark[]>();
+
+/** Marks of a lane, as the same list as before where they are the same marks: what was worked out of them holds. */
+function steadyMarks(marks: readonly StripMark[]): readonly StripMark[] {
+  const [first] = marks;
+  if (!first) return marks;
+  const before = madeLanes.get(first);
+  if (before?.length === marks.length && marks.every((mark, i) => mark === before[i])) return before;
+  madeLanes.set(first, marks);
+  return marks;
+}
+
 /** Ids of what was recorded since a state of a study; undefined where it does not follow from it. */
 function recordedSince(document: StudyDocument, analysed: StudyDocument): ReadonlySet<string> | undefined {
   const count = analysed.readings.length;
@@ -141,7 +154,7 @@ export function stripLanes(
       name: item.name,
       code: item.code,
       mark: item.mark,
-      marks: marks.get(item.id) ?? [],
+      marks: steadyMarks(marks.get(item.id) ?? []),
       ...(typed
         ? {
             words:

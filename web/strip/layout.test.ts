@@ -8,7 +8,7 @@ import {
   apart,
   fullDomain,
   keptDomain,
-  keptValues,
+  marksSuitRatios,
   nearestMark,
   placeMarks,
   shareAlong,
@@ -90,7 +90,10 @@ describe('an axis of equal ratios', () => {
     expect(suitsRatios([0, 3])).toBe(false);
     expect(suitsRatios([-1, 3])).toBe(false);
     expect(suitsRatios([])).toBe(false);
-    expect(keptValues([lane([1, 3], [9])])).toEqual([1, 3]);
+    // Of marks those that count.
+    expect(marksSuitRatios([lane([1, 2], [9])])).toBe(false);
+    expect(marksSuitRatios([lane([1, 2], [9]), lane([3], [])])).toBe(true);
+    expect(marksSuitRatios([lane([], [1, 9])])).toBe(false);
   });
   it('puts equal ratios at equal lengths, with as much room at both ends', () => {
     const domain = keptDomain([lane([1, 100])], undefined, true);

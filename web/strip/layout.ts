@@ -110,14 +110,36 @@ const fromLogarithms = ({ min, max }: Domain): Domain => ({ min: 10 ** min, max:
 /** From this ratio of the largest to the smallest mean on, equal ratios show more than equal differences. */
 const WIDE_RATIO = 3;
 /** Whether equal ratios show more of some values than equal differences. */
-export const suitsRatios = (values: readonly number[]): boolean => {
-  const { min, max } = range(values) ?? { min: 0, max: 0 };
-  return min > 0 && max / min >= WIDE_RATIO;
-};
+export const suitsRatios = (values: readonly number[]): boolean => isWide(range(values));
+const isWide = (values: Domain | undefined): boolean =>
+  values !== undefined && values.min > 0 && values.max / values.min >= WIDE_RATIO;
 
-/** The values of all marks that count. */
-export const keptValues = (lanes: readonly StripLane[]): number[] =>
-  lanes.flatMap(({ marks }) => marks.filter(({ out }) => !out).map(({ value }) => value));
+/** From where to where the marks of a lane lie: those that count, and all of them. */
+interface Ranges {
+  kept: Domain | undefined;
+  all: Domain | undefined;
+}
+const rangesOf = new WeakMap<readonly StripMark[], Ranges>();
+
+/** Looked at once for a list of marks. */
+function rangesOfMarks(marks: readonly StripMark[]): Ranges {
+  let found = rangesOf.get(marks);
+  if (!found) {
+    found = {
+      kept: range(marks.flatMap(({ value, out }) => (out ? [] : value))),
+      all: range(marks.map(({ value }) => value)),
+    };
+    rangesOf.set(marks, found);
+  }
+  return found;
+}
+
+const joined = (ranges: readonly (Domain | undefined)[]): Domain | undefined =>
+  range(ranges.flatMap((found) => (found ? [found.min, found.max] : [])));
+
+/** Whether equal ratios show more of the marks that count than equal differences. */
+export const marksSuitRatios = (lanes: readonly StripLane[]): boolean =>
+  isWide(joined(lanes.map(({ marks }) => rangesOfMarks(marks).kept)));
 
 /**
  * The stretch of the axis to show: that of the kept readings, so that one far reading does not squeeze the rest,
@@ -130,11 +152,10 @@ export function keptDomain(lanes: readonly StripLane[], band?: StripBand, ratios
   }
   // What is known from elsewhere has no marks: its mean, or the ends of its range, stand for them.
   const stated = ({ mean, reach }: StripLane) => [mean, ...(reach ?? [])].filter((value) => value !== null);
-  const kept = lanes.flatMap((lane) =>
-    lane.marks.length === 0 ? stated(lane) : lane.marks.filter(({ out }) => !out).map(({ value }) => value),
+  const kept = lanes.map((lane) =>
+    lane.marks.length === 0 ? range(stated(lane)) : rangesOfMarks(lane.marks).kept,
   );
-  const core = range(kept) ??
-    range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value))) ?? { min: 0, max: 1 };
+  const core = joined(kept) ?? rangeOfAll(lanes) ?? { min: 0, max: 1 };
   const reach = (core.max - core.min) / 3;
   const extras = [
     ...lanes.flatMap(({ interval }) => (interval ? [...interval] : [])),
@@ -143,6 +164,9 @@ export function keptDomain(lanes: readonly StripLane[], band?: StripBand, ratios
   return padded(range([core.min, core.max, ...extras]) as Domain);
 }
 
+const rangeOfAll = (lanes: readonly StripLane[]): Domain | undefined =>
+  joined(lanes.map(({ marks }) => rangesOfMarks(marks).all));
+
 /** The stretch that holds every reading, left-out ones too. */
 export function fullDomain(lanes: readonly StripLane[], band?: StripBand, ratios = false): Domain {
   if (ratios) {
@@ -150,7 +174,7 @@ export function fullDomain(lanes: readonly StripLane[], band?: StripBand, ratios
     return fromLogarithms(fullDomain(turned.lanes, turned.band));
   }
   const kept = keptDomain(lanes, band);
-  const all = range(lanes.flatMap(({ marks }) => marks.map(({ value }) => value)));
+  const all = rangeOfAll(lanes);
   if (!all || (all.min >= kept.min && all.max <= kept.max)) return kept;
   return padded({ min: Math.min(all.min, kept.min), max: Math.max(all.max, kept.max) });
 }
@@ -202,17 +226,23 @@ const CROWDS = [
   { from: 250, grain: 2 },
 ] as const;
 
+const drawnApart = new WeakMap<readonly PlacedMark[], readonly PlacedMark[]>();
+
 /** The marks of a lane that are drawn: of many, one for each spot, which looks the same and takes a fraction of the time. */
 export function apart(placed: readonly PlacedMark[]): readonly PlacedMark[] {
   const grain = CROWDS.find(({ from }) => placed.length >= from)?.grain;
   if (grain === undefined) return placed;
+  const known = drawnApart.get(placed);
+  if (known) return known;
   const spots = new Set<number>();
-  return placed.filter(({ mark: { out }, x, y }) => {
+  const drawn = placed.filter(({ mark: { out }, x, y }) => {
     const spot = (Math.round(x / grain) * 4096 + Math.round(y / grain)) * 2 + Number(out);
     if (spots.has(spot)) return false;
     spots.add(spot);
     return true;
   });
+  drawnApart.set(placed, drawn);
+  return drawn;
 }
 
 /** The mark nearest to a point, within reach; undefined when none is. Marks must be sorted by x within lanes. */

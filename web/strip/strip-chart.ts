@@ -8,6 +8,7 @@ import {
   type PlacedMark,
   type StripBand,
   type StripLane,
+  type StripMark,
   apart,
   measuredOut,
   placeMarks,
@@ -95,6 +96,8 @@ function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => 
 export class StripChart {
   /** Marks by lane, sorted by x; for pointer and keys. */
   placed: PlacedMark[][] = [];
+  /** What the marks of each lane were placed by. */
+  private placedBy: { marks: readonly StripMark[]; frame: string }[] = [];
   private state: StripState = {
     lanes: [],
     domain: { min: 0, max: 1 },
@@ -221,9 +224,18 @@ export class StripChart {
   }
 
   private place(chart: Chart): void {
-    this.placed = this.state.lanes.map(({ marks }, lane) =>
-      placeMarks(marks, this.toX(chart), lane, this.state.laneHeight, chart.width),
-    );
+    const toX = this.toX(chart);
+    const { domain, lanes, laneHeight } = this.state;
+    const ends = [domain.min, domain.max];
+    const frame = [...ends, ...ends.map(toX), chart.width, laneHeight, String(domain.ratios)].join(' ');
+    const before = this.placedBy;
+    this.placedBy = lanes.map(({ marks }) => ({ marks, frame }));
+    this.placed = lanes.map(({ marks }, lane) => {
+      const known = before[lane];
+      return known?.marks === marks && known.frame === frame
+        ? (this.placed[lane] as PlacedMark[])
+        : placeMarks(marks, toX, lane, laneHeight, chart.width);
+    });
     this.onPlaced();
   }
 

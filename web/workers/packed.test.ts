@@ -17,7 +17,7 @@ describe('an analysis on its way to the page', () => {
     (_, document) => {
       for (const { id } of document.measurands) {
         const analysis = analyseStudy(document, id, { resamples: 0 });
-        expect(unpacked(document, structuredClone(packed(analysis)))).toEqual(analysis);
+        expect(unpacked(document, structuredClone(packed(document, analysis)))).toEqual(analysis);
       }
     },
   );
@@ -28,7 +28,7 @@ describe('an analysis on its way to the page', () => {
     );
     decide('leave-out', { readingId: readings[3]?.id ?? '', reason: 'a slip' });
     const analysis = analyseStudy(document, measurand.id, { resamples: 0 });
-    const sent = packed(analysis);
+    const sent = packed(document, analysis);
     expect([...(sent.settings[0]?.readings.others.keys() ?? [])]).toEqual([3]);
     expect(unpacked(document, structuredClone(sent))).toEqual(analysis);
     const again = unpacked(document, structuredClone(sent)).settings[0]?.readings;

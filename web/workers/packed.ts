@@ -5,7 +5,8 @@ import type { Observation } from '../../core/observations/observation.ts';
 
 /** The observations of a setting as they go to the page, which holds the readings that they come from. */
 export interface PackedReadings {
-  ids: string[];
+  /** Place of each one's reading in the study. */
+  places: Uint32Array;
   values: Float64Array;
   /** The step of all that are as their readings say. */
   step: number;
@@ -30,22 +31,33 @@ const isPlain = (observation: Observation, key: string, step: number): boolean =
   observation.step === step &&
   (['read', 'doubts', 'estimated', 'interval'] as const).every((name) => observation[name] === undefined);
 
-function packedReadings({ readings, setting: { key } }: SettingAnalysis): PackedReadings {
+function packedReadings(
+  document: StudyDocument,
+  { readings, setting: { key } }: SettingAnalysis,
+): PackedReadings {
   const step = readings[0]?.step ?? 0;
   const others = new Map<number, Observation>();
   const values = new Float64Array(readings.length);
-  const ids = readings.map((observation, i) => {
+  const places = new Uint32Array(readings.length);
+  // Both are in the order recorded.
+  let next = 0;
+  readings.forEach((observation, i) => {
     values[i] = observation.value ?? Number.NaN;
-    if (!isPlain(observation, key, step)) others.set(i, observation);
-    return observation.id;
+    if (!isPlain(observation, key, step)) {
+      others.set(i, observation);
+      return;
+    }
+    while (next < document.readings.length && document.readings[next]?.id !== observation.id) next += 1;
+    places[i] = next;
+    if (next === document.readings.length) throw new Error('A reading is not in its place in the study.');
   });
-  return { ids, values, step, others };
+  return { places, values, step, others };
 }
 
-/** An analysis without what the page knows. */
-export const packed = (analysis: MeasurandAnalysis): PackedAnalysis => ({
+/** An analysis of a study without what the page knows. */
+export const packed = (document: StudyDocument, analysis: MeasurandAnalysis): PackedAnalysis => ({
   ...analysis,
-  settings: analysis.settings.map((setting) => ({ ...setting, readings: packedReadings(setting) })),
+  settings: analysis.settings.map((setting) => ({ ...setting, readings: packedReadings(document, setting) })),
 });
 
 /** The observation of each reading as it was unpacked last, so that what has not changed stays the same object. */
@@ -63,31 +75,18 @@ function plainObservation(reading: Reading, setting: string, value: number, step
   return observation;
 }
 
-const indexed = new WeakMap<readonly Reading[], Map<string, Reading>>();
-
-/** The readings by their ids; made once for many decisions about them. */
-function readingsById(readings: readonly Reading[]): Map<string, Reading> {
-  let byId = indexed.get(readings);
-  if (!byId) {
-    byId = new Map(readings.map((reading) => [reading.id, reading]));
-    indexed.set(readings, byId);
-  }
-  return byId;
-}
-
 /**
  * The analysis as it was.
  * @param document the state of the study that it is of
  */
 export function unpacked(document: StudyDocument, analysis: PackedAnalysis): MeasurandAnalysis {
-  const byId = readingsById(document.readings);
-  const observationsOf = (key: string, { ids, values, step, others }: PackedReadings): Observation[] =>
-    ids.map((id, i): Observation => {
+  const observationsOf = (key: string, { places, values, step, others }: PackedReadings): Observation[] =>
+    Array.from(values, (value, i): Observation => {
       const other = others.get(i);
       if (other) return other;
-      const reading = byId.get(id);
+      const reading = document.readings[places[i] as number];
       if (!reading) throw new Error('The analysis is of another state of the study.');
-      return plainObservation(reading, key, values[i] as number, step);
+      return plainObservation(reading, key, value, step);
     });
   return {
     ...analysis,

@@ -9,7 +9,7 @@ import { gaveWay } from '../../../core/record/record.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { stripCaption } from '../../../core/report/left-out-words.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
-import { moments } from '../../../core/summary/moments.ts';
+import { meanOf } from '../../../core/summary/energy.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NextStage } from '../../app/next-stage.tsx';
 import { useAgreement, useAnalysis, useFindings, usePrecision } from '../../app/api/analysis.ts';
@@ -76,18 +76,17 @@ function headline(analysis: SettingAnalysis, measurand: Measurand): string {
     .join(' ');
   if (out.length === 0) return `Every reading counts. ${odd}`.trim();
   const { decimals } = settingFigures(analysis);
-  const valuesOf = new Map<string, number[]>();
+  // Means move of those items alone of which something is left out.
+  const valuesOf = new Map(out.map(({ itemId }) => [itemId, [] as number[]]));
   for (const { itemId, value, use } of analysis.readings) {
     if (value === null || gaveWay(use) || isUncorrected(use)) continue;
-    const values = valuesOf.get(itemId);
-    if (values) values.push(value);
-    else valuesOf.set(itemId, [value]);
+    valuesOf.get(itemId)?.push(value);
   }
   const moved = groupsOf(analysis).flatMap((group) =>
     group.items.flatMap((item, i) => {
       const all = valuesOf.get(item.id) ?? [];
       const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
-      const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - moments(all).mean);
+      const shift = mean == null || all.length === 0 ? 0 : Math.abs(mean - meanOf(all, analysis.average));
       const printed = formatNumber(shift, Math.min(decimals, 2));
       return Number(printed.replace(/\u202f/g, '')) > 0
         ? [`${item.name} by ${withUnit(printed, measurand.unit)}`]
@@ -132,18 +131,14 @@ export function Screen() {
     () => (measurand && view === 'order' ? readingsInOrder(document, measurand.id, settingKey) : undefined),
     [document, measurand, settingKey, view],
   );
-  const out = useMemo(
-    () => new Set(analysis?.readings.flatMap(({ id, use }) => (use.is === 'left out' ? [id] : []))),
-    [analysis],
-  );
-  const shownInOrder = useMemo(
-    () =>
-      order && {
-        ...order,
-        readings: order.readings.map((reading) => ({ ...reading, out: reading.out || out.has(reading.id) })),
-      },
-    [order, out],
-  );
+  const shownInOrder = useMemo(() => {
+    if (!order) return undefined;
+    const out = new Set(analysis?.readings.flatMap(({ id, use }) => (use.is === 'left out' ? [id] : [])));
+    return {
+      ...order,
+      readings: order.readings.map((reading) => ({ ...reading, out: reading.out || out.has(reading.id) })),
+    };
+  }, [order, analysis]);
   const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document.items]);
   const items = useMemo(() => new Map(document.items.map((item) => [item.id, item])), [document.items]);
   const studyId = document.study.id;

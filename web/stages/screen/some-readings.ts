@@ -44,13 +44,22 @@ export function partsOf(
   };
 }
 
+/** Whether readings are of several rounds, and of few enough that each is offered. */
+function isOfferedByRound(readings: readonly Observation[]): boolean {
+  const rounds = new Set<number>();
+  for (const { round } of readings) {
+    rounds.add(round);
+    if (rounds.size > MOST_ROUNDS) return false;
+  }
+  return rounds.size > 1;
+}
+
 /** The sessions and the rounds of a measurand's readings, where there are several. */
 export function someReadings(readings: readonly Observation[], sessions: readonly Session[]): SomeReadings[] {
+  const byRound = isOfferedByRound(readings);
+  if (!byRound && sessions.length < 2) return [];
   const parts = partsOf(readings, sessions);
-  return [
-    ...(parts.sessions.length > 1 ? parts.sessions : []),
-    ...(parts.rounds.length > 1 && parts.rounds.length <= MOST_ROUNDS ? parts.rounds : []),
-  ];
+  return [...(parts.sessions.length > 1 ? parts.sessions : []), ...(byRound ? parts.rounds : [])];
 }
 
 /** Lanes with some of their readings; means and intervals stay those of all. */
