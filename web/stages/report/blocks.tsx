@@ -19,7 +19,8 @@ const Lead = styled.p`
 const Text = styled.p`
   max-width: 72ch;
   text-wrap: pretty;
-  & + & {
+  & + &,
+  .lead + & {
     margin-top: 10px;
   }
 `;
