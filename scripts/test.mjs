@@ -1,5 +1,6 @@
 /** npm test: installs what is missing, then checks, unit and server tests, and tests in the real browser. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { check } from './check.mjs';
@@ -14,7 +15,16 @@ import {
 
 const RESULTS = path.join(ROOT, 'test-results');
 
+// A browser is fetched while the packages are compiled, which leaves cores free.
+const fetching = spawn(
+  process.execPath,
+  ['--input-type=module', '--eval', "(await import('./scripts/setup.mjs')).ensureChromium()"],
+  { cwd: ROOT, stdio: 'inherit' },
+);
+const fetched = once(fetching, 'exit');
 ensurePackages();
+const [failed] = await fetched;
+if (failed) process.exit(1);
 const chromium = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();
