@@ -43,13 +43,12 @@ function packedReadings(
   let next = 0;
   readings.forEach((observation, i) => {
     values[i] = observation.value ?? Number.NaN;
-    if (!isPlain(observation, key, step)) {
-      others.set(i, observation);
-      return;
+    if (isPlain(observation, key, step)) {
+      while (next < document.readings.length && document.readings[next]?.id !== observation.id) next += 1;
+      places[i] = next;
+      if (next < document.readings.length) return;
     }
-    while (next < document.readings.length && document.readings[next]?.id !== observation.id) next += 1;
-    places[i] = next;
-    if (next === document.readings.length) throw new Error('A reading is not in its place in the study.');
+    others.set(i, observation);
   });
   return { places, values, step, others };
 }
