@@ -358,8 +358,12 @@ function crossingOf(
 ): number | null {
   if (!numeric) return null;
   const gaps = groups.map((group) => {
-    const [one, two] = [a, b].map((item) => group?.analysis.items[item]?.placedBy);
-    return one == null || two == null ? null : one - two;
+    const [first, second] = [a, b].map((item) => {
+      const analysed = group?.analysis.items[item];
+      // Between ranges no line is drawn.
+      return analysed?.typed?.kind === 'range' ? null : analysed?.placedBy;
+    });
+    return first == null || second == null ? null : first - second;
   });
   for (let level = from + 1; level <= to; level += 1) {
     const [start, end] = [gaps[level - 1], gaps[level]];

@@ -13,6 +13,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { levelledStudy, testId, testStudy, withLevels } from '../testing-study.ts';
 import { answer } from './answer.ts';
 import { composeReport } from './compose.ts';
+import { reportedOf } from './reported.ts';
 import { meanWords } from './results.ts';
 import { type ReportPart, numbersIn, outdatedNumbers, partsInOrder, reportNumbers } from './report.ts';
 
@@ -68,6 +69,33 @@ describe('the report of a study', () => {
     expect(texts(report.parts.find(({ name }) => name === 'ranking'))[0]).toBe(
       'Korre Eco | 4.13 (1) | 17.33 (1–5) | 4.50 (1)',
     );
+  });
+  it('prints a range that is known at a level as a range, and draws no line through it', () => {
+    const { document, items, measurand, factor, levels } = levelledStudy(
+      { items: 3, levels: 2, rounds: 4 },
+      ({ item, level, round }) =>
+        item === 2 && level === 1 ? undefined : 10 + item + 3 * level + (round % 2) / 10,
+    );
+    measurand.direction = { kind: 'higher', target: null };
+    const { id: studyId, version, createdAt, updatedAt } = document.study;
+    document.figures = [
+      {
+        ...{ id: testId(), studyId, version, createdAt, updatedAt, source: '', kind: 'range' },
+        ...{ itemId: items[2]?.id ?? '', measurandId: measurand.id },
+        levels: [{ factorId: factor.id, levelId: levels[1]?.id ?? '' }],
+        ...{ n: null, mean: null, sd: null, low: 8, high: 11 },
+      },
+    ];
+    const rows = texts(part(document, 'ranking'));
+    expect(rows.find((row) => row.startsWith('Item 3'))).toMatch(
+      /^Item 3 \| 12\.05\d* \(1\) \| 8 to 11 \(3\)$/u,
+    );
+    // It is ahead at the first level and behind at the second; where the lines cross, nobody knows.
+    const [over] = reportedOf(document, {})[0]?.all ?? [];
+    expect(over?.classes[0]?.turns.map(({ settled, at }) => [settled, at])).toEqual([
+      [true, null],
+      [true, null],
+    ]);
   });
   it('speaks of every setting of a second factor, of all of them first', () => {
     const made = levelledStudy(

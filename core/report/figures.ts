@@ -1,6 +1,7 @@
-import type { Analysis } from '../analysis/compare-screened.ts';
+import type { AnalysedItem, Analysis } from '../analysis/compare-screened.ts';
 import { decimalsFor, decimalsOf, formatNumber } from '../quantity/format.ts';
 import { median, sorted } from '../summary/quantile.ts';
+import { rangeWords } from '../summary/typed.ts';
 
 /** How the figures of one analysis are printed, so that every table, sentence and picture shows the same ones. */
 export interface Figures {
@@ -51,6 +52,12 @@ export function spanWords([low, high]: readonly [number, number], figure: (value
   if (low === Number.NEGATIVE_INFINITY) return `at most ${figure(high)}`;
   return high === Number.POSITIVE_INFINITY ? `at least ${figure(low)}` : `${figure(low)} to ${figure(high)}`;
 }
+
+/** What an item is placed by as it is printed: of a range, the range. */
+export const placedWords = (
+  item: Pick<AnalysedItem, 'typed' | 'placedBy'> | undefined,
+  figure: Figures['result'],
+): string => (item?.typed?.kind === 'range' ? rangeWords(item.typed) : figure(item?.placedBy));
 
 export function figuresOf(analysis: Pick<Analysis, 'items' | 'step'>): Figures {
   const decimals = resultDecimals(analysis);

@@ -14,7 +14,7 @@ import { correctionsInForce } from '../record/correction-words.ts';
 import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
 import type { Summary } from '../summary/summary.ts';
 import { type Typed, rangeWords } from '../summary/typed.ts';
-import { figuresOf } from './figures.ts';
+import { figuresOf, placedWords } from './figures.ts';
 import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
@@ -149,11 +149,11 @@ function levelTables(over: OverLevels): ReportTable[] {
       rows: orderOver(group).map((index) => [
         { text: group.items[index]?.name ?? '', mark: group.items[index]?.mark ?? 0 },
         ...group.levels.map((level, i): ReportCell => {
-          const mean = level?.analysis.items[index]?.placedBy;
+          const item = level?.analysis.items[index];
           const place = placeAt(group, i, index);
-          if (mean == null && place === '–') return { text: '–' };
+          if (item?.placedBy == null && place === '–') return { text: '–' };
           const where = place === '–' ? '' : `(${place})`;
-          return { text: over.ranksOnly ? where : `${result(mean)} ${where}`.trim() };
+          return { text: over.ranksOnly ? where : `${placedWords(item, result)} ${where}`.trim() };
         }),
       ]),
     };

@@ -31,7 +31,8 @@ const linesOf = (
       ...{ id, name: label, code, mark },
       points: group.levels.map((level) => {
         const analysed = level?.analysis.items[item];
-        if (analysed?.placedBy == null) return undefined;
+        // A range is no point of a line: the table has it.
+        if (analysed?.placedBy == null || analysed.typed?.kind === 'range') return undefined;
         const { placedBy: mean, summary } = analysed;
         return { mean, interval: shifted(summary.interval, mean, summary.mean) };
       }),

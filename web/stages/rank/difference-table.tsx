@@ -2,11 +2,9 @@ import { useState } from 'react';
 import { BASELINE_FAMILIES, type BaselineFamily } from '../../../core/analysis/baseline-families.ts';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { type DifferenceFrom, differencesFrom } from '../../../core/analysis/differences.ts';
-import type { AnalysedItem } from '../../../core/analysis/compare-screened.ts';
-import { rangeWords } from '../../../core/summary/typed.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
-import { figuresOf, spanWords } from '../../../core/report/figures.ts';
+import { figuresOf, placedWords, spanWords } from '../../../core/report/figures.ts';
 import { usePairsAgainst } from '../../app/api/analysis.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -16,12 +14,6 @@ import { FigureHead, Table } from '../../ui/table.tsx';
 const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
 const range = (interval: readonly [number, number] | null, figure: (value: number) => string): string =>
   interval ? spanWords(interval, figure) : '';
-
-/** What an item is placed by; of a range, the range. */
-const meanCell = (
-  item: AnalysedItem | undefined,
-  figure: (value: number | null | undefined) => string,
-): string => (item?.typed?.kind === 'range' ? rangeWords(item.typed) : figure(item?.placedBy));
 
 /** What each item differs by from the best and from the baseline, absolute and in per cent, with intervals. */
 export function DifferenceTable({
@@ -86,7 +78,7 @@ export function DifferenceTable({
             {order.map((item) => (
               <tr key={item.id}>
                 <ItemHead name={item.name} mark={item.mark} />
-                <td className="figure">{meanCell(group.analysis.items[indexOf(item)], result)}</td>
+                <td className="figure">{placedWords(group.analysis.items[indexOf(item)], result)}</td>
                 {references.map(({ called, differences }) => {
                   const found = differences[indexOf(item)];
                   return [

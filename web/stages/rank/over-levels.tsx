@@ -3,6 +3,7 @@ import styled from 'styled-components';
 import type { ClassOverLevels, LevelChange, OverLevels } from '../../../core/analysis/over-levels.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { formatNumber, formatPlain, withUnit } from '../../../core/quantity/format.ts';
+import { placedWords } from '../../../core/report/figures.ts';
 import { answerOverLevels, levelFigures, orderOver, placeAt } from '../../../core/report/over-levels.ts';
 import { TakePicture, TakeTable } from '../../app/take.tsx';
 import { OverPicture } from '../../strip/over-picture.tsx';
@@ -105,7 +106,7 @@ function LevelTable({ over: { measurand, levels, ranksOnly }, group, order }: Ta
                     <b>{placeAt(group, i, item)}</b>
                   ) : (
                     <>
-                      {result(level?.analysis.items[item]?.placedBy)}
+                      {placedWords(level?.analysis.items[item], result)}
                       {ranked && <Place>{placeAt(group, i, item)}</Place>}
                     </>
                   )}

@@ -5,6 +5,7 @@ import { factorsRead } from '../../../core/analysis/series.ts';
 import type { LookState } from '../../../core/bench/look-state.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { placedWords } from '../../../core/report/figures.ts';
 import { levelFigures, orderOver, placeAt } from '../../../core/report/over-levels.ts';
 import { answerOverSettings, turnsOverSettings } from '../../../core/report/over-settings.ts';
 import { listed } from '../../../core/quantity/format.ts';
@@ -194,7 +195,11 @@ function SettingTable({ shown, isRanked }: { shown: readonly ClassInSeries[]; is
               const item = group.items.findIndex((candidate) => candidate.id === id);
               return over.levels.map((level, i) => (
                 <td key={`${over.held}/${level.id}`} className="figure">
-                  {!ranksOnly && figures[series]?.result(group.levels[i]?.analysis.items[item]?.placedBy)}
+                  {!ranksOnly &&
+                    placedWords(
+                      group.levels[i]?.analysis.items[item],
+                      (figures[series] as (typeof figures)[number]).result,
+                    )}
                   {isRanked && <Place>{item === -1 ? '–' : placeAt(group, i, item)}</Place>}
                 </td>
               ));
