@@ -42,6 +42,17 @@ if (process.argv.includes('--quiet')) {
   });
   process.exit(status ?? 1);
 }
+const mutants = process.argv.indexOf('--mutants');
+if (mutants !== -1) {
+  ensureNodeBuild();
+  const [count, ...rest] = process.argv.slice(mutants + 1);
+  const { status } = spawnSync(
+    path.join(ROOT, 'node_modules/.bin/tsx'),
+    ['scripts/mutants.ts', '--mutants', count ?? '200', ...rest],
+    { cwd: ROOT, stdio: 'inherit' },
+  );
+  process.exit(status ?? 1);
+}
 const killed = process.argv.indexOf('--kills');
 if (killed !== -1) {
   ensureNodeBuild();

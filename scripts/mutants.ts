@@ -1,0 +1,147 @@
+/**
+ * npm run bench -- --mutants [200] [--seed 1]: changes one thing in core or server at a time, drawn from a seed, and runs
+ * the unit tests that the changed file bears on. What no test notices is printed.
+ */
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import ts from 'typescript';
+import { mixedRandom } from '../core/random/seeded.ts';
+
+const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+
+/** One change of a source: what stands from `start` to `end` becomes `text`. */
+interface Mutant {
+  file: string;
+  line: number;
+  start: number;
+  end: number;
+  before: string;
+  text: string;
+}
+
+const OPERATORS = new Map<ts.SyntaxKind, string>([
+  [ts.SyntaxKind.LessThanToken, '<='],
+  [ts.SyntaxKind.LessThanEqualsToken, '<'],
+  [ts.SyntaxKind.GreaterThanToken, '>='],
+  [ts.SyntaxKind.GreaterThanEqualsToken, '>'],
+  [ts.SyntaxKind.EqualsEqualsEqualsToken, '!=='],
+  [ts.SyntaxKind.ExclamationEqualsEqualsToken, '==='],
+  [ts.SyntaxKind.PlusToken, '-'],
+  [ts.SyntaxKind.MinusToken, '+'],
+  [ts.SyntaxKind.AsteriskToken, '/'],
+  [ts.SyntaxKind.SlashToken, '*'],
+  [ts.SyntaxKind.AmpersandAmpersandToken, '||'],
+  [ts.SyntaxKind.BarBarToken, '&&'],
+]);
+
+/** What a node may be changed to; nothing where it is left as it is. */
+function changeOf(node: ts.Node): { at: ts.Node; text: string } | undefined {
+  if (ts.isBinaryExpression(node)) {
+    const text = OPERATORS.get(node.operatorToken.kind);
+    const isText = [node.left, node.right].some(
+      (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
+    );
+    return text === undefined || isText ? undefined : { at: node.operatorToken, text };
+  }
+  if (ts.isNumericLiteral(node)) return { at: node, text: String(Number(node.text) + 1) };
+  if (node.kind === ts.SyntaxKind.TrueKeyword) return { at: node, text: 'false' };
+  if (node.kind === ts.SyntaxKind.FalseKeyword) return { at: node, text: 'true' };
+  if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken)
+    return { at: node, text: `(${node.operand.getText()})` };
+  if (ts.isIfStatement(node)) return { at: node.expression, text: 'false' };
+  if (ts.isConditionalExpression(node)) return { at: node.condition, text: 'false' };
+  return undefined;
+}
+
+/** Every change that a file allows. */
+function mutantsOf(file: string): Mutant[] {
+  const text = readFileSync(path.join(ROOT, file), 'utf8');
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.ES2023, true);
+  const found: Mutant[] = [];
+  const visit = (node: ts.Node): void => {
+    if (ts.isTypeNode(node) || ts.isImportDeclaration(node) || ts.isInterfaceDeclaration(node)) return;
+    const change = changeOf(node);
+    if (change) {
+      const [start, end] = [change.at.getStart(), change.at.getEnd()];
+      const { line } = source.getLineAndCharacterOfPosition(start);
+      found.push({ file, line: line + 1, start, end, before: text.slice(start, end), text: change.text });
+    }
+    node.forEachChild(visit);
+  };
+  visit(source);
+  return found;
+}
+
+/** Some of many, each as likely, in the order drawn. */
+function sampled<T>(all: readonly T[], count: number, seed: number): T[] {
+  const rest = [...all];
+  const random = mixedRandom(seed, 1);
+  return Array.from(
+    { length: Math.min(count, rest.length) },
+    () => rest.splice(random.below(rest.length), 1)[0] as T,
+  );
+}
+
+/** A test that hangs has noticed something. */
+const LONGEST_MS = 240000;
+
+/** Whether a test notices a change, tried in a copy of the sources. */
+function isNoticed(copy: string, { file, start, end, text }: Mutant): boolean {
+  const place = path.join(copy, file);
+  const before = readFileSync(place, 'utf8');
+  writeFileSync(place, before.slice(0, start) + text + before.slice(end));
+  const { status } = spawnSync(
+    path.join(copy, 'node_modules/.bin/vitest'),
+    // Those that start a built server see nothing of a change in the sources.
+    ['related', '--run', '--bail=1', '--reporter=dot', '--exclude=server/{kill,start}.test.ts', file],
+    { cwd: copy, timeout: LONGEST_MS, stdio: 'ignore' },
+  );
+  writeFileSync(place, before);
+  return status !== 0;
+}
+
+const { values: given } = parseArgs({
+  options: { mutants: { type: 'string' }, seed: { type: 'string', default: '1' } },
+});
+const tracked = spawnSync('git', ['ls-files'], { cwd: ROOT, encoding: 'utf8' }).stdout.split('\n');
+const isMutated = (file: string) =>
+  /^(?:core|server)\/.*\.ts$/u.test(file) && !/(?:\.test|\.d|testing-study|testing)\.ts$/u.test(file);
+const chosen = sampled(
+  tracked.filter(isMutated).flatMap(mutantsOf),
+  Number(given.mutants ?? 200),
+  Number(given.seed),
+);
+/** Tries every change, and prints those that no test notices. */
+function tryAll(copy: string): void {
+  const [first] = chosen;
+  if (first && isNoticed(copy, { ...first, text: first.before })) {
+    console.error('Tests fail without any change: see npm test.');
+    process.exitCode = 1;
+    return;
+  }
+  let survived = 0;
+  chosen.forEach((mutant, i) => {
+    if (isNoticed(copy, mutant)) return;
+    survived += 1;
+    const { file, line, before, text } = mutant;
+    console.log(`${String(i + 1)}: ${file}:${String(line)}  ${before} became ${text}`);
+  });
+  console.log(
+    `${String(survived)} of ${String(chosen.length)} changes were noticed by no test (aim: a tenth)`,
+  );
+}
+
+const copy = mkdtempSync(path.join(tmpdir(), 'brackenridge-mutants-'));
+try {
+  for (const file of tracked.filter((name) => name !== ''))
+    cpSync(path.join(ROOT, file), path.join(copy, file), { recursive: true });
+  for (const folder of ['node_modules', 'dist'])
+    symlinkSync(path.join(ROOT, folder), path.join(copy, folder));
+  tryAll(copy);
+} finally {
+  rmSync(copy, { recursive: true, force: true });
+}
