@@ -52,7 +52,10 @@ describe('the desk fans of the demo', () => {
         ?.leftOut.map(({ value }) => value)
         .sort(),
     ).toEqual([2.31, 3.9]);
-    expect(design).toEqual({ counts: [8, 8, 8, 8, 8, 8], samples: 6, inRounds: true, step: 0.5 });
+    expect(design).toEqual({
+      ...{ counts: [8, 8, 8, 8, 8, 8], samples: 6, inRounds: true, step: 0.5 },
+      studies: 400,
+    });
   });
   it('gives the same chances for the same seed', () => {
     const again = analysed(fans, airSpeed);
