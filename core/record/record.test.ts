@@ -37,6 +37,23 @@ describe('where a reading stands', () => {
       }),
     );
   });
+  it('stays withdrawn with its session, whatever is decided about it afterwards', () => {
+    const { document, read, decide } = testStudy(['Ama']);
+    const readings = [read(0, 1, '5'), read(0, 2, '6')];
+    for (const reading of readings) reading.sessionId = 'a session';
+    decide('withdraw', { sessionId: 'a session' });
+    expect(recordOf(document).readings.map(({ standing }) => standing.is)).toEqual([
+      'withdrawn',
+      'withdrawn',
+    ]);
+    decide('leave-out', { readingId: readings[0]?.id ?? '', reason: 'a slip' });
+    // The record before is taken on, and says what one that is made from the start says.
+    const takenOn = recordOf({ ...document });
+    expect(takenOn.readings.map(({ standing }) => standing.is)).toEqual(['withdrawn', 'withdrawn']);
+    expect(recordOf(structuredClone(document)).readings.map(({ standing }) => standing)).toEqual(
+      takenOn.readings.map(({ standing }) => standing),
+    );
+  });
   it('goes by the order of the record and not by clocks', () => {
     const { document, read, decide } = testStudy(['Ama']);
     const reading = read(0, 1, '5');
