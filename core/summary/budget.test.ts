@@ -30,6 +30,15 @@ describe('the uncertainty of a mean', () => {
     expect(budget?.expanded).toBeCloseTo((summary.interval?.[1] as number) - 5, 9);
     expect(budget?.largest).toBe('repeatability');
   });
+  it('of a single reading is what is stated and the step, and nothing where neither is known', () => {
+    const single = summarise([100], 0.05);
+    const budget = uncertaintyBudget(single, { accuracyPercent: 3, accuracyConstant: null }, 1, 0.05);
+    expect(budget?.combined).toBeCloseTo(Math.hypot(1 / Math.sqrt(12), Math.sqrt(3)), 9);
+    expect(budget?.k).toBeCloseTo(1.96, 2);
+    expect(uncertaintyBudget(single, none, 0, 0.05)).toBeUndefined();
+    // Of several equal readings it is known to be 0.
+    expect(uncertaintyBudget(summarise([100, 100], 0.05), none, 0, 0.05)?.combined).toBe(0);
+  });
   it('adds the parts in squares', () => {
     const readings = [98, 100, 100, 102].map((value) => 100 + (value - 100) * Math.sqrt(3 / 2));
     const budget = uncertaintyBudget(
