@@ -23,25 +23,16 @@ interface Mutant {
   text: string;
 }
 
-const OPERATORS = new Map<ts.SyntaxKind, string>([
-  [ts.SyntaxKind.LessThanToken, '<='],
-  [ts.SyntaxKind.LessThanEqualsToken, '<'],
-  [ts.SyntaxKind.GreaterThanToken, '>='],
-  [ts.SyntaxKind.GreaterThanEqualsToken, '>'],
-  [ts.SyntaxKind.EqualsEqualsEqualsToken, '!=='],
-  [ts.SyntaxKind.ExclamationEqualsEqualsToken, '==='],
-  [ts.SyntaxKind.PlusToken, '-'],
-  [ts.SyntaxKind.MinusToken, '+'],
-  [ts.SyntaxKind.AsteriskToken, '/'],
-  [ts.SyntaxKind.SlashToken, '*'],
-  [ts.SyntaxKind.AmpersandAmpersandToken, '||'],
-  [ts.SyntaxKind.BarBarToken, '&&'],
-]);
+/** What becomes of an operator. */
+const SWAPS: Readonly<Record<string, string>> = {
+  ...{ '<': '<=', '<=': '<', '>': '>=', '>=': '>', '===': '!==', '!==': '===' },
+  ...{ '+': '-', '-': '+', '*': '/', '/': '*', '&&': '||', '||': '&&' },
+};
 
 /** What a node may be changed to; nothing where it is left as it is. */
 function changeOf(node: ts.Node): { at: ts.Node; text: string } | undefined {
   if (ts.isBinaryExpression(node)) {
-    const text = OPERATORS.get(node.operatorToken.kind);
+    const text = SWAPS[node.operatorToken.getText()];
     const isText = [node.left, node.right].some(
       (side) => ts.isStringLiteralLike(side) || ts.isTemplateExpression(side),
     );
