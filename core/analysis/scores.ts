@@ -1,11 +1,11 @@
 import type { Scoring } from '../model/study.ts';
 import { type ScoreVerdicts, scoreVerdicts } from '../rank/score-verdicts.ts';
-import { possibleValues } from '../rank/ranges.ts';
 import {
   type Scored,
   criterionWeights,
   lacking,
   scoredBy,
+  scoredReach,
   sharesOf,
   valuesScored,
   whyNoScore,
@@ -37,10 +37,8 @@ export interface ClassScores extends Scored {
 /** The least and the most that a score may be; null where there is none. */
 export type Reach = readonly [number, number] | null;
 
-function reachOf(cases: readonly (number | null | undefined)[]): Reach {
-  const known = cases.flatMap((value) => value ?? []);
-  return known.length === 0 ? null : [Math.min(...known), Math.max(...known)];
-}
+const reachBetween = (least: number | null | undefined, most: number | null | undefined): Reach =>
+  least == null || most == null ? null : [least, most];
 
 /** The scores of a class of items. */
 export function classScores(basis: ClassBasis, scoring: Scoring): ClassScores {
@@ -50,35 +48,33 @@ export function classScores(basis: ClassBasis, scoring: Scoring): ClassScores {
   const shares = sharesOf(measurandIds, scoring);
   const weighed = measurands.filter((_, i) => (shares[i] as number) > 0);
   const notScored = whyNoScore(criteria, weights, scoring);
-  const cases =
+  const { school } = scoring;
+  const values = valuesScored(criteria, weights, scoring.missing);
+  const found: Scored =
     notScored === undefined
-      ? scoredCases(basis, weights, scoring)
-      : [{ scaled: [], scores: items.map(() => null), parts: [], order: [] }];
-  const given = cases.map((found) => givenOf(basis, weighed, found));
+      ? scoredBy(criteria, weights, school, values)
+      : { scaled: [], scores: items.map(() => null), parts: [], order: [] };
+  const ends = notScored === undefined ? scoredReach(criteria, weights, school, values) : undefined;
+  const { least, most } = ends ?? { least: found, most: found };
+  const given = givenOf(basis, weighed, found);
+  const [givenLeast, givenMost] = ends
+    ? [givenOf(basis, weighed, least), givenOf(basis, weighed, most)]
+    : [given, given];
   return {
-    ...{ basis, shares, weights, notScored, weighed },
-    given: given[0] ?? [],
+    ...{ basis, shares, weights, notScored, weighed, given },
     reach: {
-      scores: items.map((_, item) => reachOf(cases.map(({ scores }) => scores[item]))),
-      given: items.map((_, item) => weighed.map((__, i) => reachOf(given.map((rows) => rows[item]?.[i])))),
+      scores: items.map((_, item) => reachBetween(least.scores[item], most.scores[item])),
+      given: items.map((_, item) =>
+        weighed.map((__, i) => reachBetween(givenLeast[item]?.[i], givenMost[item]?.[i])),
+      ),
     },
-    isRanged: cases.length > 1,
+    isRanged: ends !== undefined,
     missing: items.map((_, item) => [
       ...new Set(lacking(criteria, weights, item).map((i) => criteria[i]?.name ?? '')),
     ]),
-    ...(cases[0] as Scored),
+    ...found,
   };
 }
-
-/** The scores as they stand, and behind them as they may be by the ranges that are known of some values. */
-const scoredCases = (
-  { criteria }: ClassBasis,
-  weights: readonly number[],
-  { school, missing }: Scoring,
-): Scored[] =>
-  possibleValues(criteria, weights, valuesScored(criteria, weights, missing)).map((values) =>
-    scoredBy(criteria, weights, school, values),
-  );
 
 /** What each measurand gives to each item, all its settings together. */
 const givenOf = (

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Better } from '../compare/better.ts';
 import { SCORING_SCHOOLS } from '../model/words.ts';
 import { type RangedValues, type ValueRange, possibleValues } from './ranges.ts';
-import { scoredBy } from './scores.ts';
+import { type Scored, scoredBy, scoredReach } from './scores.ts';
 import { type DrawnCriterion, scoreVerdicts } from './score-verdicts.ts';
 
 const HIGHER: Better = { kind: 'higher' };
@@ -75,6 +75,45 @@ describe('values of which ranges are known', () => {
         expect(cases.filter(([row]) => !row?.every(isWithin))).toEqual([]);
       }),
     );
+  });
+});
+
+describe('scores where ranges are known', () => {
+  const value = fc.integer({ min: 1, max: 40 });
+  const row = fc.array(value, { minLength: 4, maxLength: 4 });
+  it.each(['span', 'ratio', 'points'] as const)('lie between their ends, by %s', (school) => {
+    fc.assert(
+      fc.property(
+        fc.tuple(row, row, value, value, fc.array(row, { minLength: 5 })),
+        ([first, second, end, other, drawn]) => {
+          const low = Math.min(end, other);
+          const high = low + 15;
+          const ranges = [{ low, high }, null, null, null];
+          const criteria = [first, second].map((values, i) => ({
+            ...criterion(values.with(0, low + 7.5), ranges),
+            measurandId: String(i),
+          }));
+          const weights = [0.7, 0.3];
+          const standing = criteria.map(({ values }) => values);
+          const { least, most } = scoredReach(criteria, weights, school, standing) as {
+            least: Scored;
+            most: Scored;
+          };
+          for (const [x = 0, y = 0] of drawn) {
+            const values = [x, y].map((share, i) => standing[i]?.with(0, low + (15 * share) / 40) ?? []);
+            const { scores } = scoredBy(criteria, weights, school, values);
+            const isOutside = (score: number | null, item: number) =>
+              (score as number) < (least.scores[item] as number) - 1e-9 ||
+              (score as number) > (most.scores[item] as number) + 1e-9;
+            expect(scores.filter(isOutside)).toEqual([]);
+          }
+        },
+      ),
+    );
+  });
+  it('are as they stand where there are none', () => {
+    const plain = { ...criterion([1, 2], [null, null]), measurandId: 'a' };
+    expect(scoredReach([plain], [1], 'span', [plain.values])).toBeUndefined();
   });
 });
 

@@ -10,9 +10,12 @@ export interface ValueRange {
 /** The values of one criterion, and of which items a range is known. */
 export interface RangedValues {
   better: Better;
-  /** Whether no value lies below zero. */
+  /** Whether half as much means half as good: a true zero, and nothing below it. */
   hasRatios: boolean;
-  /** Of an item of which a range is known: where that stands among the others. */
+  /**
+   * What each item is placed by, in the unit of the measurand, and of one of which a range is known where that stands among
+   * the others; null where there is nothing.
+   */
   values: readonly (number | null)[];
   /** null for an item that has a value, or nothing; left out where no range is known. */
   ranges?: readonly (ValueRange | null)[];

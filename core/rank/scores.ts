@@ -2,7 +2,7 @@ import { type Better, merit } from '../compare/better.ts';
 import type { Scoring } from '../model/study.ts';
 import type { MISSING_VALUES, SCORING_SCHOOLS } from '../model/words.ts';
 import { moments } from '../summary/moments.ts';
-import type { RangedValues, Values } from './ranges.ts';
+import { type RangedValues, type Values, possibleValues } from './ranges.ts';
 
 export type ScoringSchool = (typeof SCORING_SCHOOLS)[number];
 export type MissingValues = (typeof MISSING_VALUES)[number];
@@ -47,10 +47,6 @@ export const SCORING_WORDS: readonly ScoringWords[] = [
 /** One thing that a score is made of: a measurand at one setting. */
 export interface Criterion extends RangedValues {
   measurandId: string;
-  /** Whether half as much means half as good: a true zero, and every value above it. */
-  hasRatios: boolean;
-  /** What each item is placed by, in the unit of the measurand; null where it has no value. */
-  values: readonly (number | null)[];
 }
 
 /** Weight of each measurand as a share of all, in the order given; all weigh the same where nothing is said. */
@@ -259,23 +255,66 @@ export function scored(
 }
 
 /** Scores by criteria of given weight, of values that are given as they are scored. */
-export function scoredBy(
+export const scoredBy = (
   criteria: readonly Pick<Criterion, 'better'>[],
   weights: readonly number[],
   school: ScoringSchool,
   values: Values,
-): Scored {
-  const k = values[0]?.length ?? 0;
-  const scaled = criteria.map(({ better }, i) => {
-    const into = new Float64Array(k);
-    const known = Float64Array.from(values[i] ?? [], (value) => value ?? Number.NaN);
-    scaleInto(school, better, known, into);
-    return into;
-  });
-  const all = new Float64Array(k);
+): Scored =>
+  scoredFrom(
+    criteria.map(({ better }, i) => scaledOf(school, better, values[i] ?? [])),
+    weights,
+  );
+
+/** Each item's score by one criterion alone; NaN where it has none. */
+function scaledOf(school: ScoringSchool, better: Better, values: readonly (number | null)[]): Float64Array {
+  const into = new Float64Array(values.length);
+  const known = Float64Array.from(values, (value) => value ?? Number.NaN);
+  scaleInto(school, better, known, into);
+  return into;
+}
+
+/** Scores of what each criterion says alone. */
+function scoredFrom(scaled: Float64Array[], weights: readonly number[]): Scored {
+  const all = new Float64Array(scaled[0]?.length ?? 0);
   weigh(scaled, weights, all);
   const scores = Array.from(all, (score) => (Number.isNaN(score) ? null : score));
   return { scaled, scores, parts: partsOf(scaled, weights), order: orderOf(scores) };
+}
+
+/**
+ * The least and the most that scores may be where of some values ranges are known. Values of different criteria may lie
+ * anywhere in theirs each by itself, so that the ends of a score are the sums of those of its parts.
+ * @param values of each criterion as they are scored
+ * @returns undefined where no range is known of any value of a weight
+ */
+export function scoredReach(
+  criteria: readonly Criterion[],
+  weights: readonly number[],
+  school: ScoringSchool,
+  values: Values,
+): { least: Scored; most: Scored } | undefined {
+  const cases = criteria.map((criterion, i) =>
+    possibleValues([criterion], [weights[i] as number], [values[i] ?? []]).map(([row = []]) =>
+      scaledOf(school, criterion.better, row),
+    ),
+  );
+  if (cases.every(({ length }) => length === 1)) return undefined;
+  const ends = cases.map((rows) => {
+    const end = (which: (...scores: number[]) => number) =>
+      (rows[0] as Float64Array).map((_, item) => which(...rows.map((row) => row[item] as number)));
+    return { least: end(Math.min), most: end(Math.max) };
+  });
+  return {
+    least: scoredFrom(
+      ends.map(({ least }) => least),
+      weights,
+    ),
+    most: scoredFrom(
+      ends.map(({ most }) => most),
+      weights,
+    ),
+  };
 }
 
 /** What each criterion gives to each item's score. What an item lacks is made up for by the weight of the rest. */
