@@ -116,6 +116,14 @@ export default tseslint.config(
     rules: noImports(['/web/', 'The server does not know the pages.'], STATISTICS_DOOR),
   },
   {
+    files: ['server/**/*.ts'],
+    ignores: ['server/sqlite/**', 'server/testing.ts'],
+    rules: noImports(['/web/', 'The server does not know the pages.'], STATISTICS_DOOR, [
+      '^(sequelize|sqlite3|umzug)$|/sqlite/(?!(open|lock|refusal|copy)\\.ts$)',
+      'What is SQLite’s stays in server/sqlite; the rest knows server/database.ts.',
+    ]),
+  },
+  {
     files: ['web/**/*.ts', 'web/**/*.tsx'],
     plugins: { 'react-hooks': reactHooks },
     extends: [jsxA11y.flatConfigs.strict],

@@ -4,7 +4,7 @@ import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
-import { DatabaseGone } from './db/open.ts';
+import type { Refusal } from './database.ts';
 import { DISK_FULL, Problem, saidBy } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
@@ -25,22 +25,18 @@ import { guardOrigin, secureHeaders } from './security.ts';
 import type { Store } from './store.ts';
 import { UnderWay } from './under-way.ts';
 
-/** What the database refuses, and why. */
-const refusedBy = (error: unknown): Problem | undefined => {
-  if (error instanceof DatabaseGone)
-    return new Problem(
-      507,
-      'Database gone',
-      'The database was removed or replaced while the server runs: nothing can be recorded. Stop the server, and put the database back.',
-    );
-  const said = saidBy(error);
-  if (/UNIQUE constraint/i.test(said) || said.includes('Validation error'))
-    return new Problem(409, 'Already here', 'There is one like this already. Nothing was changed.');
-  if (/FOREIGN KEY constraint/i.test(said))
-    return new Problem(409, 'Not here', 'It points to something that is not there. Nothing was changed.');
-  if (DISK_FULL.test(said))
-    return new Problem(507, 'Disk full', 'The disk is full: nothing more can be recorded.');
-  return undefined;
+const FULL = new Problem(507, 'Disk full', 'The disk is full: nothing more can be recorded.');
+
+/** What is answered where the database refuses something; nothing that is so of the rest. */
+const REFUSED: Partial<Record<Refusal, Problem>> = {
+  gone: new Problem(
+    507,
+    'Database gone',
+    'The database was removed or replaced while the server runs: nothing can be recorded. Stop the server, and put the database back.',
+  ),
+  taken: new Problem(409, 'Already here', 'There is one like this already. Nothing was changed.'),
+  dangling: new Problem(409, 'Not here', 'It points to something that is not there. Nothing was changed.'),
+  full: FULL,
 };
 
 /** Stands in the page where the nonce of each answer goes. */
@@ -76,10 +72,12 @@ export function createApp(
   app.use(guardOrigin);
 
   app.onError((error, context) => {
+    const refusal = store.database.refusal(error);
+    const refused = refusal ? REFUSED[refusal] : DISK_FULL.test(saidBy(error)) ? FULL : undefined;
     const problem =
       error instanceof Problem
         ? error
-        : (refusedBy(error) ??
+        : (refused ??
           new Problem(
             500,
             'Server error',

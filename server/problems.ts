@@ -49,5 +49,5 @@ export function saidBy(error: unknown): string {
   return `${code} ${message} ${original?.message ?? ''}`;
 }
 
-/** What a full disk is called by the database and by the operating system. */
-export const DISK_FULL = /SQLITE_FULL|ENOSPC|disk is full/;
+/** What a full disk is called by the operating system. */
+export const DISK_FULL = /ENOSPC/;

@@ -1,4 +1,4 @@
-import { Op, cast, col, where } from 'sequelize';
+import isEqual from 'lodash/isEqual.js';
 import { v7 } from 'uuid';
 import type { PlanContext } from '../core/record/plan-context.ts';
 import { counted } from '../core/quantity/format.ts';
@@ -7,75 +7,61 @@ import type { Study } from '../core/model/study.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-kinds.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../core/model/study-format.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
-import type { Row, TableName } from './db/models.ts';
-import { connectionOf, insertRows, jsonRows, runSql, selectRows } from './db/rows.ts';
-import type { Database } from './db/open.ts';
+import type { Database, Row, TableName } from './database.ts';
 import type { Way } from './heavy/heavy.ts';
 import { Problem, notFound } from './problems.ts';
 
-export interface StoredPart {
-  id: string;
-  studyId: string;
-  version: number;
-  [field: string]: unknown;
-}
+/** A study or a part as it is stored. */
+export type Stored = Row & { id: string; version: number };
+
+/** Fields that hold ids within a list or an object, beside those that hold nothing else. */
+const NAMED_WITHIN: Partial<Record<PartKind, readonly (readonly [PartKind, string])[]>> = {
+  levels: [
+    ['readings', 'levels'],
+    ['figures', 'levels'],
+  ],
+  files: [['readings', 'parts']],
+  calibrations: [['readings', 'parts']],
+  conditions: [['sessions', 'conditions']],
+};
 
 const wordFor = (table: TableName) => (table === 'studies' ? 'study' : PART_KINDS[table].word);
 
-function plain<T>(row: Row): T {
-  const { seq: _seq, ...part } = row.get({ plain: true });
-  return part as T;
-}
-
-/** Whether two JSON values hold the same, whatever the order of their keys. */
-export function sameJson(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const [left, right] = [Object.entries(a), Object.keys(b)];
-  return (
-    left.length === right.length &&
-    left.every(([key, value]) => sameJson(value, (b as Record<string, unknown>)[key]))
-  );
-}
-
 /** Reads and writes of studies and their parts; every rule about ids and versions is here. */
 export function createStore(database: Database) {
-  const { tables } = database;
+  const { committed, writer } = database;
 
-  const find = async (table: TableName, id: string) => tables[table].findOne({ where: { id } });
+  /** A study or a part as the writer sees it, undefined where there is none. */
+  const find = async <T extends Row>(table: TableName, id: string): Promise<T | undefined> =>
+    (await writer.select(table, { id }))[0] as T | undefined;
 
-  const studyRow = async (id: string): Promise<Row> => {
-    const row = await find('studies', id);
-    if (!row) throw notFound('study');
-    return row;
+  /** @throws Problem where there is no such study */
+  const study = async (id: string): Promise<Study> => {
+    const found = await find<Study & Row>('studies', id);
+    if (!found) throw notFound('study');
+    return found;
   };
 
   /** Refuses what is recorded for a study that was deleted. */
   const refuseDeleted = async (id: string): Promise<void> => {
-    const [study] = await selectRows(await connectionOf(database.sequelize), tables.studies, { id });
-    if (!study) throw notFound('study');
-    if (study.status === 'deleted')
+    if ((await study(id)).status === 'deleted')
       throw new Problem(409, 'Deleted', 'This study was deleted. Take it back first, then record.');
   };
 
-  const partRow = async (kind: PartKind, studyId: string, id: string): Promise<Row> => {
-    const row = await tables[kind].findOne({ where: { id, studyId } });
-    if (!row) throw notFound(PART_KINDS[kind].word);
-    return row;
+  /** One part of a study, undefined where there is none. */
+  const part = async (kind: PartKind, studyId: string, id: string) =>
+    (await writer.select(kind, { id, studyId }))[0] as Stored | undefined;
+
+  /** @throws Problem where there is no such part */
+  const partThere = async (kind: PartKind, studyId: string, id: string): Promise<Stored> => {
+    const found = await part(kind, studyId, id);
+    if (!found) throw notFound(PART_KINDS[kind].word);
+    return found;
   };
 
   /** The parts as the writer sees them, in the middle of its work too. */
   const list = async <T>(kind: PartKind, studyId: string): Promise<T[]> =>
-    (await selectRows(await connectionOf(database.sequelize), tables[kind], { studyId })) as T[];
-
-  /** What is committed; a table that is just being read in, and may yet be taken back, is not. */
-  const committed = async <T>(table: TableName, where: Record<string, string>): Promise<T[]> =>
-    (await selectRows(database.reader, tables[table], where)) as T[];
-
-  /** One part of a study, undefined where there is none. */
-  const part = async (kind: PartKind, studyId: string, id: string) =>
-    (await selectRows(await connectionOf(database.sequelize), tables[kind], { id, studyId }))[0];
+    (await writer.select(kind, { studyId })) as T[];
 
   /**
    * Creates once: the same request again finds what it made; the same id with other contents is refused.
@@ -83,40 +69,39 @@ export function createStore(database: Database) {
    */
   const createOnce = async (
     table: TableName,
-    ours: Record<string, unknown>,
-    check: (ours: Record<string, unknown>) => Promise<void> = () => Promise.resolve(),
+    ours: Row,
+    check: (ours: Row) => Promise<void> = () => Promise.resolve(),
   ) => {
-    const writer = await connectionOf(database.sequelize);
-    const [current] = await selectRows(writer, tables[table], { id: String(ours.id) });
+    const current = await find(table, String(ours.id));
     if (current) {
       const repeated =
-        current.version === 1 && Object.entries(ours).every(([key, value]) => sameJson(value, current[key]));
+        current.version === 1 && Object.entries(ours).every(([key, value]) => isEqual(value, current[key]));
       if (repeated) return { part: current, created: false };
       throw new Problem(409, 'Id taken', `There is another ${wordFor(table)} with this id.`, { current });
     }
     await check(ours);
     const now = new Date().toISOString();
     const made = { ...ours, version: 1, createdAt: now, updatedAt: now };
-    await insertRows(database.sequelize, tables[table], [made]);
-    return { part: made as Record<string, unknown>, created: true };
+    await writer.insert(table, [made]);
+    return { part: made as Row, created: true };
   };
 
-  const refuseStale = (row: Row, version: unknown, word: string) => {
-    const current = plain<StoredPart>(row);
-    if (current.version !== version) {
-      throw new Problem(
-        409,
-        'Changed elsewhere',
-        `This ${word} was changed somewhere else in the meantime; your change is not lost, look at both.`,
-        { current },
-      );
-    }
+  /** @throws Problem where what is to be changed was changed since */
+  const refuseStale = (current: Stored, version: unknown, word: string) => {
+    if (current.version === version) return;
+    throw new Problem(
+      409,
+      'Changed elsewhere',
+      `This ${word} was changed somewhere else in the meantime; your change is not lost, look at both.`,
+      { current },
+    );
   };
 
-  const update = async (row: Row, changes: Record<string, unknown>) => {
-    const current = plain<StoredPart>(row);
-    await row.update({ ...changes, version: current.version + 1, updatedAt: new Date().toISOString() });
-    return plain<StoredPart>(row);
+  /** Changes fields of a study or a part, whose version counts up. @returns as it is then */
+  const update = async <T extends Stored>(table: TableName, before: T, changes: Row): Promise<T> => {
+    const fields = { ...changes, version: before.version + 1, updatedAt: new Date().toISOString() };
+    await writer.update(table, before.id, fields);
+    return { ...before, ...fields };
   };
 
   /**
@@ -127,13 +112,13 @@ export function createStore(database: Database) {
   const logChanges = async (
     studyId: string,
     { measurandId = null, itemId = null }: Partial<Record<'measurandId' | 'itemId', string | null>>,
-    before: Record<string, unknown>,
-    after: Record<string, unknown>,
-  ): Promise<Record<string, unknown>[]> => {
-    const fields = WATCHED_FIELDS.filter((field) => field in after && !sameJson(before[field], after[field]));
+    before: Row,
+    after: Row,
+  ): Promise<Row[]> => {
+    const fields = WATCHED_FIELDS.filter((field) => field in after && !isEqual(before[field], after[field]));
     if (fields.length === 0) return [];
     const about = itemId !== null ? { itemId } : measurandId !== null ? { measurandId } : { studyId };
-    const readingsThen = await tables.readings.count({ where: about });
+    const readingsThen = await writer.count('readings', about);
     // An item that was not read may change as it likes, and go.
     if (itemId !== null && readingsThen === 0) return [];
     const now = new Date().toISOString();
@@ -152,19 +137,18 @@ export function createStore(database: Database) {
       reason: '',
       changedAt: now,
     }));
-    await insertRows(database.sequelize, tables.changes, changes);
+    await writer.insert('changes', changes);
     return changes;
   };
 
   /** A whole study, as it is at one moment. */
   const document = async (studyId: string): Promise<StudyDocument> => {
-    const { connection, close } = await database.snapshot();
+    const state = await database.snapshot();
     try {
-      const [study] = await selectRows(connection, tables.studies, { id: studyId });
+      const [study] = await state.select('studies', { id: studyId });
       if (!study) throw notFound('study');
       const parts: [PartKind, unknown][] = [];
-      for (const kind of PART_KIND_NAMES)
-        parts.push([kind, await selectRows(connection, tables[kind], { studyId })]);
+      for (const kind of PART_KIND_NAMES) parts.push([kind, await state.select(kind, { studyId })]);
       return {
         format: STUDY_FORMAT,
         formatVersion: STUDY_FORMAT_VERSION,
@@ -172,24 +156,15 @@ export function createStore(database: Database) {
         ...Object.fromEntries(parts),
       } as StudyDocument;
     } finally {
-      await close();
+      await state.close();
     }
-  };
-
-  /** Writes many parts, made as they are asked for; the caller holds a transaction and has checked them. */
-  const insertMany = async (
-    kind: PartKind,
-    parts: Iterable<Record<string, unknown>>,
-    signal?: AbortSignal,
-  ) => {
-    await insertRows(database.sequelize, tables[kind], parts, signal);
   };
 
   /** The document of a study as JSON text, piece by piece; `most` readings where not all are wanted. */
   async function* documentText(studyId: string, most = Infinity): AsyncGenerator<string> {
-    const { connection, close } = await database.snapshot();
+    const state = await database.snapshot();
     try {
-      const [study] = await selectRows(connection, tables.studies, { id: studyId });
+      const [study] = await state.select('studies', { id: studyId });
       if (!study) throw notFound('study');
       const head = { format: STUDY_FORMAT, formatVersion: STUDY_FORMAT_VERSION, study };
       yield JSON.stringify(head, null, 1).slice(0, -2);
@@ -197,7 +172,7 @@ export function createStore(database: Database) {
         yield `,\n "${kind}": [`;
         let before = '\n  ';
         const some = kind === 'readings' ? { most } : {};
-        for await (const texts of jsonRows(connection, tables[kind], studyId, some)) {
+        for await (const texts of state.jsonTexts(kind, studyId, some)) {
           yield `${before}${texts.join(',\n  ')}`;
           before = ',\n  ';
         }
@@ -205,16 +180,16 @@ export function createStore(database: Database) {
       }
       yield '\n}\n';
     } finally {
-      await close();
+      await state.close();
     }
   }
 
   /** Readings of a study behind one of them, as a JSON list, so many at most. */
   async function* readingsText(studyId: string, behind: string, most: number): AsyncGenerator<string> {
-    if (!(await tables.readings.count({ where: { id: behind, studyId } }))) throw notFound('reading');
+    if ((await committed.count('readings', { id: behind, studyId })) === 0) throw notFound('reading');
     yield '[';
     let before = '';
-    for await (const texts of jsonRows(database.reader, tables.readings, studyId, { behind, most })) {
+    for await (const texts of committed.jsonTexts('readings', studyId, { behind, most })) {
       yield `${before}${texts.join(',\n')}`;
       before = ',\n';
     }
@@ -226,7 +201,7 @@ export function createStore(database: Database) {
 
   /** Writes a whole study, a little at a time; it counts as deleted until all of it is there, and is gone when it is stopped. */
   const insertBitByBit = async (whole: StudyDocument, { signal, say }: Way = {}) => {
-    await database.write(() => tables.studies.create({ ...whole.study, status: 'deleted' }));
+    await database.write(() => writer.insert('studies', [{ ...whole.study, status: 'deleted' }]));
     const { id, status } = whole.study;
     const all = PART_KIND_NAMES.reduce((sum, kind) => sum + whole[kind].length, 0);
     let done = 0;
@@ -235,7 +210,7 @@ export function createStore(database: Database) {
         for (let from = 0; from < whole[kind].length; from += AT_A_TIME) {
           signal?.throwIfAborted();
           const some = whole[kind].slice(from, from + AT_A_TIME);
-          await database.write(() => insertMany(kind, some), { transaction: true });
+          await database.write(() => writer.insert(kind, some), { transaction: true });
           done += some.length;
           say?.({ doing: 'Writing it down', share: done / all });
         }
@@ -244,43 +219,34 @@ export function createStore(database: Database) {
       await eraseStudy(id);
       throw error;
     }
-    await database.write(() => tables.studies.update({ status }, { where: { id } }));
+    await database.write(() => writer.update('studies', id, { status }));
   };
 
   /** Erases a study for good, a little at a time. */
   const eraseStudy = async (id: string) => {
     for (const kind of [...PART_KIND_NAMES].reverse()) {
-      const { tableName } = tables[kind];
-      let left = await tables[kind].count({ where: { studyId: id } });
-      for (; left > 0; left -= AT_A_TIME) {
-        await database.write(() =>
-          runSql(
-            database.sequelize,
-            `DELETE FROM "${tableName}" WHERE seq IN (SELECT seq FROM "${tableName}" WHERE studyId = ? ORDER BY seq DESC LIMIT ${String(AT_A_TIME)})`,
-            [id],
-          ),
-        );
-      }
+      let left = await committed.count(kind, { studyId: id });
+      for (; left > 0; left -= AT_A_TIME) await database.write(() => writer.deleteLast(kind, id, AT_A_TIME));
     }
-    await database.write(() => tables.studies.destroy({ where: { id } }));
+    await database.write(() => writer.delete('studies', id));
   };
 
   /** Writes a whole study; the caller holds a transaction. */
   const insertDocument = async (whole: StudyDocument) => {
-    await tables.studies.create({ ...whole.study });
-    for (const kind of PART_KIND_NAMES) {
-      await insertMany(kind, whole[kind]);
-    }
+    await writer.insert('studies', [{ ...whole.study }]);
+    for (const kind of PART_KIND_NAMES) await writer.insert(kind, whole[kind]);
   };
 
   /** Any id of the document that the database has already, in whatever study. */
   const takenId = async (whole: StudyDocument): Promise<boolean> => {
     for (const kind of PART_KIND_NAMES) {
-      const ids = whole[kind].map(({ id }) => id);
-      for (let at = 0; at < ids.length; at += 500) {
-        const found = await tables[kind].findOne({ where: { id: { [Op.in]: ids.slice(at, at + 500) } } });
-        if (found) return true;
-      }
+      if (
+        await writer.hasAny(
+          kind,
+          whole[kind].map(({ id }) => id),
+        )
+      )
+        return true;
     }
     return false;
   };
@@ -295,7 +261,7 @@ export function createStore(database: Database) {
   });
 
   /** What still points to a part: “3 readings”, “1 claim”. */
-  const pointingTo = async (kind: PartKind, id: string): Promise<string[]> => {
+  const pointingTo = async (kind: PartKind, studyId: string, id: string): Promise<string[]> => {
     const found: string[] = [];
     for (const other of PART_KIND_NAMES) {
       const { refers, word, serverMade } = PART_KINDS[other];
@@ -303,54 +269,31 @@ export function createStore(database: Database) {
       if (serverMade) continue;
       for (const [field, referred] of Object.entries(refers)) {
         if (referred !== kind) continue;
-        const count = await tables[other].count({ where: { [field]: id } });
+        const count = await writer.count(other, { [field]: id });
         if (count > 0) found.push(counted(count, word));
       }
     }
-    if (kind === 'levels') {
-      const count = await tables.readings.count({
-        where: where(cast(col('levels'), 'TEXT'), { [Op.like]: `%${id}%` }),
-      });
-      if (count > 0) found.push(counted(count, 'reading'));
-    }
-    if (kind === 'levels') {
-      const count = await tables.figures.count({
-        where: where(cast(col('levels'), 'TEXT'), { [Op.like]: `%${id}%` }),
-      });
-      if (count > 0) found.push(counted(count, 'figure'));
-    }
-    if (kind === 'files' || kind === 'calibrations') {
-      const count = await tables.readings.count({
-        where: where(cast(col('parts'), 'TEXT'), { [Op.like]: `%${id}%` }),
-      });
-      if (count > 0) found.push(counted(count, 'reading'));
-    }
-    if (kind === 'conditions') {
-      const count = await tables.sessions.count({
-        where: where(cast(col('conditions'), 'TEXT'), { [Op.like]: `%${id}%` }),
-      });
-      if (count > 0) found.push(counted(count, 'session'));
+    for (const [other, field] of NAMED_WITHIN[kind] ?? []) {
+      const count = await writer.countNaming(other, studyId, field, id);
+      if (count > 0) found.push(counted(count, PART_KINDS[other].word));
     }
     return found;
   };
 
   /** All studies that are not deleted, the one that was changed last first. */
   const studies = async (): Promise<Study[]> =>
-    (await committed<Study>('studies', {}))
+    ((await committed.select('studies', {})) as unknown as Study[])
       .filter(({ status }) => status !== 'deleted')
       .sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0));
 
   return {
     database,
-    tables,
-    plain,
     find,
-    studyRow,
+    study,
     refuseDeleted,
-    partRow,
     list,
-    committed,
     part,
+    partThere,
     createOnce,
     refuseStale,
     update,
@@ -358,7 +301,6 @@ export function createStore(database: Database) {
     planContext,
     pointingTo,
     document,
-    insertMany,
     insertDocument,
     takenId,
     studies,

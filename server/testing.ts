@@ -5,9 +5,10 @@ import { v7 } from 'uuid';
 import { afterAll } from 'vitest';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { createApp } from './app.ts';
-import { openDatabase } from './db/open.ts';
+import { openDatabase } from './sqlite/open.ts';
 import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver } from './instruments/driver.ts';
+import { allRows, connect, disconnect } from './sqlite/statements.ts';
 import { createStore } from './store.ts';
 
 /** A server without a port, on a database file of its own, and short ways to speak to it. */
@@ -53,6 +54,17 @@ export async function testServer() {
     };
   };
 
+  /** Looks into the database, or breaks something in it, past the program. */
+  const sql = async (statement: string, values: readonly string[] = []) => {
+    const connection = await connect(path.join(folder, 'brackenridge.sqlite'));
+    connection.configure('busyTimeout', 5000);
+    try {
+      return await allRows(connection, statement, values);
+    } finally {
+      await disconnect(connection);
+    }
+  };
+
   const newStudy = async (title = 'Test') => {
     const id = v7();
     await send('POST', '/studies', { id, title, question: '', rounds: 3, seed: 1 });
@@ -88,6 +100,7 @@ export async function testServer() {
     instruments,
     folder,
     send,
+    sql,
     newStudy,
     readyStudy,
     itemFields,

@@ -5,7 +5,6 @@ import { describe, expect, it } from 'vitest';
 import { closed, nullable } from '../core/model/common.ts';
 import { PART_KINDS } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
-import { sameJson } from './store.ts';
 import { schemaProblems } from './validate.ts';
 
 const Schema = Type.Object(
@@ -67,23 +66,6 @@ describe('what is wrong with a body', () => {
           expect(path === '' || path.startsWith('/')).toBe(true);
           expect(message).toMatch(/\.$/);
         }
-      }),
-    );
-  });
-});
-
-describe('two JSON values', () => {
-  it('are the same whatever the order of their keys', () => {
-    expect(sameJson({ a: 1, b: [{ c: null }] }, { b: [{ c: null }], a: 1 })).toBe(true);
-    expect(sameJson({ a: 1 }, { a: 1, b: undefined })).toBe(false);
-    expect(sameJson([1, 2], [2, 1])).toBe(false);
-    expect(sameJson([], {})).toBe(false);
-    expect(sameJson(null, {})).toBe(false);
-  });
-  it('are the same as their copies', () => {
-    fc.assert(
-      fc.property(fc.jsonValue(), (value) => {
-        expect(sameJson(value, structuredClone(value))).toBe(true);
       }),
     );
   });

@@ -17,7 +17,7 @@ import { afterAll, afterEach, describe, expect, it } from 'vitest';
 import yazl from 'yazl';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { openDatabase } from '../db/open.ts';
+import { openDatabase } from '../sqlite/open.ts';
 import { createStore } from '../store.ts';
 import { backUp, restore } from './backup.ts';
 

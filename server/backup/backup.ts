@@ -4,9 +4,9 @@ import { mkdtemp, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import sqlite3 from 'sqlite3';
 import yazl from 'yazl';
 import { KEPT_FOLDERS, KEPT_WORD, type KeptFolder, isCompressible, keptAs, keptIn } from '../kept.ts';
+import { type Contents, contentsOf, copyDatabase } from '../sqlite/copy.ts';
 import { eachEntry } from '../zip.ts';
 
 /** Why nothing was backed up or brought back, in one sentence. */
@@ -37,61 +37,17 @@ export interface About {
   sha256: string;
 }
 
-/** Runs statements on a database of its own, the rows of the last one. */
-async function onDatabase<T>(file: string, mode: number, statements: readonly string[]): Promise<T[]> {
-  const database = await new Promise<sqlite3.Database>((resolve, reject) => {
-    const opened = new sqlite3.Database(file, mode, (error) => {
-      if (error) reject(error);
-      else resolve(opened);
-    });
-  });
-  try {
-    let rows: T[] = [];
-    for (const statement of statements) {
-      rows = await new Promise<T[]>((resolve, reject) => {
-        database.all<T>(statement, (error, found) => {
-          if (error) reject(error);
-          else resolve(found);
-        });
-      });
-    }
-    return rows;
-  } finally {
-    await new Promise((resolve) => {
-      database.close(resolve);
-    });
-  }
-}
-
-const quoted = (file: string) => `'${file.replaceAll("'", "''")}'`;
-
 async function sha256(stream: Readable): Promise<string> {
   const hash = createHash('sha256');
   for await (const chunk of stream) hash.update(chunk as Buffer);
   return hash.digest('hex');
 }
 
-/** Whether a database is whole, and what is in it. @throws BackupProblem where it is damaged */
-async function counted(
-  file: string,
-): Promise<{ studies: number; readings: number; kept: Record<KeptFolder, string[]> }> {
-  const read = <T>(statement: string) => onDatabase<T>(file, sqlite3.OPEN_READONLY, [statement]);
-  const [check] = await read<{ integrity_check: string }>('PRAGMA integrity_check(1)');
-  if (check?.integrity_check !== 'ok') throw new BackupProblem('The copy of the database is damaged.');
-  const [counts] = await read<{ studies: number; readings: number }>(
-    'SELECT (SELECT count(*) FROM studies) AS studies, (SELECT count(*) FROM readings) AS readings',
-  );
-  const photos = await read<{ photo: string }>(
-    'SELECT DISTINCT photo FROM notes WHERE photo IS NOT NULL ORDER BY photo',
-  );
-  // An earlier program had no such table.
-  const [table] = await read("SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'files'");
-  const files = table ? await read<{ file: string }>('SELECT DISTINCT file FROM files ORDER BY file') : [];
-  return {
-    studies: counts?.studies ?? 0,
-    readings: counts?.readings ?? 0,
-    kept: { photos: photos.map(({ photo }) => photo), files: files.map(({ file: name }) => name) },
-  };
+/** What a database holds. @throws BackupProblem where it is damaged */
+async function wholeContents(file: string): Promise<Contents> {
+  const contents = await contentsOf(file);
+  if (!contents) throw new BackupProblem('The copy of the database is damaged.');
+  return contents;
 }
 
 /**
@@ -110,11 +66,8 @@ export async function backUp(data: string, file: string): Promise<About> {
   const folder = await mkdtemp(`${file}.part-`);
   try {
     const copy = path.join(folder, DATABASE);
-    await onDatabase(database, sqlite3.OPEN_READONLY, [
-      'PRAGMA busy_timeout = 60000',
-      `VACUUM INTO ${quoted(copy)}`,
-    ]);
-    const { studies, readings, kept } = await counted(copy);
+    await copyDatabase(database, copy);
+    const { studies, readings, kept } = await wholeContents(copy);
     const place = keptIn(data);
     const there = KEPT_FOLDERS.flatMap((folder) =>
       kept[folder].flatMap((name) => {
@@ -205,7 +158,7 @@ export async function restore(file: string, data: string): Promise<About> {
   try {
     for (const place of Object.values(keptIn(folder))) mkdirSync(place);
     const about = await checked(file, folder);
-    const { studies, readings } = await counted(path.join(folder, DATABASE));
+    const { studies, readings } = await wholeContents(path.join(folder, DATABASE));
     if (studies !== about.studies || readings !== about.readings) {
       throw new BackupProblem('The database in it is not the one that it says.');
     }

@@ -1,15 +1,14 @@
-import { readFileSync, readdirSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import path from 'node:path';
 import { v7 } from 'uuid';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { newSession } from '../../core/plan/new-parts.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
 import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { allRows, runSql } from '../db/rows.ts';
 import { sharedServer } from '../testing.ts';
 import { Heavy } from './heavy.ts';
 
@@ -93,18 +92,14 @@ describe('a study that is read and written piece by piece', () => {
     const shown = () =>
       get<{ study: { id: string } }[]>('/studies').then((list) => list.some(({ study }) => study.id === id));
     const reading = async () =>
-      Number(
-        (
-          await allRows(server.database.reader, 'SELECT count(*) AS n FROM readings WHERE studyId = ?', [id])
-        )[0]?.n,
-      );
+      Number((await server.sql('SELECT count(*) AS n FROM readings WHERE studyId = ?', [id]))[0]?.n);
     while ((await reading()) === 0) await new Promise((resolve) => setTimeout(resolve, 5));
     if ((await reading()) < 9000) expect(await shown()).toBe(false);
     expect((await importing).status).toBe(201);
     expect(await shown()).toBe(true);
     // As a server leaves it that was killed in the middle.
-    await runSql(server.database.sequelize, 'DELETE FROM readings WHERE studyId = ? AND place > 4000', [id]);
-    await runSql(server.database.sequelize, "UPDATE studies SET status = 'deleted' WHERE id = ?", [id]);
+    await server.sql('DELETE FROM readings WHERE studyId = ? AND place > 4000', [id]);
+    await server.sql("UPDATE studies SET status = 'deleted' WHERE id = ?", [id]);
     expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
     expect(await get(`/studies/${id}/document`)).toEqual(document);
   });
@@ -152,8 +147,9 @@ describe('long work that is watched', () => {
       const document = large(9900);
       const { id } = document.study;
       expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
-      const made = () => readdirSync(tmpdir()).filter((name) => name.startsWith('brackenridge-'));
-      const before = made();
+      // A place of its own for what is made on the way: other tests make theirs meanwhile.
+      const place = mkdtempSync(path.join(tmpdir(), 'brackenridge-stopped-'));
+      vi.stubEnv('TMPDIR', place);
       const stopping = new AbortController();
       const name = v7();
       const asked = server.app.request(
@@ -167,7 +163,9 @@ describe('long work that is watched', () => {
       stopping.abort();
       const answer = await asked;
       expect([answer.status, ((await answer.json()) as { title: string }).title]).toEqual([409, 'Stopped']);
-      expect(made()).toEqual(before);
+      expect(readdirSync(place)).toEqual([]);
+      vi.unstubAllEnvs();
+      rmSync(place, { recursive: true });
     },
   );
 
@@ -188,11 +186,7 @@ describe('long work that is watched', () => {
     stopping.abort();
     expect((await asked).status).toBe(409);
     expect((await server.send('GET', `/studies/${id}`)).status).toBe(404);
-    const left = await allRows(
-      server.database.reader,
-      'SELECT count(*) AS n FROM readings WHERE studyId = ?',
-      [id],
-    );
+    const left = await server.sql('SELECT count(*) AS n FROM readings WHERE studyId = ?', [id]);
     expect(left[0]?.n).toBe(0);
     expect((await server.send('POST', '/studies/import', document)).status).toBe(201);
   });
@@ -279,8 +273,7 @@ describe('what the list shows of a study', () => {
       );
     await record('1', 1);
     expect((await listed(studyId))?.preview?.runs.done).toBe(1);
-    const made = () =>
-      allRows(server.database.reader, 'SELECT made FROM previews WHERE studyId = ?', [studyId]);
+    const made = () => server.sql('SELECT made FROM previews WHERE studyId = ?', [studyId]);
     const before = await made();
     await listed(studyId);
     expect(await made()).toEqual(before);
@@ -291,12 +284,10 @@ describe('what the list shows of a study', () => {
   it('is missing for one that cannot be shown, and the others are there', async () => {
     const { studyId } = await server.readyStudy();
     const { studyId: broken } = await server.readyStudy();
-    await runSql(server.database.sequelize, `UPDATE items SET attributes = 'no JSON' WHERE studyId = ?`, [
-      broken,
-    ]);
+    await server.sql(`UPDATE items SET attributes = 'no JSON' WHERE studyId = ?`, [broken]);
     expect((await listed(broken))?.preview).toBeNull();
     expect((await listed(studyId))?.preview?.runs.done).toBe(0);
-    await runSql(server.database.sequelize, `UPDATE items SET attributes = '[]' WHERE studyId = ?`, [broken]);
+    await server.sql(`UPDATE items SET attributes = '[]' WHERE studyId = ?`, [broken]);
     expect((await listed(broken))?.preview?.runs.done).toBe(0);
   });
 });

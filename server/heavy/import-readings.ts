@@ -101,10 +101,9 @@ function* readingsOf(body: ImportBody, { items, measurands, before }: Plan, stam
 
 /** Whether the import was written before. @throws Problem where its session is something else */
 async function writtenBefore(store: Store, studyId: string, body: ImportBody): Promise<boolean> {
-  const existing = await store.find('sessions', body.session.id);
-  if (!existing) return false;
-  const session = store.plain<Session>(existing);
-  const readings = await store.tables.readings.count({ where: { sessionId: session.id } });
+  const session = await store.find<Session>('sessions', body.session.id);
+  if (!session) return false;
+  const readings = await store.database.writer.count('readings', { sessionId: session.id });
   if (session.studyId === studyId && session.kind === body.session.kind && readings === body.rows.length)
     return true;
   throw new Problem(409, 'Id taken', 'There is another session with this id. Nothing was changed.');
@@ -126,11 +125,12 @@ export async function importReadings(
   if (problems.length > 0) throw invalid(problems);
   const body = sent as ImportBody;
   const readings = body.rows.length;
+  const { writer } = store.database;
   const write = async () => {
     await store.refuseDeleted(studyId);
     if (await writtenBefore(store, studyId, body)) return { created: false, readings };
     const { items, measurands, levels } = await store.planContext(studyId);
-    const before = await store.tables.readings.count({ where: { studyId } });
+    const before = await writer.count('readings', { studyId });
     if (before + readings > MOST_READINGS) {
       const [most, there] = [MOST_READINGS, before].map((count) => formatNumber(count, 0)) as [
         string,
@@ -146,14 +146,14 @@ export async function importReadings(
     }
     const now = new Date().toISOString();
     const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
-    await store.tables.sessions.create({ ...body.session, ...stamp });
+    await writer.insert('sessions', [{ ...body.session, ...stamp }]);
     const plan = {
       items: new Set(items.map(({ id }) => id)),
       measurands: new Map(measurands.map((measurand) => [measurand.id, measurand])),
       before,
     };
     // A page that went away, or was told to stop, wants none of them.
-    await store.insertMany('readings', readingsOf(body, plan, stamp), signal);
+    await writer.insert('readings', readingsOf(body, plan, stamp), signal);
     signal?.throwIfAborted();
     return { created: true, readings };
   };

@@ -2,6 +2,7 @@ import { createWriteStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import isEqual from 'lodash/isEqual.js';
 import pLimit from 'p-limit';
 import { v7 } from 'uuid';
 import { studyPreview } from '../../core/analysis/preview.ts';
@@ -15,9 +16,8 @@ import type { Study } from '../../core/model/study.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { upToDate } from '../../core/record/upgrade.ts';
 import { parseJson } from '../body.ts';
-import { renewPreview } from '../db/previews.ts';
 import { Problem, invalid } from '../problems.ts';
-import { type Store, sameJson } from '../store.ts';
+import type { Store } from '../store.ts';
 import type { Kept } from '../kept.ts';
 import { readPackage, writePackage } from '../package.ts';
 import { schemaProblems } from '../validate.ts';
@@ -99,9 +99,9 @@ async function importStudy(store: Store, arrived: ArrivedStudy, kept: Kept, way:
     missing,
   });
   if (whole.study.status === 'deleted') whole = { ...whole, study: { ...whole.study, status: 'open' } };
-  const existing = await store.find('studies', whole.study.id);
-  if (existing && store.plain<Study>(existing).status !== 'deleted') {
-    if (sameJson(await store.document(whole.study.id), whole)) return answer(true);
+  const existing = await store.find<Study>('studies', whole.study.id);
+  if (existing && existing.status !== 'deleted') {
+    if (isEqual(await store.document(whole.study.id), whole)) return answer(true);
     throw alreadyHere('This study is here already, and not the same.');
   }
   if (existing) {
@@ -124,10 +124,9 @@ interface Duplicate {
 
 /** Copies a study, once for each new id. */
 async function duplicate(store: Store, { from, id, title, extent }: Duplicate, way: Way): Promise<Study> {
-  const existing = await store.find('studies', id);
+  const existing = await store.find<Study>('studies', id);
   if (existing) {
-    const study = store.plain<Study>(existing);
-    if (study.title === title && study.status === 'open') return study;
+    if (existing.title === title && existing.status === 'open') return existing;
     throw new Problem(409, 'Id taken', 'There is another study with this id. Nothing was changed.');
   }
   const source = await store.document(from);
@@ -208,7 +207,7 @@ export function heavyTasks(store: Store, kept: Kept) {
       },
     ),
     renewPreview: inTurn((studyId: string) =>
-      renewPreview(store.database, studyId, async () => {
+      store.database.renewPreview(studyId, async () => {
         try {
           return JSON.stringify(studyPreview(await store.document(studyId)));
         } catch (error) {

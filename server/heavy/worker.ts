@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
-import { openDatabase } from '../db/open.ts';
+import { openDatabase } from '../sqlite/open.ts';
 import { Problem } from '../problems.ts';
 import { createStore } from '../store.ts';
 import { keptIn } from '../kept.ts';

@@ -28,7 +28,7 @@ export function importRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   routes.get('/:sessionId', async (context) => {
     const { studyId, sessionId } = context.req.param() as unknown as { studyId: string; sessionId: string };
     await Promise.allSettled(running);
-    await store.studyRow(studyId);
+    await store.study(studyId);
     return context.json({ written: (await store.part('sessions', studyId, sessionId)) !== undefined });
   });
 

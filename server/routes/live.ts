@@ -22,7 +22,7 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
 
   routes.get('/live', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.studyRow(studyId);
+    await store.study(studyId);
     const tab = context.req.query('tab') ?? '';
     if (!UUID.test(tab)) throw new Problem(400, 'No tab', 'Say which tab is asking.');
     const atBench = context.req.query('bench') === 'yes';
@@ -80,7 +80,7 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
 
   routes.post('/bench', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.studyRow(studyId);
+    await store.study(studyId);
     const { tab } = await jsonBody(context, Tab);
     if (!hub.takeOver(studyId, tab as string)) {
       throw new Problem(409, 'Not at the bench', 'This page is not at the bench, or not connected just now.');

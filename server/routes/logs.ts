@@ -41,13 +41,13 @@ export function logRoutes(store: Store, hub: LiveHub, logs: InstrumentLogs): Hon
 
   routes.get('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.studyRow(studyId);
+    await store.study(studyId);
     return context.json(logs.list(studyId));
   });
 
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.studyRow(studyId);
+    await store.study(studyId);
     const { instrumentId, column, periodS } = (await jsonBody(context, LogStarted)) as {
       instrumentId: string;
       column: string;

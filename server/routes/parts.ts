@@ -1,4 +1,5 @@
 import { Hono } from 'hono';
+import isEqual from 'lodash/isEqual.js';
 import {
   checkFiles,
   checkLevelsOf,
@@ -8,7 +9,6 @@ import {
 } from '../../core/record/checks.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
 import type { Claim, FilePart, Level, Measurand, Reading } from '../../core/model/parts.ts';
-import type { Study } from '../../core/model/study.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { type Plan, mended, planProblems } from '../../core/record/mend.ts';
@@ -17,7 +17,7 @@ import { DELETABLE, changedPart, createdPart } from './part-bodies.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid, notFound } from '../problems.ts';
 import { counted, listed } from '../../core/quantity/format.ts';
-import { type Store, sameJson } from '../store.ts';
+import type { Store } from '../store.ts';
 
 /** Collections whose parts are checked against the rest of the plan. */
 const CHECKED: readonly PartKind[] = [
@@ -48,7 +48,7 @@ interface Told {
 export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   const { word, editable, refers, serverMade } = PART_KINDS[kind];
   const [created, changed] = [createdPart(kind), changedPart(kind)];
-  const { write } = store.database;
+  const { write, writer, committed } = store.database;
   const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
 
   /** Fetches what a part refers to, in the same study; refuses what is not there. */
@@ -113,7 +113,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   /** Refuses a change that makes the plan larger than any bench can take; the caller holds a transaction. */
   const checkSize = async (studyId: string) => {
     if (!SIZING.includes(kind)) return;
-    const study = store.plain<Study>(await store.studyRow(studyId));
+    const study = await store.study(studyId);
     const problems = checkPlanSize({ ...EMPTY, study, ...(await store.planContext(studyId)) });
     if (problems.length > 0) throw invalid(problems);
   };
@@ -124,9 +124,9 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       measurand.unit === before.unit &&
       measurand.form === before.form &&
       measurand.expression === before.expression &&
-      sameJson(measurand.settings, before.settings);
+      isEqual(measurand.settings, before.settings);
     if (sameMeaning) return;
-    const figures = await store.tables.figures.count({ where: { measurandId: measurand.id } });
+    const figures = await writer.count('figures', { measurandId: measurand.id });
     if (figures > 0 && (measurand.unit !== before.unit || measurand.form !== before.form)) {
       throw invalid([
         {
@@ -135,10 +135,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
         },
       ]);
     }
-    const rows = await store.tables.readings.findAll({ where: { measurandId: measurand.id } });
-    const otherwise = rows.filter(
-      (row) => checkReading(store.plain<Reading>(row), measurand).length > 0,
-    ).length;
+    const readings = (await writer.select('readings', { measurandId: measurand.id })) as unknown as Reading[];
+    const otherwise = readings.filter((reading) => checkReading(reading, measurand).length > 0).length;
     if (otherwise === 0) return;
     throw invalid([
       {
@@ -173,7 +171,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
       for (const [id, change] of changes) {
         along.push({
           kind: other,
-          part: await store.update(await store.partRow(other, studyId, id), change),
+          part: await store.update(other, await store.partThere(other, studyId, id), change),
         });
       }
     }
@@ -187,11 +185,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   /** Refuses one more than a study may hold, since no file of it could be read. */
   const checkCount = async (studyId: string) => {
     const { maxItems } = StudyDocument.properties[kind] as unknown as { maxItems: number };
-    // Rows of all studies are counted at once by their last number, which costs nothing.
-    const last = Number((await store.tables[kind].max('seq')) ?? 0);
-    if (last <= maxItems) return;
-    if ((await store.tables[kind].count({ where: { studyId } })) <= maxItems) return;
-    throw invalid([{ path: '', message: `A study holds at most ${counted(maxItems, word)}.` }]);
+    if (await writer.hasMore(kind, studyId, maxItems))
+      throw invalid([{ path: '', message: `A study holds at most ${counted(maxItems, word)}.` }]);
   };
 
   const claimLog = (part: Record<string, unknown> | undefined) => {
@@ -209,8 +204,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
 
   routes.get('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.studyRow(studyId);
-    return context.json(await store.committed(kind, { studyId }));
+    await store.study(studyId);
+    return context.json(await committed.select(kind, { studyId }));
   });
 
   routes.post('/', async (context) => {
@@ -249,7 +244,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
 
   routes.get('/:id', async (context) => {
     const { studyId, id } = context.req.param() as unknown as { studyId: string; id: string };
-    return context.json(store.plain(await store.partRow(kind, studyId, id)));
+    return context.json(await store.partThere(kind, studyId, id));
   });
 
   routes.patch('/:id', async (context) => {
@@ -262,9 +257,8 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     let followed: Told[] = [];
     const part = await write(
       async () => {
-        const row = await store.partRow(kind, studyId, id);
-        store.refuseStale(row, version, word);
-        const before = store.plain<Record<string, unknown>>(row);
+        const before = await store.partThere(kind, studyId, id);
+        store.refuseStale(before, version, word);
         await check({ ...before, ...changes }, studyId);
         if (kind === 'measurands') {
           const after = { ...before, ...changes } as unknown as Measurand;
@@ -272,7 +266,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
           logged = await store.logChanges(studyId, { measurandId: id }, before, changes);
         }
         if (kind === 'items') logged = await store.logChanges(studyId, { itemId: id }, before, changes);
-        const { made: updated, along } = await keepWhole(studyId, () => store.update(row, changes));
+        const { made: updated, along } = await keepWhole(studyId, () => store.update(kind, before, changes));
         followed = along;
         if (kind === 'claims') {
           const [was, is] = [claimLog(before), claimLog(updated)];
@@ -296,9 +290,9 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
     let followed: Told[] = [];
     await write(
       async () => {
-        const row = await store.partRow(kind, studyId, id);
-        store.refuseStale(row, Number(context.req.query('version')), word);
-        const pointing = await store.pointingTo(kind, id);
+        const before = await store.partThere(kind, studyId, id);
+        store.refuseStale(before, Number(context.req.query('version')), word);
+        const pointing = await store.pointingTo(kind, studyId, id);
         if (pointing.length > 0) {
           throw new Problem(
             409,
@@ -307,13 +301,10 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
           );
         }
         if (kind === 'claims') {
-          const claim = store.plain<Record<string, unknown>>(row);
-          const was = claimLog(claim);
-          logged = await store.logChanges(studyId, { measurandId: String(claim.measurandId) }, was, {
-            claim: null,
-          });
+          const about = { measurandId: String(before.measurandId) };
+          logged = await store.logChanges(studyId, about, claimLog(before), { claim: null });
         }
-        followed = (await keepWhole(studyId, () => row.destroy())).along;
+        followed = (await keepWhole(studyId, () => writer.delete(kind, id))).along;
       },
       { transaction: true },
     );

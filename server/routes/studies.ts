@@ -9,7 +9,6 @@ import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats
 import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize, checkStudy } from '../../core/record/checks.ts';
 import { IMPORT_LIMIT, PACKAGE_LIMIT, arrivedFile, jsonBody, mediaType } from '../body.ts';
-import { keptPreviews } from '../db/previews.ts';
 import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem, invalid } from '../problems.ts';
@@ -55,7 +54,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.get('/', async (context) => {
     const studies = await store.studies();
-    const old = [...(await keptPreviews(store.database)).values()].filter(({ fresh }) => !fresh);
+    const old = [...(await store.database.previews()).values()].filter(({ fresh }) => !fresh);
     const listed = new Set(studies.map(({ id }) => id));
     const renewing = old.filter(({ studyId }) => listed.has(studyId)).map(({ studyId }) => renewed(studyId));
     if (renewing.length > 0) {
@@ -66,7 +65,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
       ]);
       waiting.abort();
     }
-    const kept = await keptPreviews(store.database);
+    const kept = await store.database.previews();
     return context.json(
       studies.map((study) => {
         const { preview = null, fresh = false } = kept.get(study.id) ?? {};
@@ -103,18 +102,15 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
     return context.json(imported, imported.already ? 200 : 201);
   });
 
-  routes.get('/:studyId', async (context) =>
-    context.json(store.plain<Study>(await store.studyRow(context.req.param('studyId')))),
-  );
+  routes.get('/:studyId', async (context) => context.json(await store.study(context.req.param('studyId'))));
 
   routes.patch('/:studyId', async (context) => {
     const { version, ...changes } = await jsonBody(context, StudyChanged);
     const study = await write(
       async () => {
         const studyId = context.req.param('studyId');
-        const row = await store.studyRow(studyId);
-        store.refuseStale(row, version, 'study');
-        const before = store.plain<Study>(row);
+        const before = await store.study(studyId);
+        store.refuseStale(before, version, 'study');
         const after = { ...before, ...changes };
         const strange = checkStudy(after);
         if (strange.length > 0) throw invalid(strange);
@@ -130,7 +126,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
           ]);
         }
         await store.logChanges(studyId, {}, { ...before }, changes);
-        return store.update(row, changes);
+        return store.update('studies', before, changes);
       },
       { transaction: true },
     );
@@ -140,9 +136,9 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.delete('/:studyId', async (context) => {
     const study = await write(async () => {
-      const row = await store.studyRow(context.req.param('studyId'));
-      store.refuseStale(row, Number(context.req.query('version')), 'study');
-      return store.update(row, { status: 'deleted' });
+      const before = await store.study(context.req.param('studyId'));
+      store.refuseStale(before, Number(context.req.query('version')), 'study');
+      return store.update('studies', before, { status: 'deleted' });
     });
     hub.publish(study.id, { event: 'study', study });
     return context.json(study);
@@ -195,14 +191,14 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.get('/:studyId/export.json', async (context) => {
     const studyId = context.req.param('studyId');
-    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    const { title } = await store.study(studyId);
     context.header('Content-Disposition', `attachment; filename="${fileName(title)}.json"`);
     return streamed(context, store.documentText(studyId));
   });
 
   routes.get('/:studyId/export.csv', async (context) => {
     const studyId = context.req.param('studyId');
-    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    const { title } = await store.study(studyId);
     return madeFile(context, { name: `${fileName(title)}.csv`, type: 'text/csv; charset=utf-8' }, (file) =>
       underWay.watch(context, (way) => heavy.run('exportCsv', { studyId, file }, way)),
     );
@@ -210,7 +206,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.get('/:studyId/ranking', async (context) => {
     const studyId = context.req.param('studyId');
-    await store.studyRow(studyId);
+    await store.study(studyId);
     const measurandId = context.req.query('measurand');
     if (measurandId === undefined) {
       throw new Problem(400, 'Not said', 'Say which measurand: “measurand” is its id.');
@@ -220,7 +216,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.get('/:studyId/readings.csv', async (context) => {
     const studyId = context.req.param('studyId');
-    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    const { title } = await store.study(studyId);
     const asked = (name: string, allowed: readonly string[]) => {
       const said = context.req.query(name) ?? allowed[0] ?? '';
       if (allowed.includes(said)) return said;
@@ -247,7 +243,7 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
 
   routes.get('/:studyId/export.zip', async (context) => {
     const studyId = context.req.param('studyId');
-    const { title } = store.plain<Study>(await store.studyRow(studyId));
+    const { title } = await store.study(studyId);
     return madeFile(context, { name: `${fileName(title)}.zip`, type: 'application/zip' }, (file) =>
       underWay.watch(context, (way) => heavy.run('exportPackage', { studyId, file }, way)),
     );

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { QueryTypes, Sequelize } from 'sequelize';
+import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { afterAll, describe, expect, it } from 'vitest';
 import { documentProblems } from '../../core/formats/study-json.ts';
@@ -13,6 +13,7 @@ import * as studyParts from './migrations/0001-study-parts.ts';
 import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
 import * as changes from './migrations/0003-changes.ts';
 import { openDatabase } from './open.ts';
+import { allRows, connect, disconnect } from './statements.ts';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-old-'));
 afterAll(() => {
@@ -140,8 +141,9 @@ describe('a database of an earlier version', () => {
     expect(document.changes.map((change) => changeWords(change, document))[1]).toBe(
       'rule from Grubbs, per sample, readings by themselves to None',
     );
-    const [check] = await database.sequelize.query('PRAGMA foreign_key_check', { type: QueryTypes.SELECT });
-    expect(check).toBeUndefined();
     await database.close();
+    const connection = await connect(file);
+    expect(await allRows(connection, 'PRAGMA foreign_key_check')).toEqual([]);
+    await disconnect(connection);
   });
 });

@@ -1,13 +1,11 @@
-import { DataTypes, type Sequelize } from 'sequelize';
+import { DataTypes } from 'sequelize';
 import type sqlite3 from 'sqlite3';
+import type { Reads, Row, TableName, Writes } from '../database.ts';
 import type { Table } from './models.ts';
+import { allRows, runSql } from './statements.ts';
 
 /** Values that one statement takes at most; SQLite allows 32,766. */
 const MOST_VALUES = 30000;
-
-/** The one connection of the database, past the models: they make an object of every row, which many rows feel. */
-export const connectionOf = async (sequelize: Sequelize): Promise<sqlite3.Database> =>
-  (await sequelize.connectionManager.getConnection({ type: 'write' } as never)) as sqlite3.Database;
 
 const columnsOf = (table: Table) =>
   Object.entries(table.getAttributes())
@@ -19,34 +17,6 @@ const columnsOf = (table: Table) =>
       hasFractions: type instanceof DataTypes.DOUBLE,
     }));
 
-/** All rows that a statement gives, as the database has them. */
-export const allRows = (
-  connection: sqlite3.Database,
-  sql: string,
-  values: readonly (string | number)[] = [],
-): Promise<Record<string, unknown>[]> =>
-  new Promise((resolve, reject) => {
-    connection.all<Record<string, unknown>>(sql, values, (error, found) => {
-      if (error) reject(error);
-      else resolve(found);
-    });
-  });
-
-/** Runs a statement that gives nothing back, on the connection that writes. */
-export const runSql = async (
-  sequelize: Sequelize,
-  sql: string,
-  values: readonly (string | number)[] = [],
-): Promise<void> => {
-  const connection = await connectionOf(sequelize);
-  await new Promise<void>((resolve, reject) => {
-    connection.run(sql, values, (error) => {
-      if (error) reject(error);
-      else resolve();
-    });
-  });
-};
-
 /** Rows that are made into JSON at a time. */
 const ROWS_AT_A_TIME = 2000;
 
@@ -56,7 +26,7 @@ const ROWS_AT_A_TIME = 2000;
  * @param behind only those behind the row with this id
  * @param most so many at most
  */
-export async function* jsonRows(
+async function* jsonRows(
   connection: sqlite3.Database,
   table: Table,
   studyId: string,
@@ -96,17 +66,17 @@ export async function* jsonRows(
  * @param connection the reader, which knows what is committed, or the writer's in the middle of its work
  * @param where columns and the values that they must have; none for all rows
  */
-export async function selectRows(
+async function selectRows(
   connection: sqlite3.Database,
   table: Table,
   where: Readonly<Record<string, string>>,
-): Promise<Record<string, unknown>[]> {
+): Promise<Row[]> {
   const columns = columnsOf(table);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
   const asked = ['seq > ?', ...Object.keys(where).map((name) => `"${name}" = ?`)].join(' AND ');
   const json = columns.filter(({ isJson }) => isJson).map(({ name }) => name);
   const booleans = columns.filter(({ isBoolean }) => isBoolean).map(({ name }) => name);
-  const found: Record<string, unknown>[] = [];
+  const found: Row[] = [];
   for (let from = 0; ;) {
     // Some at a time: the database holds all that it gives at once in memory of its own.
     const rows = await allRows(
@@ -132,8 +102,8 @@ export async function selectRows(
 /** Up to so many of what comes, at a time. */
 function* batches<T>(all: Iterable<T>, size: number): Generator<T[]> {
   let batch: T[] = [];
-  for (const one of all) {
-    batch.push(one);
+  for (const next of all) {
+    batch.push(next);
     if (batch.length === size) {
       yield batch;
       batch = [];
@@ -149,10 +119,10 @@ function* batches<T>(all: Iterable<T>, size: number): Generator<T[]> {
  *   in the making stops the writing
  * @param signal stops between two statements
  */
-export async function insertRows(
-  sequelize: Sequelize,
+async function insertRows(
+  connection: sqlite3.Database,
   table: Table,
-  rows: Iterable<Record<string, unknown>>,
+  rows: Iterable<Row>,
   signal?: AbortSignal,
 ): Promise<void> {
   const columns = columnsOf(table);
@@ -161,7 +131,6 @@ export async function insertRows(
     if (isJson) return JSON.stringify(given);
     return typeof given === 'boolean' ? Number(given) : given;
   };
-  const connection = await connectionOf(sequelize);
   const names = columns.map(({ name }) => `"${name}"`).join(', ');
   const size = Math.max(1, Math.floor(MOST_VALUES / columns.length));
   // A value that is the same in all rows, such as the study, is handed over once, before those of the rows.
@@ -177,11 +146,11 @@ export async function insertRows(
   };
   // Each is read by the database once: one for the full batches, mostly, and one for the rest.
   const statements = new Map<string, sqlite3.Statement>();
-  const insertion = (batch: readonly Record<string, unknown>[]) => {
+  const insertion = (batch: readonly Row[]) => {
     const first = batch[0] ?? {};
     const shared = columns.map(({ name }) => batch.every((row) => row[name] === first[name]));
-    const [alike, own] = [true, false].map((is) => columns.filter((_, i) => shared[i] === is));
-    const valuesOf = (row: Record<string, unknown>, of = own ?? []) =>
+    const [alike, differing] = [true, false].map((is) => columns.filter((_, i) => shared[i] === is));
+    const valuesOf = (row: Row, of = differing ?? []) =>
       of.map(({ name, isJson }) => value(row[name], isJson));
     const shape = `${String(batch.length)} ${shared.join()}`;
     const statement = statements.get(shape) ?? prepare(batch.length, shared);
@@ -207,4 +176,63 @@ export async function insertRows(
     for (const prepared of statements.values()) prepared.finalize();
   }
   await written;
+}
+
+const equal = (where: Readonly<Record<string, string>>) =>
+  Object.keys(where)
+    .map((name) => ` AND "${name}" = ?`)
+    .join('');
+
+/** Ids that are looked for at a time. */
+const IDS_AT_A_TIME = 500;
+
+/** Reads the tables by a connection. */
+export function readsBy(connection: sqlite3.Database, tables: Record<TableName, Table>): Reads {
+  const numberOf = async (sql: string, values: readonly (string | number)[]) =>
+    (await allRows<{ n: number | null }>(connection, sql, values))[0]?.n ?? 0;
+  const count: Reads['count'] = (table, where) =>
+    numberOf(`SELECT count(*) AS n FROM "${table}" WHERE 1${equal(where)}`, Object.values(where));
+  return {
+    select: (table, where) => selectRows(connection, tables[table], where),
+    count,
+    countNaming: (kind, studyId, field, id) =>
+      numberOf(`SELECT count(*) AS n FROM "${kind}" WHERE studyId = ? AND instr("${field}", ?) > 0`, [
+        studyId,
+        id,
+      ]),
+    hasMore: async (kind, studyId, most) =>
+      // Rows of all studies are numbered through: the last number costs nothing.
+      (await numberOf(`SELECT max(seq) AS n FROM "${kind}"`, [])) > most &&
+      (await count(kind, { studyId })) > most,
+    hasAny: async (table, ids) => {
+      for (let from = 0; from < ids.length; from += IDS_AT_A_TIME) {
+        const some = ids.slice(from, from + IDS_AT_A_TIME);
+        const places = some.map(() => '?').join();
+        if ((await numberOf(`SELECT count(*) AS n FROM "${table}" WHERE id IN (${places})`, some)) > 0)
+          return true;
+      }
+      return false;
+    },
+    jsonTexts: (kind, studyId, options) => jsonRows(connection, tables[kind], studyId, options),
+  };
+}
+
+/** Writes the tables by a connection, and reads them by the same. */
+export function writesBy(connection: sqlite3.Database, tables: Record<TableName, Table>): Writes {
+  return {
+    ...readsBy(connection, tables),
+    insert: (table, rows, signal) => insertRows(connection, tables[table], rows, signal),
+    update: async (table, id, fields) => {
+      await tables[table].update(fields, { where: { id } });
+    },
+    delete: async (table, id) => {
+      await tables[table].destroy({ where: { id } });
+    },
+    deleteLast: (kind, studyId, most) =>
+      runSql(
+        connection,
+        `DELETE FROM "${kind}" WHERE seq IN (SELECT seq FROM "${kind}" WHERE studyId = ? ORDER BY seq DESC LIMIT ?)`,
+        [studyId, most],
+      ),
+  };
 }

@@ -7,11 +7,10 @@ import {
 } from 'sequelize';
 import type { TSchema } from 'typebox';
 import { Study } from '../../core/model/study.ts';
-import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../../core/model/part-kinds.ts';
+import { PART_KINDS, PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
+import type { Row, TableName } from '../database.ts';
 
-export type Row = Model<Record<string, unknown>, Record<string, unknown>>;
-export type Table = ModelStatic<Row>;
-export type TableName = PartKind | 'studies';
+export type Table = ModelStatic<Model<Row, Row>>;
 
 interface PlainSchema {
   type?: string;
@@ -40,7 +39,7 @@ function column(schema: TSchema): ModelAttributeColumnOptions {
 
 function define(sequelize: Sequelize, table: TableName, schema: TSchema): Table {
   const fields = (schema as unknown as { properties: Record<string, TSchema> }).properties;
-  return sequelize.define<Row>(
+  return sequelize.define<Model<Row, Row>>(
     table,
     {
       seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },

@@ -1,6 +1,6 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
-import sqlite3 from 'sqlite3';
+import { connect, disconnect } from './statements.ts';
 
 /** The folder of the data is in use by another server. */
 export class FolderInUse extends Error {}
@@ -14,18 +14,8 @@ export class FolderInUse extends Error {}
 export async function lockFolder(folder: string): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true });
   const file = path.join(folder, 'in-use.lock');
-  const lock = await new Promise<sqlite3.Database>((resolve, reject) => {
-    const opened = new sqlite3.Database(file, (error) => {
-      if (error) reject(error);
-      else resolve(opened);
-    });
-  });
-  const close = () =>
-    new Promise<void>((resolve) => {
-      lock.close(() => {
-        resolve();
-      });
-    });
+  const lock = await connect(file);
+  const close = () => disconnect(lock);
   try {
     await new Promise<void>((resolve, reject) => {
       lock.exec('PRAGMA journal_mode = DELETE; BEGIN EXCLUSIVE', (error) => {

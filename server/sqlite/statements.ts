@@ -1,0 +1,46 @@
+import sqlite3 from 'sqlite3';
+
+/** Opens a file with a connection of its own. */
+export const connect = (file: string, mode?: number): Promise<sqlite3.Database> =>
+  new Promise((resolve, reject) => {
+    const done = (error: Error | null) => {
+      if (error) reject(error);
+      else resolve(opened);
+    };
+    const opened =
+      mode === undefined ? new sqlite3.Database(file, done) : new sqlite3.Database(file, mode, done);
+  });
+
+export const disconnect = (connection: sqlite3.Database): Promise<void> =>
+  new Promise((resolve, reject) => {
+    connection.close((error) => {
+      if (error) reject(error);
+      else resolve();
+    });
+  });
+
+/** All rows that a statement gives, as the database has them. */
+export const allRows = <T = Record<string, unknown>>(
+  connection: sqlite3.Database,
+  sql: string,
+  values: readonly (string | number)[] = [],
+): Promise<T[]> =>
+  new Promise((resolve, reject) => {
+    connection.all<T>(sql, values, (error, found) => {
+      if (error) reject(error);
+      else resolve(found);
+    });
+  });
+
+/** Runs a statement that gives nothing back. */
+export const runSql = (
+  connection: sqlite3.Database,
+  sql: string,
+  values: readonly (string | number)[] = [],
+): Promise<void> =>
+  new Promise((resolve, reject) => {
+    connection.run(sql, values, (error) => {
+      if (error) reject(error);
+      else resolve();
+    });
+  });
