@@ -1,6 +1,7 @@
 import type { SeededRandom } from '../core/random/seeded.ts';
 import { seededRandom } from '../core/random/seeded.ts';
 import { WeightingFilter } from '../core/sound/weighting.ts';
+import { pcm16, writtenHead } from '../core/formats/wav-write.ts';
 
 /** Something that sounds before the microphone. */
 export interface Source {
@@ -108,26 +109,10 @@ function pressures(sources: readonly Source[], options: RecorderOptions): Float6
 
 /** Samples from −1 to 1 as a WAV file of one channel, 16 bits. */
 export function wavOf(samples: Float64Array, sampleRate: number): Uint8Array {
-  const bytes = new Uint8Array(44 + 2 * samples.length);
-  const data = new DataView(bytes.buffer);
-  const text = (place: number, words: string) => {
-    bytes.set(new TextEncoder().encode(words), place);
-  };
-  text(0, 'RIFF');
-  data.setUint32(4, bytes.length - 8, true);
-  text(8, 'WAVEfmt ');
-  data.setUint32(16, 16, true);
-  data.setUint16(20, 1, true);
-  data.setUint16(22, 1, true);
-  data.setUint32(24, sampleRate, true);
-  data.setUint32(28, 2 * sampleRate, true);
-  data.setUint16(32, 2, true);
-  data.setUint16(34, 16, true);
-  text(36, 'data');
-  data.setUint32(40, 2 * samples.length, true);
-  samples.forEach((sample, k) => {
-    data.setInt16(44 + 2 * k, Math.max(-32768, Math.min(32767, Math.round(32768 * sample))), true);
-  });
+  const head = writtenHead({ sampleRate, channels: 1, dataBytes: 2 * samples.length });
+  const bytes = new Uint8Array(head.length + 2 * samples.length);
+  bytes.set(head);
+  bytes.set(pcm16(samples), head.length);
   return bytes;
 }
 
