@@ -15,9 +15,9 @@ export interface Source {
   rampS?: number;
 }
 
-export interface RecorderOptions {
+/** Where a microphone stands, and what it is connected to. */
+export interface Microphone {
   sampleRate: number;
-  lengthS: number;
   /** What a sample of 1 is, dB: the gain of the recorder. */
   fullScale: number;
   /** The level of the room, dB(A). */
@@ -25,6 +25,10 @@ export interface RecorderOptions {
   random: SeededRandom;
   /** A wall that sends the sound back. */
   echo?: { afterS: number; lossDb: number };
+}
+
+export interface RecorderOptions extends Microphone {
+  lengthS: number;
   /** How much louder it records at the end than at the beginning, dB. */
   driftDb?: number;
   /** Stretches in which it wrote silence, s. */
@@ -56,6 +60,8 @@ function unitLevel(next: () => number, sampleRate: number): number {
   return same(1 / Math.sqrt(settled.reduce((sum, x) => sum + x * x, 0) / settled.length));
 }
 
+/** After this nothing is left of a sound, s. */
+const LONGEST_FADE_S = 5;
 const [RUSH_HZ, ROOM_HZ, TONE_HZ, BARK_HZ] = [900, 250, 1000, 500];
 
 /** A sine whose period is a whole number of samples, from a table of one period. */
@@ -67,44 +73,89 @@ function sine(hz: number, sampleRate: number): (k: number) => number {
   return (k) => table[k % period] as number;
 }
 
-/** How far each source has come, sample by sample. */
-function envelopes(sources: readonly Source[], sampleRate: number): ((t: number) => number)[] {
-  return sources.map(({ from, to, rampS = 0.01 }) => {
-    const step = same(1 - Math.exp(-1 / (sampleRate * rampS)));
-    let size = 0;
-    return (t) => {
-      size += step * ((t >= from && t < to ? 1 : 0) - size);
-      return size;
-    };
-  });
+/** How far a source has come, sample by sample; it may be cut short meanwhile. */
+function envelope(source: Source, sampleRate: number): (t: number) => number {
+  const step = same(1 - Math.exp(-1 / (sampleRate * (source.rampS ?? 0.01))));
+  let size = 0;
+  return (t) => {
+    size += step * ((t >= source.from && t < source.to ? 1 : 0) - size);
+    return size;
+  };
 }
 
-/** The pressure at the microphone, where a sample of 1 is `fullScale`. */
-function pressures(sources: readonly Source[], options: RecorderOptions): Float64Array {
-  const { sampleRate, lengthS, fullScale, background, random, echo } = options;
-  const noise = (hz: number, stream: number) => {
-    const scale = unitLevel(rushing(seededRandom(1, stream), hz, sampleRate), sampleRate);
-    return { next: rushing(random, hz, sampleRate), scale };
-  };
-  const [rush, room] = [noise(RUSH_HZ, 1), noise(ROOM_HZ, 2)];
-  const [tone, bark] = [sine(TONE_HZ, sampleRate), sine(BARK_HZ, sampleRate)];
-  const sizes = envelopes(sources, sampleRate);
-  const factors = sources.map(({ level }) => factorOf(level - fullScale));
-  const quiet = factorOf(background - fullScale) * room.scale;
-  const heard = new Float64Array(Math.round(lengthS * sampleRate));
-  for (let k = 0; k < heard.length; k += 1) {
-    const t = k / sampleRate;
-    const air = rush.scale * rush.next();
-    let sum = quiet * room.next();
-    sources.forEach(({ kind }, i) => {
-      const size = (sizes[i] as (t: number) => number)(t) * (factors[i] as number);
-      sum += size * (kind === 'rush' ? air : kind === 'tone' ? tone(k) : bark(k) * (1 + air));
-    });
-    heard[k] = sum;
+/** Noise of a level of 0 dB(A) where a sample of 1 is 0 dB. */
+function noise(random: SeededRandom, hz: number, stream: number, sampleRate: number): () => number {
+  const scale = unitLevel(rushing(seededRandom(1, stream), hz, sampleRate), sampleRate);
+  const next = rushing(random, hz, sampleRate);
+  return () => scale * next();
+}
+
+/** The pressure at a microphone as it comes, where a sample of 1 is the full scale. */
+export class Hearing {
+  private heard: { source: Source; factor: number; sizeAt: (t: number) => number }[] = [];
+  private readonly signals: Record<Source['kind'], (k: number, air: number) => number>;
+  private readonly air: () => number;
+  private readonly room: () => number;
+  private readonly quiet: number;
+  /** What was heard so long ago as a wall sends it back, round and round. */
+  private readonly late: Float64Array;
+  private readonly lateShare: number;
+  private count = 0;
+
+  constructor(private readonly microphone: Microphone) {
+    const { sampleRate, fullScale, background, random, echo } = microphone;
+    this.air = noise(random, RUSH_HZ, 1, sampleRate);
+    this.room = noise(random, ROOM_HZ, 2, sampleRate);
+    const [tone, bark] = [sine(TONE_HZ, sampleRate), sine(BARK_HZ, sampleRate)];
+    this.signals = {
+      rush: (_k, air) => air,
+      tone,
+      bark: (k, air) => bark(k) * (1 + air),
+    };
+    this.quiet = factorOf(background - fullScale);
+    this.late = new Float64Array(echo ? Math.round(echo.afterS * sampleRate) : 0);
+    this.lateShare = echo ? factorOf(-echo.lossDb) : 0;
   }
-  if (!echo) return heard;
-  const [late, share] = [Math.round(echo.afterS * sampleRate), factorOf(-echo.lossDb)];
-  return heard.map((sample, k) => sample + (k < late ? 0 : share * (heard[k - late] as number)));
+
+  /** How long it has heard, s. */
+  get seconds(): number {
+    return this.count / this.microphone.sampleRate;
+  }
+
+  /** Lets something sound from now on or later, by the time of the microphone. */
+  add(source: Source): void {
+    const { sampleRate, fullScale } = this.microphone;
+    const factor = factorOf(source.level - fullScale);
+    const sounding = { ...source };
+    this.heard.push({ source: sounding, factor, sizeAt: envelope(sounding, sampleRate) });
+  }
+
+  /** Lets sounds of a kind end now, or never begin; what has ended long ago is not heard any more. */
+  hush(kind: Source['kind']): void {
+    const now = this.seconds;
+    this.heard = this.heard.filter(({ source }) => now < source.to + LONGEST_FADE_S);
+    for (const { source } of this.heard) if (source.kind === kind) source.to = Math.min(source.to, now);
+  }
+
+  /** The next samples. */
+  next(frames: number): Float64Array {
+    const samples = new Float64Array(frames);
+    for (let i = 0; i < frames; i += 1) {
+      const k = this.count;
+      const air = this.air();
+      let sum = this.quiet * this.room();
+      for (const { source, factor, sizeAt } of this.heard)
+        sum += sizeAt(this.seconds) * factor * this.signals[source.kind](k, air);
+      samples[i] = sum;
+      this.count += 1;
+      if (this.late.length > 0) {
+        const place = k % this.late.length;
+        samples[i] = sum + this.lateShare * (this.late[place] as number);
+        this.late[place] = sum;
+      }
+    }
+    return samples;
+  }
 }
 
 /** Samples from −1 to 1 as a WAV file of one channel, 16 bits. */
@@ -119,7 +170,9 @@ export function wavOf(samples: Float64Array, sampleRate: number): Uint8Array {
 /** What a sound recorder writes: one channel of 16 bits, clipped where it is too loud. */
 export function recordedWav(sources: readonly Source[], options: RecorderOptions): Uint8Array {
   const { sampleRate, lengthS, driftDb = 0, dropouts = [] } = options;
-  const samples = pressures(sources, options);
+  const hearing = new Hearing(options);
+  for (const source of sources) hearing.add(source);
+  const samples = hearing.next(Math.round(lengthS * sampleRate));
   const grown = same(10 ** (driftDb / 20) - 1);
   for (let k = 0; k < samples.length; k += 1) {
     const t = k / sampleRate;
