@@ -1,4 +1,5 @@
 import type { SeededRandom } from '../core/random/seeded.ts';
+import type { SoundPhysics } from './live-sound.ts';
 
 /** What a stand-in senses at a moment. */
 export interface Sensed {
@@ -46,6 +47,8 @@ export interface Model {
   /** Between two readings while it streams, seconds. */
   periodS: number;
   physics: Physics;
+  /** What it hears, where it can send sound. */
+  sound?: SoundPhysics;
 }
 
 /** A reading as the instrument shows it; undefined for a dropout. */

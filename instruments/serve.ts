@@ -4,6 +4,9 @@ import type { StandIn } from './stand-in.ts';
 /** Longer lines than this are no command. */
 const LONGEST_LINE = 1000;
 
+/** What a recorder hears is sent so often, ms. */
+const SOUND_MS = 50;
+
 export interface Served {
   port: number;
   /** Presses the instrument's own button: every connection is sent a triggered reading. */
@@ -36,6 +39,11 @@ export async function serveStandIn(standIn: StandIn, port: number): Promise<Serv
     const lines = standIn.stream();
     for (const socket of sockets) if (socket.writable) socket.write(`${lines.join('\n')}\n`);
   }, standIn.model.periodS * 1000);
+  const hearing = setInterval(() => {
+    const lines = standIn.sound?.lines() ?? [];
+    if (lines.length === 0) return;
+    for (const socket of sockets) if (socket.writable) socket.write(`${lines.join('\n')}\n`);
+  }, SOUND_MS);
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, '127.0.0.1', resolve);
@@ -49,6 +57,7 @@ export async function serveStandIn(standIn: StandIn, port: number): Promise<Serv
     close: () =>
       new Promise((resolve) => {
         clearInterval(timer);
+        clearInterval(hearing);
         server.close(() => {
           resolve();
         });

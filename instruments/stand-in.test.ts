@@ -21,7 +21,10 @@ describe('a stand-in', () => {
     (_name, model) => {
       const { standIn } = atTime(model);
       expect(standIn.answer('*IDN?')[0]?.split(',')).toHaveLength(4);
-      expect(standIn.answer('CONF?')).toEqual([`"${model.unit}",${String(model.physics.resolution)}`]);
+      const sound = model.sound ? `,${String(model.sound.sampleRate)},1` : '';
+      expect(standIn.answer('CONF?')).toEqual([
+        `"${model.unit}",${String(model.physics.resolution)}${sound}`,
+      ]);
       for (const question of ['MEAS?', 'READ?']) {
         expect(Number.isFinite(Number(standIn.answer(question)[0]))).toBe(true);
       }

@@ -1,4 +1,5 @@
 import { seededRandom } from '../core/random/seeded.ts';
+import { LiveSound } from './live-sound.ts';
 import { type Model, display, sense } from './meter.ts';
 
 /** SCPI-1999's number for "not a number": a reading that came to nothing. */
@@ -9,10 +10,13 @@ const LONGEST_ITEM = 120;
 /**
  * One simulated instrument that answers text commands line by line, as IEEE 488.2 and SCPI-1999 have them (*IDN?,
  * *RST, *CLS, MEAS?, READ?, CONF?, SYST:ERR?), and a few of its own: BENCH:ITEM and BENCH:LEV tell it what is on the
- * bench, STRM ON|OFF lets it send readings by itself, TRIG presses its own button.
+ * bench, STRM ON|OFF lets it send readings by itself, TRIG presses its own button; PCM ON|OFF lets a recorder send what
+ * it hears.
  */
 export class StandIn {
   readonly model: Model;
+  /** Where it can send sound. */
+  readonly sound: LiveSound | undefined;
   streaming = false;
   private readonly random;
   private readonly now: () => number;
@@ -27,6 +31,7 @@ export class StandIn {
     this.model = model;
     this.random = seededRandom(seed);
     this.now = now;
+    this.sound = model.sound && new LiveSound(model.sound, this.random, now);
     this.onAt = now();
     this.itemAt = now();
   }
@@ -34,7 +39,8 @@ export class StandIn {
   /** A reading as it is shown now; NO_READING for a dropout. */
   show(): string {
     const { physics } = this.model;
-    const { item, level, random } = this;
+    const { item, level, random, sound } = this;
+    if (sound?.level !== undefined) return display(sound.level, physics.resolution);
     const now = this.now();
     const value = sense(physics, { item, level, random, onS: now - this.onAt, itemS: now - this.itemAt });
     return value === undefined ? NO_READING : display(value, physics.resolution);
@@ -51,7 +57,7 @@ export class StandIn {
     const [head = '', ...rest] = command.trim().split(/\s+/);
     if (head === '') return [];
     const argument = rest.join(' ').replace(/^"(.*)"$/, '$1');
-    const { physics, unit, identity } = this.model;
+    const { physics, unit, identity, sound } = this.model;
     switch (head.toUpperCase()) {
       case '*IDN?':
         return [identity];
@@ -60,6 +66,7 @@ export class StandIn {
       case '*RST':
         this.onAt = this.now();
         this.streaming = false;
+        this.sound?.end();
         return [];
       case '*CLS':
         this.errors = [];
@@ -68,13 +75,14 @@ export class StandIn {
       case 'READ?':
         return [this.show()];
       case 'CONF?':
-        return [`"${unit}",${String(physics.resolution)}`];
+        return [`"${unit}",${String(physics.resolution)}${sound ? `,${String(sound.sampleRate)},1` : ''}`];
       case 'SYST:ERR?':
         return [this.errors.shift() ?? '0,"No error"'];
       case 'BENCH:ITEM':
         if (argument.length > LONGEST_ITEM) return this.fail('-223,"Too much data"');
         if (argument !== this.item) this.itemAt = this.now();
         this.item = argument;
+        this.sound?.put(argument);
         return [];
       case 'BENCH:ITEM?':
         return [`"${this.item}"`];
@@ -86,6 +94,12 @@ export class StandIn {
       case 'STRM':
         if (!/^(on|off|1|0)$/i.test(argument)) return this.fail('-104,"Data type error"');
         this.streaming = /^(on|1)$/i.test(argument);
+        return [];
+      case 'PCM':
+        if (!this.sound) return this.fail('-113,"Undefined header"');
+        if (!/^(on|off|1|0)$/i.test(argument)) return this.fail('-104,"Data type error"');
+        if (!/^(on|1)$/i.test(argument)) this.sound.end();
+        else if (!this.sound.running) this.sound.begin();
         return [];
       case 'TRIG':
         return [`TRIG ${this.show()}`];

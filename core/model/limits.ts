@@ -11,6 +11,8 @@ export const UNIT_LIMIT = 24;
 
 /** Most readings of one study; more than this are no study any more. */
 export const MOST_READINGS = 200000;
+/** Largest recording, bytes: three hours of stereo at 48 kHz and 16 bits. */
+export const MOST_SOUND_BYTES = 2.1e9;
 /** All files of a study together, bytes. */
 export const MOST_FILE_BYTES = 16e9;
 

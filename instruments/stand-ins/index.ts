@@ -5,6 +5,7 @@ import { flowMeter } from './flow-meter.ts';
 import { lightGate } from './light-gate.ts';
 import { lightSensor } from './light-sensor.ts';
 import { resistanceMeter } from './resistance-meter.ts';
+import { soundRecorder } from './sound-recorder.ts';
 import { soundLevelMeter } from './sound-level-meter.ts';
 import { thermocoupleLogger } from './thermocouple-logger.ts';
 
@@ -18,4 +19,5 @@ export const STAND_INS: readonly Model[] = [
   lightSensor,
   balance,
   resistanceMeter,
+  soundRecorder,
 ];
