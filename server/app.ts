@@ -16,8 +16,10 @@ import { instrumentRoutes } from './routes/instruments.ts';
 import { liveRoutes } from './routes/live.ts';
 import { partRoutes } from './routes/parts.ts';
 import { InstrumentLogs } from './instruments/logs.ts';
+import { InstrumentRecordings } from './instruments/recordings.ts';
 import { fileRoutes } from './routes/files.ts';
-import { addLog, logRoutes } from './routes/logs.ts';
+import { addWritten, logRoutes } from './routes/logs.ts';
+import { recordingRoutes } from './routes/recordings.ts';
 import { photoRoutes } from './routes/photos.ts';
 import { keptIn } from './kept.ts';
 import { studyRoutes } from './routes/studies.ts';
@@ -52,13 +54,21 @@ export interface AppParts {
   pages?: string | undefined;
 }
 
-/** Puts what was being logged when the server ended into its studies; what cannot be is said and hinders no other. */
-async function keepLeft(store: Store, hub: LiveHub, logs: InstrumentLogs): Promise<void> {
+/**
+ * Puts what instruments were sending when the server ended into its studies; what cannot be is said and hinders no other.
+ */
+async function keepLeft(
+  store: Store,
+  hub: LiveHub,
+  written: readonly (InstrumentLogs | InstrumentRecordings)[],
+): Promise<void> {
   const failed = (what: string) => (error: unknown) => {
-    console.error(`${what} was being logged when the server ended, and could not be kept:`, error);
+    console.error(`${what} was being written down when the server ended, and could not be kept:`, error);
   };
-  const left = await logs.left().catch(failed('Something'));
-  for (const kept of left ?? []) await addLog(store, hub, kept).catch(failed(kept.title));
+  for (const kind of written) {
+    const left = await kind.left().catch(failed('Something'));
+    for (const kept of left ?? []) await addWritten(store, hub, kept).catch(failed(kept.title));
+  }
 }
 
 /** The whole server: API, and the built pages where there are some. */
@@ -122,7 +132,9 @@ export function createApp(
   api.route('/files', fileRoutes(kept.files));
   const logs = new InstrumentLogs(kept.files, instruments);
   api.route('/studies/:studyId/logs', logRoutes(store, hub, logs));
-  void keepLeft(store, hub, logs);
+  const recordings = new InstrumentRecordings(kept.files, instruments);
+  api.route('/studies/:studyId/recordings', recordingRoutes(store, hub, recordings));
+  void keepLeft(store, hub, [logs, recordings]);
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {

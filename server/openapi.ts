@@ -7,6 +7,7 @@ import { Ranking } from '../core/model/ranking.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
 import { DELETABLE, changedPart, createdPart } from './routes/part-bodies.ts';
 import { LogStarted } from './routes/logs.ts';
+import { RecordingStarted } from './routes/recordings.ts';
 import { StudyChanged, StudyCopied, StudyCreated } from './routes/study-bodies.ts';
 
 type Json = Record<string, unknown>;
@@ -298,7 +299,45 @@ const LOG = {
   required: ['id', 'column', 'rows', 'last'],
 };
 
+const RECORDING = {
+  type: 'object',
+  properties: {
+    id: { type: 'string' },
+    instrumentId: { type: 'string' },
+    seconds: { type: 'number' },
+    level: { type: ['number', 'null'], description: 'of the last half second, dB re full scale' },
+    clipped: { type: 'integer' },
+    problem: { type: ['string', 'null'] },
+  },
+  required: ['id', 'instrumentId', 'seconds', 'level', 'clipped', 'problem'],
+};
+
 const OTHER_PATHS: Json = {
+  '/studies/{studyId}/recordings': {
+    get: operation('listRecordings', 'files', 'What instruments hear and is being recorded', {
+      parameters: [STUDY_ID],
+      answers: { '200': answer('the recordings that are running', list(RECORDING)), ...NOT_FOUND },
+    }),
+    post: operation('startRecording', 'files', 'Begins to record what an instrument hears', {
+      parameters: [STUDY_ID],
+      body: json(plain(RecordingStarted)),
+      answers: {
+        '201': answer('it is running', RECORDING),
+        '409': problem('It sends no sound, or is recorded already.'),
+        ...NOT_FOUND,
+      },
+    }),
+  },
+  '/studies/{studyId}/recordings/{id}/stop': {
+    post: operation('stopRecording', 'files', 'Ends a recording, which is then a WAV file of the study', {
+      parameters: [STUDY_ID, inPath('id', 'id of the recording')],
+      answers: {
+        '201': answer('the file', ref('File')),
+        '409': problem('Nothing was heard.'),
+        ...NOT_FOUND,
+      },
+    }),
+  },
   '/studies/{studyId}/logs': {
     get: operation('listLogs', 'files', 'What instruments show and is being written down', {
       parameters: [STUDY_ID],

@@ -24,6 +24,8 @@ export interface InstrumentAddress {
 interface Events {
   changed: [InstrumentState];
   triggered: [InstrumentReading];
+  /** What it hears: samples of 16 bits, channel by channel, lowest byte first. */
+  heard: [Buffer];
 }
 
 export class InstrumentProblem extends Error {}
@@ -67,6 +69,7 @@ export class InstrumentConnection extends EventEmitter<Events> {
       title: '',
       unit: '',
       resolution: null,
+      sound: null,
       shown: null,
       problem: null,
     };
@@ -101,6 +104,11 @@ export class InstrumentConnection extends EventEmitter<Events> {
     if (this.current.state !== 'ready') return;
     const quiet = item.replace(/[\r\n"]/g, ' ').slice(0, 120);
     this.socket?.write(`BENCH:ITEM "${quiet}"\nBENCH:LEV${level === null ? '' : ` ${String(level)}`}\n`);
+  }
+
+  /** Lets one that hears send what it hears, or no more. */
+  record(on: boolean): void {
+    if (this.current.state === 'ready') this.socket?.write(`PCM ${on ? 'ON' : 'OFF'}\n`);
   }
 
   private nothingIn(line: string): string {
@@ -147,14 +155,19 @@ export class InstrumentConnection extends EventEmitter<Events> {
     try {
       const identity = await this.ask('*IDN?');
       const [, model = ''] = identity.split(',');
-      const configured = /^"([^"]*)",(.*)$/.exec(await this.ask('CONF?'));
-      const resolution = Number(configured?.[2]);
+      const configured = /^"([^"]*)",([^,]*)(?:,(\d{4,6}),(\d))?$/.exec(await this.ask('CONF?'));
+      const [resolution, sampleRate, channels] = [2, 3, 4].map((group) => Number(configured?.[group])) as [
+        number,
+        number,
+        number,
+      ];
       this.retryMs = FIRST_RETRY_MS;
       this.set({
         state: 'ready',
         title: (model.trim() || identity).slice(0, 120),
         unit: (configured?.[1] ?? '').slice(0, 40),
         resolution: Number.isFinite(resolution) && resolution > 0 ? resolution : null,
+        sound: sampleRate > 0 && channels > 0 ? { sampleRate, channels } : null,
         problem: null,
       });
       this.look();
@@ -241,7 +254,8 @@ export class InstrumentConnection extends EventEmitter<Events> {
       }
       return;
     }
-    this.waiting?.resolve(line);
+    if (head === 'PCM') this.emit('heard', Buffer.from(value, 'base64'));
+    else this.waiting?.resolve(line);
   }
 
   /** Lets go of the connection, and tries again later. */

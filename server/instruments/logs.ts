@@ -1,11 +1,11 @@
-import { createHash } from 'node:crypto';
-import { type WriteStream, createReadStream, createWriteStream, readdirSync } from 'node:fs';
-import { readFile, rename, rm, stat } from 'node:fs/promises';
+import { type WriteStream, createWriteStream, readdirSync } from 'node:fs';
+import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { v7 } from 'uuid';
 import type { RunningLog } from '../../core/model/instrument.ts';
 import { Problem, notFound } from '../problems.ts';
 import type { InstrumentDriver } from './driver.ts';
+import { type KeptFile, keepWritten, titleMoment } from './keep-written.ts';
 
 const ENDING = '.log';
 /** In front of what the first line of a log says about it. */
@@ -15,15 +15,6 @@ interface About {
   studyId: string;
   column: string;
   startedAt: string;
-}
-
-/** What a log became: a file that is kept, with the study that it belongs to. */
-export interface KeptLog {
-  studyId: string;
-  /** What it is called in the study. */
-  title: string;
-  file: string;
-  bytes: number;
 }
 
 interface Running extends RunningLog {
@@ -104,7 +95,7 @@ export class InstrumentLogs {
   }
 
   /** Ends a log. @returns the file that it became; undefined where nothing was written that could be read */
-  async stop(studyId: string, id: string): Promise<KeptLog | undefined> {
+  async stop(studyId: string, id: string): Promise<KeptFile | undefined> {
     const log = this.running.get(id);
     if (log?.studyId !== studyId) throw notFound('log');
     this.halt(log);
@@ -113,9 +104,9 @@ export class InstrumentLogs {
   }
 
   /** What was being logged when the server ended, each as the file that it became. */
-  async left(): Promise<KeptLog[]> {
+  async left(): Promise<KeptFile[]> {
     const running = new Set([...this.running.keys()].map((id) => `${id}${ENDING}`));
-    const found: KeptLog[] = [];
+    const found: KeptFile[] = [];
     for (const name of readdirSync(this.folder)) {
       if (!name.endsWith(ENDING) || running.has(name)) continue;
       const kept = await this.keep(name, ', cut off');
@@ -131,7 +122,7 @@ export class InstrumentLogs {
   }
 
   /** Gives a log the name of what is in it. */
-  private async keep(name: string, ending: string): Promise<KeptLog | undefined> {
+  private async keep(name: string, ending: string): Promise<KeptFile | undefined> {
     const written = path.join(this.folder, name);
     const text = await readFile(written, 'utf8');
     const [first = '', , ...rows] = text.split('\n');
@@ -145,13 +136,7 @@ export class InstrumentLogs {
       await rm(written, { force: true });
       return undefined;
     }
-    const hash = createHash('sha256');
-    for await (const chunk of createReadStream(written)) hash.update(chunk as Buffer);
-    const file = `${hash.digest('hex')}.csv`;
-    const { size } = await stat(written);
-    await rename(written, path.join(this.folder, file));
-    const moment = about.startedAt.slice(0, 16).replace('T', ' ');
-    const title = `${about.column.slice(0, 80)}, ${moment}${ending}`;
-    return { studyId: about.studyId, title, file, bytes: size };
+    const title = `${about.column.slice(0, 80)}, ${titleMoment(about.startedAt)}${ending}`;
+    return { studyId: about.studyId, title, ...(await keepWritten(written, 'csv')) };
   }
 }

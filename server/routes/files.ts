@@ -9,14 +9,13 @@ import { v7 } from 'uuid';
 import { isByteText, isUtf16 } from '../../core/formats/csv-read.ts';
 import { FileProblem } from '../../core/formats/file-problem.ts';
 import { wavHead } from '../../core/formats/wav.ts';
+import { MOST_SOUND_BYTES } from '../../core/model/limits.ts';
 import { pieces } from '../body.ts';
 import { fileKind, isThere } from '../kept.ts';
 import { Problem, notFound } from '../problems.ts';
 
 /** Largest table, bytes: what one text of a page can hold. */
 const MOST_TEXT = 500e6;
-/** Largest recording, bytes: three hours of stereo at 48 kHz and 16 bits. */
-const MOST_SOUND = 2.1e9;
 
 /** How the name of a file ends while it arrives. */
 const HALF = '.part';
@@ -84,7 +83,7 @@ export function fileRoutes(folder: string): Hono {
     const sound = context.req.header('content-type')?.startsWith('audio/') ?? false;
     let bytes = 0;
     const hashed = async function* () {
-      const arriving = pieces(context, sound ? MOST_SOUND : MOST_TEXT);
+      const arriving = pieces(context, sound ? MOST_SOUND_BYTES : MOST_TEXT);
       for await (const piece of sound ? arriving : textOnly(arriving)) {
         hash.update(piece);
         bytes += piece.byteLength;

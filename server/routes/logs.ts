@@ -3,7 +3,8 @@ import Type from 'typebox';
 import { v7 } from 'uuid';
 import { closed } from '../../core/model/common.ts';
 import { jsonBody } from '../body.ts';
-import type { InstrumentLogs, KeptLog } from '../instruments/logs.ts';
+import type { KeptFile } from '../instruments/keep-written.ts';
+import type { InstrumentLogs } from '../instruments/logs.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';
 import type { Store } from '../store.ts';
@@ -21,8 +22,8 @@ export const LogStarted = Type.Object(
   closed,
 );
 
-/** Puts what was logged into its study, as one of its files. */
-export async function addLog(store: Store, hub: LiveHub, { studyId, title, file, bytes }: KeptLog) {
+/** Puts what an instrument sent into its study, as one of its files. */
+export async function addWritten(store: Store, hub: LiveHub, { studyId, title, file, bytes }: KeptFile) {
   const made = await store.database.write(
     () =>
       store.createOnce('files', {
@@ -61,7 +62,7 @@ export function logRoutes(store: Store, hub: LiveHub, logs: InstrumentLogs): Hon
     const kept = await logs.stop(studyId, id);
     if (!kept)
       throw new Problem(409, 'Nothing logged', 'It was stopped before the second row: nothing was kept.');
-    return context.json(await addLog(store, hub, kept), 201);
+    return context.json(await addWritten(store, hub, kept), 201);
   });
 
   return routes;
