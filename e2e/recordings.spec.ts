@@ -1,9 +1,11 @@
+import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { runQueue } from '../core/bench/queue.ts';
 import { recordOf } from '../core/record/record.ts';
 import { type BenchServer, type Page, expect, graveViolations, startSession, test } from './bench-server.ts';
+import { FANS } from '../demo/truths.ts';
 import recorded from '../demo/recorded-fans.json' with { type: 'json' };
 
 test.use({ demo: true });
@@ -82,6 +84,68 @@ test('a recording becomes readings in the order of the runs, without the dog, an
   await page.getByRole('button', { name: 'Take them back' }).click();
   await expect.poll(async () => (await readingsOf(server, id)).length).toBe(0);
   await expect(page.getByRole('button', { name: /^Take 6 readings/ })).toBeVisible();
+});
+
+test('what sounds at the bench is recorded there, run after run, and becomes readings', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(120000);
+  const port = 20000 + Math.floor(Math.random() * 20000);
+  const recorder = spawn(process.execPath, [
+    ...['dist/node/instruments.js', '--only', 'sound-recorder', '--port', String(port)],
+  ]);
+  try {
+    const id = await server.planOf(TITLE);
+    await page.goto(`${server.address}/study/${id}/bench`);
+    await startSession(page);
+    // The recorder listens behind the eight others.
+    await expect
+      .poll(async () => {
+        await server.post('/instruments', { host: '127.0.0.1', port: port + 8 });
+        return (await server.get<{ state: string }[]>('/instruments'))[0]?.state;
+      })
+      .toBe('ready');
+    await expect(page.getByRole('button', { name: /^Record from the Sound recorder/ })).toBeVisible();
+    const [first, second] = await page
+      .getByRole('navigation', { name: 'Run queue' })
+      .getByRole('button')
+      .allInnerTexts();
+    await page.getByRole('textbox', { name: /^Reading of/ }).press('Space');
+    const heading = page.getByRole('heading', { level: 1 });
+    await expect(page.getByRole('timer')).toHaveText('0:00:09 recorded', { timeout: 20000 });
+    expect(await graveViolations(page)).toEqual([]);
+    await expect(heading).toContainText(first ?? '');
+    // The keys go where the level is shown, without a pointer.
+    await page.keyboard.press('Enter');
+    await expect(heading).toContainText(second ?? '');
+    // It goes on without the page.
+    await page.reload();
+    await expect(page.getByRole('timer')).toHaveText('0:00:15 recorded', { timeout: 20000 });
+    await page.getByRole('textbox', { name: /^Level that is recorded of/ }).press('Space');
+    await expect(heading).toHaveText('Sound level, from 1 recording.');
+    await page.getByRole('button', { name: '1', exact: true }).click();
+    await page.getByRole('button', { name: 'Sound 1 is its tone' }).click();
+    await expect(page.getByText('Full scale is 104.0 dB')).toBeVisible();
+    await page.getByLabel('Begin after').fill('0.5');
+    await page.getByLabel('Begin after').press('Enter');
+    await page.getByLabel('Length').fill('2.3');
+    await page.getByLabel('Length').press('Enter');
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByText('2 readings of Sound level taken.').first()).toBeVisible();
+    await expect
+      .poll(async () => (await readingsOf(server, id)).map(({ item }) => item))
+      .toEqual([first, second]);
+    for (const { item, value } of await readingsOf(server, id)) {
+      const truth = FANS.find(({ name }) => name === item)?.levelDb ?? 0;
+      expect(Math.abs((value ?? 0) - truth)).toBeLessThan(0.5);
+    }
+    // The bench goes on with the run behind them.
+    await page.getByRole('button', { name: 'Back to the bench' }).click();
+    await expect(page.getByText('2 of 18 readings')).toBeVisible();
+  } finally {
+    recorder.kill('SIGKILL');
+  }
 });
 
 test('what was missed, drawn by hand or asked otherwise is set right, and it can be heard', async ({

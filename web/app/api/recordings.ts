@@ -6,6 +6,9 @@ import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
 import type { SoundFilters } from '../../../core/sound/filters.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { RecordingWorker } from '../../workers/recording.worker.ts';
+import type { InstrumentState, RunningRecording } from '../../../core/model/instrument.ts';
+import { request } from './client.ts';
+import { documentKey, queryClient } from './studies.ts';
 import { keepFile } from './traces.ts';
 
 let worker: Remote<RecordingWorker> | undefined;
@@ -99,3 +102,28 @@ export const addRecording = (
   files: readonly FilePart[],
   onTried: (ticket: string) => void,
 ) => keepFile(studyId, file, files, soundReader(), { type: 'audio/wav', onTried });
+
+/** Between two looks at what is being recorded, ms. */
+const RUNNING_MS = 500;
+
+/** Recorders that are connected, and what is being recorded for a study. */
+export const useRunningRecordings = (studyId: string) =>
+  useQuery({
+    queryKey: ['running-recordings', studyId],
+    queryFn: async () => ({
+      instruments: (await request<InstrumentState[]>('GET', '/instruments')).filter(
+        ({ sound }) => sound !== null,
+      ),
+      recordings: await request<RunningRecording[]>('GET', `/studies/${studyId}/recordings`),
+    }),
+    refetchInterval: RUNNING_MS,
+  });
+
+export const startRecording = (studyId: string, instrumentId: string) =>
+  request<RunningRecording>('POST', `/studies/${studyId}/recordings`, { instrumentId });
+
+/** Ends a recording; its file is then one of the study's. */
+export async function stopRecording({ studyId, id }: RunningRecording): Promise<void> {
+  await request<FilePart>('POST', `/studies/${studyId}/recordings/${id}/stop`);
+  await queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+}

@@ -3,7 +3,7 @@ import styled from 'styled-components';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
 import { listed } from '../../../core/quantity/format.ts';
-import { unitRead } from '../../../core/forms/index.ts';
+import { readingForm, unitRead } from '../../../core/forms/index.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { problemText } from '../../app/api/client.ts';
 import { tell } from '../../app/tell.ts';
@@ -44,6 +44,10 @@ export const fitting = (instruments: readonly InstrumentState[], measurand: Meas
   instruments.filter(
     ({ unit, title }) => title !== '' && convert(1, unit, unitRead(measurand)) !== undefined,
   );
+
+/** Instruments that record what a measurand is worked out from. */
+const recording = (instruments: readonly InstrumentState[], measurand: Measurand): InstrumentState[] =>
+  readingForm(measurand.form)?.entry === 'recording' ? instruments.filter(({ sound }) => sound !== null) : [];
 
 function ConnectDialog({ onClose }: { onClose: () => void }) {
   const [address, setAddress] = useState('127.0.0.1:5025');
@@ -109,11 +113,12 @@ export function Instruments({
   onConnecting: setConnecting,
 }: InstrumentsProps) {
   const own = measurand ? fitting(instruments, measurand) : [];
+  const recorders = measurand ? recording(instruments, measurand) : [];
   const away = instruments.filter(({ state, title }) => state === 'away' && title !== '');
   return (
     <Aside>
       <h3>Instruments</h3>
-      {own.length === 0 && (
+      {own.length + recorders.length === 0 && (
         <p>
           {instruments.length === 0
             ? 'None is connected: type what is read.'
@@ -145,8 +150,16 @@ export function Instruments({
           </Button>
         </div>
       ))}
+      {recorders
+        .filter(({ state }) => state !== 'away')
+        .map((recorder) => (
+          <div key={recorder.id}>
+            <b>{recorder.title}</b>
+            <p>Its level is shown at the entry, where it records.</p>
+          </div>
+        ))}
       {away
-        .filter(({ id }) => !own.some((one) => one.id === id))
+        .filter(({ id }) => !own.some((instrument) => instrument.id === id))
         .map(({ id, title, problem }) => (
           <p key={id} role="status">
             {title}: {problem} It is tried again.

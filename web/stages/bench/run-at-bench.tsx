@@ -192,6 +192,7 @@ function RunEntry({
         wrongPart={bench.wrongPart}
         odd={Boolean(slip ?? waiting ?? problem)}
         onEnter={bench.enter}
+        onMove={bench.move}
         onKey={onKey}
         first={input}
       />

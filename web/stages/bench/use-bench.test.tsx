@@ -156,6 +156,33 @@ describe('the entry', () => {
     await goTo(2);
     expect(bench.texts).toEqual({ value: '7' });
   });
+  it('is left as it is on the way to the next run that is to come, and back to the first', async () => {
+    const made = study();
+    await open(made);
+    await goTo(1);
+    await record('5');
+    await goTo(0);
+    await type('3.1');
+    const move = (to: 'next' | 'first', key: string | undefined) =>
+      after(
+        () => bench.move(to),
+        () => bench.run?.key,
+        key,
+      );
+    // The second run is done already.
+    await move('next', bench.queue[2]?.key);
+    expect(bench.texts).toEqual({});
+    await goTo(bench.queue.length - 1);
+    await after(
+      () => bench.move('next'),
+      () => bench.said,
+      'That was the last run to come.',
+    );
+    expect(bench.run?.key).toBe(bench.queue.at(-1)?.key);
+    await move('first', bench.queue[0]?.key);
+    expect(bench.texts).toEqual({ value: '3.1' });
+    expect(done()).toBe(1);
+  });
   it('that is not understood says why, and nothing is recorded', async () => {
     await open(study());
     await type('heavy');

@@ -72,6 +72,8 @@ export interface Bench {
   skip: () => void;
   undo: () => void;
   goTo: (key: string | undefined) => void;
+  /** Leaves the run as it is: on to the next one that is to come, or back to the first. */
+  move: (to: 'next' | 'first') => void;
 }
 
 const refOf = ({ round, itemId, measurandId, levelIds }: Run): RunRef => ({
@@ -359,7 +361,7 @@ export function useBench(document: StudyDocument): Bench {
         const reason = action === 'amend-session' ? what : 'undone at the bench';
         void recordParts(studyId, [decide(action, { readingId, sessionId, run: ref, reason })]);
       }
-      // The typed text comes back, so that a slip of the finger is mended and not typed anew.
+      // The typed text comes back, so that a slip of the finger is mended and not typed again.
       quiet();
       const again = what === 'reading' && reading ? runKey(runOfReading(reading)) : undefined;
       if (reading && again !== undefined) {
@@ -373,6 +375,14 @@ export function useBench(document: StudyDocument): Bench {
     goTo: (key) => {
       quiet();
       choose(key);
+    },
+    move: (to) => {
+      quiet();
+      const later = run ? queue.slice(queue.indexOf(run) + 1) : [];
+      const next = later.find(({ state }) => state === 'to come');
+      if (to === 'first') choose(undefined);
+      else if (next) choose(next.key);
+      else setSaid('That was the last run to come.');
     },
   };
 }

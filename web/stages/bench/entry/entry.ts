@@ -13,6 +13,8 @@ export interface EntryProps {
   odd: boolean;
   /** Records, or asks first. */
   onEnter: () => void;
+  /** Leaves the run as it is: on to the next one that is to come, or back to the first. */
+  onMove: (to: 'next' | 'first') => void;
   /** The bench's own keys; true when the key was one of them. Letters are keys only where nothing is typed. */
   onKey: (event: KeyboardEvent, typed: string) => boolean;
   /** Gets the focus when the run comes up. */

@@ -1,25 +1,131 @@
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
+import type { RunningRecording } from '../../../../core/model/instrument.ts';
+import { spanText } from '../../../../core/quantity/clock.ts';
+import { counted, formatNumber, withUnit } from '../../../../core/quantity/format.ts';
+import { problemText } from '../../../app/api/client.ts';
+import { startRecording, stopRecording, useRunningRecordings } from '../../../app/api/recordings.ts';
 import { Button } from '../../../ui/button.tsx';
+import { Key } from '../../../ui/key.tsx';
 import { Row } from '../../../ui/page.tsx';
+import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
+import { EntryName, Figure } from './frame.tsx';
 import { OneNumber } from './one-number.tsx';
 
 const Beside = styled(Row)`
   margin-top: 12px;
 `;
 
-/** A level that is worked out from a recording, or typed in where there is none. */
-export function RecordingValue(props: EntryProps) {
-  const navigate = useNavigate();
+interface RunningProps extends Pick<EntryProps, 'run' | 'onKey' | 'onMove' | 'first'> {
+  running: RunningRecording;
+  busy: boolean;
+  onStop: () => void;
+}
+
+/** How loud it is while it is recorded, and on to what sounds next: in place of a number to type. */
+function WhileRecorded({ run, onKey, onMove, first, running, busy, onStop }: RunningProps) {
+  const { seconds, level, clipped, problem } = running;
+  const next = () => {
+    onMove('next');
+  };
   return (
     <>
-      <OneNumber {...props} />
-      <Beside>
-        <Button tone="quiet" onPress={() => void navigate('../bench/recordings')}>
-          Work it out from a recording
+      <EntryName>{run.measurand.name} is being recorded: let it sound, then Enter for the next run</EntryName>
+      <Figure $odd={problem !== null || clipped > 0}>
+        <input
+          ref={first}
+          readOnly
+          value={level === null ? '–' : formatNumber(level, 1)}
+          aria-label={`Level that is recorded of ${run.item.name}, in dB re full scale`}
+          aria-describedby="bench-under"
+          onKeyDown={(event) => {
+            if (event.key === ' ') onStop();
+            else if (event.key === 'Enter') next();
+            else if (!onKey(event, '')) return;
+            event.preventDefault();
+          }}
+        />
+        <span>dB FS</span>
+        <Button tone="go" size="large" onPress={next}>
+          On to the next run <Key>Enter</Key>
         </Button>
+      </Figure>
+      <Beside>
+        <Button isDisabled={busy} onPress={onStop}>
+          Stop, and look what sounds in it <Key>Space</Key>
+        </Button>
+        <span role="timer">{spanText(Math.floor(seconds))} recorded</span>
+        {clipped > 0 && <strong>{counted(clipped, 'sample')} clipped: turn the recorder’s gain down.</strong>}
       </Beside>
+    </>
+  );
+}
+
+/** A level that is worked out from a recording, recorded here from an instrument, or typed in where there is none. */
+export function RecordingValue(props: EntryProps) {
+  const { run, onKey, onMove, first } = props;
+  const { studyId } = run.measurand;
+  const navigate = useNavigate();
+  const { data, refetch } = useRunningRecordings(studyId);
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const recorder = data?.instruments.find(({ state }) => state === 'ready');
+  const running = data?.recordings[0];
+  useEffect(() => {
+    // The field is another one then, and the keys go where it is.
+    if (document.activeElement === document.body) first.current?.focus();
+  }, [running?.id, first]);
+  const toggle = async () => {
+    if (busy) return;
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      if (running) {
+        await stopRecording(running);
+        onMove('first');
+        void navigate('../bench/recordings');
+      } else if (recorder) {
+        await startRecording(studyId, recorder.id);
+        await refetch();
+      }
+    } catch (error) {
+      setProblem(problemText(error));
+      await refetch();
+    }
+    setBusy(false);
+  };
+  return (
+    <>
+      {running ? (
+        <WhileRecorded {...props} running={running} busy={busy} onStop={() => void toggle()} />
+      ) : (
+        <>
+          <OneNumber
+            {...props}
+            onKey={(event, typed) => {
+              if (event.key !== ' ' || typed !== '' || !recorder) return onKey(event, typed);
+              void toggle();
+              return true;
+            }}
+          />
+          <Beside>
+            {recorder && (
+              <Button isDisabled={busy} onPress={() => void toggle()}>
+                Record from the {recorder.title} <Key>Space</Key>
+              </Button>
+            )}
+            {recorder?.shown && (
+              <output aria-live="off">{withUnit(recorder.shown, recorder.unit)} now</output>
+            )}
+            <Button tone="quiet" onPress={() => void navigate('../bench/recordings')}>
+              Work it out from a recording
+            </Button>
+          </Beside>
+        </>
+      )}
+      <Problem>{running?.problem ?? problem}</Problem>
     </>
   );
 }
