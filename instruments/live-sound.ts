@@ -35,6 +35,8 @@ export class LiveSound {
   private begun = 0;
   private item = '';
   private silentUntil = 0;
+  /** When the item that is there is switched off, s. */
+  private runsUntil = 0;
   /** Squares of the samples of each line of the last half second, summed. */
   private recent: number[] = [];
 
@@ -61,6 +63,7 @@ export class LiveSound {
     this.hearing = new Hearing({ sampleRate, fullScale, background, random: this.random });
     this.begun = this.now();
     this.silentUntil = 0;
+    this.runsUntil = 0;
     this.recent = [];
     this.hearing.add({ kind: 'tone', ...TONE });
     if (this.item !== '') this.run();
@@ -70,8 +73,9 @@ export class LiveSound {
     this.hearing = undefined;
   }
 
-  /** Something is put before it; what was there is switched off. */
+  /** Something is put before it; what was there is switched off. Who says the same again while it runs is not heard. */
   put(item: string): void {
+    if (item === this.item && this.hearing && this.hearing.seconds < this.runsUntil) return;
     this.item = item;
     this.hearing?.hush('rush');
     this.run();
@@ -81,7 +85,8 @@ export class LiveSound {
     const level = this.physics.levelOf(this.item);
     if (!this.hearing || level === undefined) return;
     const from = Math.max(FIRST_S, this.hearing.seconds + AFTER_S);
-    this.hearing.add({ kind: 'rush', from, to: from + RUNS_S, level, rampS: RAMP_S });
+    this.runsUntil = from + RUNS_S;
+    this.hearing.add({ kind: 'rush', from, to: this.runsUntil, level, rampS: RAMP_S });
   }
 
   /** Lines of what it heard since it was asked last. */

@@ -24,7 +24,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['R', 'take a run again that is done; the earlier reading stays in the record'],
   ['A', 'add a run of this item that was not planned'],
   ['N', 'note or photo to this run, item or session'],
-  ['Space', 'start or stop the stopwatch, or the log of an instrument'],
+  ['Space', 'start or stop the stopwatch, the log of an instrument, or a recorder'],
   ['L', 'the log of what was done'],
   ['Esc', 'leave a question, or go back to the next run in the queue'],
   ['?', 'this sheet'],
