@@ -65,12 +65,41 @@ export function useStudyView({
 }: { over?: boolean; together?: boolean } = {}): StudyView {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
-  const measurands = measurandsInOrder(document);
   const [chosen, setChosen] = useState<string>();
   const [chosenSetting, setSetting] = useState<string>();
   const settings = useMemo(() => settingsRead(document), [document]);
-  const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
   const series = useMemo(() => (over ? seriesOptions(document) : []), [over, document]);
+  // The same object until something of it changes, so that what is drawn by it is not drawn again.
+  return useMemo(
+    () =>
+      studyView({ document, settings, series, together }, { chosen, setChosen, chosenSetting, setSetting }),
+    [document, settings, series, together, chosen, chosenSetting],
+  );
+}
+
+/** What there is to choose from. */
+interface Choices {
+  document: StudyDocument;
+  settings: ReturnType<typeof settingsRead>;
+  /** None where a stage does not look over levels. */
+  series: ReturnType<typeof seriesOptions>;
+  together: boolean;
+}
+
+/** What is chosen of a study, and how another choice is made. */
+interface Chosen {
+  chosen: string | undefined;
+  setChosen: (measurandId: string) => void;
+  chosenSetting: string | undefined;
+  setSetting: (setting: string) => void;
+}
+
+function studyView(
+  { document, settings, series, together }: Choices,
+  { chosen, setChosen, chosenSetting, setSetting }: Chosen,
+): StudyView {
+  const measurands = measurandsInOrder(document);
+  const measurand = measurands.find(({ id }) => id === chosen) ?? measurands[0];
   const ranksSeveral = together && measurands.filter(isRanked).length > 1;
   const overall = ranksSeveral && chosen === OVERALL;
   // With one factor there is one series, which is all there is.

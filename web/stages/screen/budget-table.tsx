@@ -1,11 +1,11 @@
-import { useMemo } from 'react';
+import { useMemo, memo } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { budgetWords } from '../../../core/report/budget.ts';
 import { ReportTableView } from '../../app/report-table.tsx';
 import { Fold } from '../../ui/fold.tsx';
 
 /** What each mean is uncertain by, part by part, and what to improve first. */
-export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
+export const BudgetTable = memo(function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
   const words = useMemo(() => budgetWords(analysis), [analysis]);
   if (!words) return null;
   return (
@@ -14,4 +14,4 @@ export function BudgetTable({ analysis }: { analysis: SettingAnalysis }) {
       <p style={{ maxWidth: '72ch' }}>{words.how}</p>
     </Fold>
   );
-}
+});

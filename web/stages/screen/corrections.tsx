@@ -1,4 +1,4 @@
-import { Suspense, lazy, useMemo } from 'react';
+import { Suspense, lazy, useMemo, memo } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { correctionsOf } from '../../../core/forms/index.ts';
@@ -24,7 +24,7 @@ const Layers = styled.div`
 `;
 
 /** What is set right in the readings, each to be switched off; and where it is said. */
-export function Corrections({
+export const Corrections = memo(function Corrections({
   document,
   measurand,
   analysis,
@@ -73,4 +73,4 @@ export function Corrections({
       </Fold>
     </>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useState } from 'react';
+import { Suspense, lazy, useState, memo } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -47,7 +47,7 @@ function figureWords(figure: Figure, unit: string): string {
 }
 
 /** What is known of items from elsewhere at a setting: an old notebook, a maker's sheet. */
-export function Elsewhere({
+export const Elsewhere = memo(function Elsewhere({
   document,
   measurand,
   analysis,
@@ -173,4 +173,4 @@ export function Elsewhere({
       )}
     </Fold>
   );
-}
+});

@@ -1,10 +1,17 @@
+import { memo } from 'react';
 import type { StudyPrecision } from '../../../core/analysis/precision.ts';
 import { precisionSentences, precisionTable } from '../../../core/report/precision.ts';
 import { ReportTableView } from '../../app/report-table.tsx';
 import { Fold } from '../../ui/fold.tsx';
 
 /** Who and what read a measurand, what of the spread comes from them, and what to improve. */
-export function PrecisionTable({ precision, unit }: { precision: StudyPrecision; unit: string }) {
+export const PrecisionTable = memo(function PrecisionTable({
+  precision,
+  unit,
+}: {
+  precision: StudyPrecision;
+  unit: string;
+}) {
   const sentences = precisionSentences(precision, unit);
   return (
     <Fold title="Who and what read it" state={sentences[1] ?? ''}>
@@ -16,4 +23,4 @@ export function PrecisionTable({ precision, unit }: { precision: StudyPrecision;
       </p>
     </Fold>
   );
-}
+});

@@ -20,7 +20,7 @@ export interface ReadingTableProps {
 
 type Order = 'run' | 'item' | 'value';
 /** Rows shown before more are asked for. */
-const PAGE = 200;
+const PAGE = 60;
 
 const compare: Record<Order, (a: Observation, b: Observation, rank: ReadonlyMap<string, number>) => number> =
   {

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import styled from 'styled-components';
 import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
@@ -230,7 +231,7 @@ export interface SchoolTableProps {
 }
 
 /** Every school of screening side by side: what it leaves out, the means that result, who is first, what it costs. */
-export function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
+export const SchoolTable = memo(function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
   const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
   const className = ranked[0]?.class ?? '';
   const items = ranked.filter((item) => item.class === className);
@@ -335,7 +336,7 @@ export function SchoolTable({ document, measurand, settingKey }: SchoolTableProp
       <MeansTable schools={schools} items={items} figure={result} />
     </>
   );
-}
+});
 
 /** The same means as figures; those that a rule moves are marked. */
 function MeansTable({

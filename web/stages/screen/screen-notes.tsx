@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { readingForm } from '../../../core/forms/index.ts';
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -37,7 +38,7 @@ export interface ScreenNotesProps {
 const MOST_NOTES = 6;
 
 /** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
-export function ScreenNotes({
+export const ScreenNotes = memo(function ScreenNotes({
   document,
   settingKey,
   analysis,
@@ -240,4 +241,4 @@ export function ScreenNotes({
       )}
     </>
   );
-}
+});

@@ -1,7 +1,7 @@
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { useMoreFigures } from '../../app/api/analysis.ts';
-import { useState } from 'react';
+import { useState, memo } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
@@ -23,7 +23,7 @@ export interface SummaryTableProps {
   analysis: SettingAnalysis;
 }
 
-export function SummaryTable({ document, analysis }: SummaryTableProps) {
+export const SummaryTable = memo(function SummaryTable({ document, analysis }: SummaryTableProps) {
   const [all, setAll] = useState(false);
   const { measurand } = analysis;
   const { result, spread } = settingFigures(analysis);
@@ -141,4 +141,4 @@ export function SummaryTable({ document, analysis }: SummaryTableProps) {
       </Button>
     </>
   );
-}
+});

@@ -1,0 +1,128 @@
+import { Suspense, lazy, useMemo, useState, memo } from 'react';
+import styled from 'styled-components';
+import { readingsInOrder } from '../../../core/analysis/in-order.ts';
+import { stripCaption } from '../../../core/report/left-out-words.ts';
+import { TakenStrip } from '../../app/taken-strip.tsx';
+import { stripLanes } from '../../strip/lanes.ts';
+import { Button } from '../../ui/button.tsx';
+import { Choice } from '../../ui/choice.tsx';
+import { Row } from '../../ui/page.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import type { Shown } from './shown.ts';
+import { canGoOut } from './several-out.tsx';
+import { lanesOfSome, someReadings } from './some-readings.ts';
+
+// Drawn when it is asked for.
+const OrderPicture = lazy(async () => ({
+  default: (await import('../../strip/order-picture.tsx')).OrderPicture,
+}));
+
+const Views = styled(Row)`
+  > button:last-child {
+    margin-left: auto;
+  }
+  margin-bottom: 8px;
+`;
+
+interface ReadingsViewProps extends Pick<Shown, 'view' | 'analysis' | 'analysed'> {
+  chosenId: string | undefined;
+  onChoose: (id: string | undefined) => void;
+  onSeveral: () => void;
+}
+
+/** Readings in the order in which they were taken; what a rule leaves out is hollow too. */
+function InOrder({ view, analysis }: Pick<Shown, 'view' | 'analysis'>) {
+  const { document, measurand, settingKey } = view;
+  const order = useMemo(
+    () => readingsInOrder(document, measurand.id, settingKey),
+    [document, measurand, settingKey],
+  );
+  const drawn = useMemo(() => {
+    const out = new Set(analysis?.readings.flatMap(({ id, use }) => (use.is === 'left out' ? [id] : [])));
+    return {
+      ...order,
+      readings: order.readings.map((reading) => ({ ...reading, out: reading.out || out.has(reading.id) })),
+    };
+  }, [order, analysis]);
+  const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document.items]);
+  return (
+    <Suspense>
+      <OrderPicture label={measurand.name} unit={measurand.unit} order={drawn} marks={marks} />
+    </Suspense>
+  );
+}
+
+/** All readings in a picture: item by item, all or some of them, or in the order taken. */
+export const ReadingsView = memo(function ReadingsView({
+  view,
+  analysis,
+  analysed,
+  chosenId,
+  onChoose,
+  onSeveral,
+}: ReadingsViewProps) {
+  const { document, measurand, settingKey, setting } = view;
+  const [by, setBy] = useState<'items' | 'order'>('items');
+  const [shownPart, setShownPart] = useState('');
+  const parts = useMemo(
+    () => (analysis ? someReadings(analysis.readings, document.sessions) : []),
+    [analysis, document.sessions],
+  );
+  const part = parts.find(({ value }) => value === shownPart);
+  const allLanes = useMemo(
+    // Drawn once for a decision: what was decided is to be seen when the analysis knows it.
+    () => stripLanes(analysed, measurand, settingKey, analysis, { analysed }),
+    [analysed, measurand, settingKey, analysis],
+  );
+  const lanes = useMemo(() => (part ? lanesOfSome(allLanes, part) : allLanes), [allLanes, part]);
+  const ranksOnly = analysis?.classes.some((group) => group.analysis.ranksOnly) ?? false;
+  return (
+    <>
+      <Views>
+        <Segments
+          label="Readings shown"
+          labelHidden
+          options={[
+            { value: 'items', label: 'By item' },
+            { value: 'order', label: 'In the order taken' },
+          ]}
+          value={by}
+          onChange={setBy}
+        />
+        {by === 'items' && parts.length > 0 && (
+          <Choice
+            label="Readings of"
+            labelHidden
+            options={[{ value: '', label: 'All readings' }, ...parts]}
+            value={part?.value ?? ''}
+            onChange={setShownPart}
+          />
+        )}
+        {analysis?.readings.some(canGoOut) && (
+          <Button size="small" tone="quiet" onPress={onSeveral}>
+            Leave several out…
+          </Button>
+        )}
+      </Views>
+      {by === 'order' ? (
+        <InOrder view={view} analysis={analysis} />
+      ) : (
+        <TakenStrip
+          what={[measurand.name, setting, part?.label ?? 'all readings'].filter(Boolean).join(', ')}
+          caption={
+            analysis
+              ? `${stripCaption(analysis, { ranksOnly, placed: false })}${part ? ` ${part.label} alone; means are of all readings.` : ''}`
+              : ''
+          }
+          label={`${measurand.name}: all readings by item`}
+          unit={measurand.unit}
+          lanes={lanes}
+          spanned={allLanes}
+          pointedId={chosenId}
+          onChoose={onChoose}
+          trueZero={analysis !== undefined && analysis.trueZero && !analysis.bySize}
+        />
+      )}
+    </>
+  );
+});
