@@ -238,6 +238,17 @@ describe('bad input is answered with where and what', () => {
   });
 });
 
+describe('a study', () => {
+  it('is made once', async () => {
+    const study = { id: v7(), title: 'Once', question: '', rounds: 3, seed: 1 };
+    const sent = [await server.send('POST', '/studies', study), await server.send('POST', '/studies', study)];
+    expect(sent.map(({ status }) => status)).toEqual([201, 200]);
+    expect(sent[1]?.body).toEqual(sent[0]?.body);
+    const other = await server.send('POST', '/studies', { ...study, title: 'Twice' });
+    expect([other.status, other.body.title]).toEqual([409, 'Id taken']);
+  });
+});
+
 describe('studies', () => {
   it('are listed as they are, whatever is written about one after it was listed', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();

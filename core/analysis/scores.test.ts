@@ -389,6 +389,11 @@ describe('what results go with', () => {
     expect(price?.correlation.interval?.[0]).toBeCloseTo(0.6063336351, 9);
     expect(price?.settled).toBe(true);
     expect(price?.carriedBy).toMatchObject({ index: 4 });
+    // Without either of two no half of it is left: the one without which it turns its sign is named.
+    const carried = attributed([4, 9, 5, 6, 7, 1].map((Price) => ({ Price })));
+    const [byTwo] = associations(carried, [9, 8, 9, 4, 1, 0]);
+    expect(byTwo?.carriedBy?.index).toBe(5);
+    expect(byTwo?.carriedBy?.r).toBeCloseTo(-0.2990550486, 9);
     // Of four items the test alone says yes, and the interval no.
     const four = attributed([14, 32, 19, 24].map((Price) => ({ Price })));
     const [among] = associations(four, [79.3, 93.9, 84.8, 91.7]);

@@ -24,6 +24,7 @@ function read(readings: Record<string, number[]>, at = '2026-05-04T10:00:00.000Z
   return made;
 }
 
+const NOON = '2026-05-04T12:00:00.000Z';
 const AS_READ = { settingKey: '', lessAmbient: false };
 
 function held(
@@ -87,6 +88,27 @@ describe('the same items measured again', () => {
     held(now, [inKg]).changes.forEach(([change], item) => {
       expect(change?.interval?.[0]).toBeCloseTo(since.changes[item]?.[0]?.interval?.[0] ?? NaN, 9);
     });
+  });
+  it('are compared at the one setting that was read then, whatever it was called, and at none of two', () => {
+    const levelled = (names: readonly string[]) => {
+      const then = read({ Ama: [] });
+      const stamp = { studyId: then.document.study.id, version: 1, createdAt: NOON, updatedAt: NOON };
+      const factor = { ...stamp, id: testId(), name: 'Setting', kind: 'set' as const, unit: '', position: 1 };
+      then.document.factors.push(factor as never);
+      names.forEach((name, i) => {
+        const level = { ...stamp, id: testId(), factorId: factor.id, name, value: null, position: i };
+        then.document.levels.push(level as never);
+        [10, 11].forEach((value, round) => {
+          then.read(0, round + 1, String(value)).levels = [{ factorId: factor.id, levelId: level.id }];
+        });
+      });
+      return then;
+    };
+    const now = read({ Ama: [9, 9.5] });
+    expect(held(now, [levelled(['full'])]).tests[0]?.problem).toBeUndefined();
+    expect(held(now, [levelled(['full', 'half'])]).tests[0]?.problem).toBe(
+      'Nothing was read at this setting then.',
+    );
   });
   it('say why where nothing can be compared', () => {
     const other = read(THEN);

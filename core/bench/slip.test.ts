@@ -25,6 +25,13 @@ describe('the slip question', () => {
     expect(slipQuestion(0.303, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.03 });
     expect(slipQuestion(31.9, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.19 });
   });
+  it('asks from eight typical deviations on, and not at eight', () => {
+    // The others lie around 4, apart by more than a hundredth of it: 8 · 1.4826 · 1 away is as far as goes without a question.
+    const even = { ...context, own: [3, 4, 5], limits: { low: null, high: null } };
+    const farthest = 4 + 8 * 1.4826;
+    expect(slipQuestion(farthest, even)).toBeUndefined();
+    expect(slipQuestion(farthest + 0.01, even)).toBeDefined();
+  });
   it('sees two digits swapped', () => {
     expect(swappedDigits(3.9, 2)).toEqual([9.3, 3.09]);
     expect(swappedDigits(-12)).toEqual([-21]);

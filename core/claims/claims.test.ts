@@ -102,6 +102,16 @@ describe('a maker’s figure', () => {
     claim(planned, { itemId: planned.items[0]?.id as string, value: 14, unit: 'g' });
     expect(check(planned)[0]?.outcome).toBe('not contradicted');
   });
+  it('is held against a single reading by what the instrument may be off by alone', () => {
+    const planned = testStudy(['Ama', 'Bel']);
+    planned.read(0, 1, '10');
+    claim(planned, { itemId: planned.items[0]?.id as string, value: 14, unit: 'g' });
+    expect(check(planned)[0]?.outcome).toBe('no readings');
+    planned.measurand.instrument.accuracyConstant = 1;
+    expect(check(planned)[0]?.outcome).toBe('contradicted');
+    planned.measurand.instrument.accuracyConstant = 5;
+    expect(check(planned)[0]?.outcome).toBe('not contradicted');
+  });
   it('of an item without readings is not checked', () => {
     const planned = testStudy(['Ama', 'Bel']);
     claim(planned, { itemId: planned.items[0]?.id as string, value: 14, unit: 'g' });

@@ -10,7 +10,7 @@ import { blockedAnova, friedman } from './complete-rounds.ts';
 import { kruskalWallis } from './kruskal-wallis.ts';
 import { bare } from './method.ts';
 import type { PairMethodName } from './method-names.ts';
-import { pairMethod } from './methods.ts';
+import { METHODS, pairMethod } from './methods.ts';
 import { blocksOf } from './blocks.ts';
 import { ranks } from './ranks.ts';
 import { type Sample, locate } from './sample.ts';
@@ -26,6 +26,13 @@ function grouped(items: readonly string[], values: readonly number[]): Sample[] 
 
 const plants = grouped(plantGrowth.items, plantGrowth.values);
 const rows = hollander.rounds.map((row) => Float64Array.from(row));
+
+describe('a way of comparing', () => {
+  it('is found by its name, and no other name is one', () => {
+    for (const method of METHODS) expect(pairMethod(method.name)).toBe(method);
+    expect(() => pairMethod('by feeling' as never)).toThrow('no way of comparing is called “by feeling”');
+  });
+});
 
 describe('tests of all items at once', () => {
   // NIST StRD, analysis of variance, SiRstv: certified values.

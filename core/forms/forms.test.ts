@@ -21,6 +21,15 @@ function take(name: string, texts: PartTexts, settings: FormSettings = {}, unit?
   };
 }
 
+describe('the cells of a grid', () => {
+  it('are called by row and column, from 1', () => {
+    const parts = formOf('grid').parts({ unit: '°C', settings: { rows: 2, columns: 2 } });
+    expect(parts.map(({ label }) => label)).toEqual([
+      ...['Row 1, column 1', 'Row 1, column 2', 'Row 2, column 1', 'Row 2, column 2'],
+    ]);
+  });
+});
+
 describe('every reading form', () => {
   it.each(READING_FORMS.map((form) => [form.name, form] as const))(
     '%s makes a measurand that passes',

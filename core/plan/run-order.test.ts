@@ -130,6 +130,19 @@ const spelled = (input: Pick<OrderInput, 'kind' | 'reorders'>) =>
     .map(({ itemId }) => itemId)
     .join('');
 
+describe('an order that is all shuffled', () => {
+  it('has the first run of an item in its first round, also where it was shuffled again', () => {
+    const order = runOrder({
+      ...{ kind: 'full-shuffle', cells: cells(ids), rounds: 6, seed: 3, draws: 'mixed' },
+      reorders: [{ place: 7, kind: 'full-shuffle', seed: 11 }],
+    });
+    for (const id of ids) {
+      const ofItem = order.filter(({ itemId }) => itemId === id).map(({ round }) => round);
+      expect(ofItem).toEqual([1, 2, 3, 4, 5, 6]);
+    }
+  });
+});
+
 describe('an order from before format 11', () => {
   // As version 10 of the format had them.
   it.each([

@@ -1,11 +1,39 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { testStudy } from '../testing-study.ts';
-import { changeWords } from './change-words.ts';
+import { testId, testStudy } from '../testing-study.ts';
+import { changeWords, settledAt } from './change-words.ts';
 import { checkPart } from './checks.ts';
 import type { Change } from '../model/parts.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import { recordOf } from './record.ts';
+
+describe('when a field was settled', () => {
+  it('is when the measurand was made, and in time, where nothing was changed', () => {
+    const { document, measurand } = testStudy(['Ama']);
+    expect(settledAt(document, measurand.id, 'margin')).toEqual({ at: measurand.createdAt, late: false });
+    const change = (changedAt: string, readingsThen: number) =>
+      document.changes.push({
+        ...{
+          id: testId(),
+          studyId: document.study.id,
+          version: 1,
+          createdAt: changedAt,
+          updatedAt: changedAt,
+        },
+        ...{ measurandId: measurand.id, itemId: null, field: 'margin', before: '1', after: '2' },
+        ...{ readingsThen, reason: '', changedAt },
+      });
+    change('2026-05-04T10:00:00.000Z', 0);
+    expect(settledAt(document, measurand.id, 'margin')).toEqual({
+      ...{ at: '2026-05-04T10:00:00.000Z', late: false },
+    });
+    change('2026-05-05T10:00:00.000Z', 3);
+    expect(settledAt(document, measurand.id, 'margin')).toEqual({
+      ...{ at: '2026-05-05T10:00:00.000Z', late: true },
+    });
+    expect(settledAt(document, measurand.id, 'rule').late).toBe(false);
+  });
+});
 
 describe('where a reading stands', () => {
   const standingAfter = (

@@ -239,3 +239,18 @@ describe('a report of readings from traces', () => {
     expect(JSON.stringify(parts)).toContain('Velt 1');
   });
 });
+
+describe('what is said of where readings came from', () => {
+  it('names the run order, unless every reading came from a table', () => {
+    const { document, read } = testStudy(['Ama', 'Bel']);
+    const computed = () =>
+      compose(document)
+        .parts.flatMap((found) => texts(found))
+        .find((text) => text.startsWith('Brackenridge 1.2.3')) ?? '';
+    expect(computed()).toContain('Run order from seed');
+    read(0, 1, '3').source = 'import';
+    expect(computed()).not.toContain('Run order');
+    read(1, 1, '4');
+    expect(computed()).toContain('Run order from seed');
+  });
+});

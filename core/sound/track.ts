@@ -44,8 +44,8 @@ export class TrackMeter {
   }
 
   private step(): void {
-    if (this.place < this.levels.length)
-      this.levels[this.place] = Math.max(FLOOR, 10 * Math.log10(this.squares / this.count));
+    // What would lie behind the last is let go of.
+    this.levels[this.place] = Math.max(FLOOR, 10 * Math.log10(this.squares / this.count));
     this.place += 1;
     this.squares = 0;
     this.count = 0;
