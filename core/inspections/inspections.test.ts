@@ -86,6 +86,14 @@ describe('what is wrong with a study is noticed', () => {
       'the same value again and again',
     );
   });
+  it('four equal readings in a row where each is likely to be another, and not three', () => {
+    const equal = (count: number) =>
+      simulatedStudy({ items: 2, rounds: 12, step: 0.001 }, 6, (value, { item, round }) =>
+        item === 1 && round > 12 - count ? 51.3 : value,
+      ).document;
+    expect(kinds(equal(4))).toContain('the same value again and again');
+    expect(kinds(equal(3))).not.toContain('the same value again and again');
+  });
   it('an instrument at the end of its range, over items that reach it, and none that is only coarse', () => {
     const cut = (step: number, high: number) =>
       simulatedStudy({ items: 4, rounds: 10, step }, 12, (value) => Math.min(high, value)).document;
