@@ -89,6 +89,9 @@ const REQUESTS: readonly (readonly [string, string, unknown])[] = [
   ['GET', `${at}/document?readings=1`, undefined],
   ['DELETE', `${at}/items/${itemId}?version=1`, undefined],
   ['POST', '/instruments', { host: '127.0.0.1', port: 1 }],
+  ['POST', `${at}/logs`, { instrumentId: '127.0.0.1:1', column: 'Ama', periodS: 1 }],
+  ['POST', `${at}/recordings`, { instrumentId: '127.0.0.1:1' }],
+  ['POST', `${at}/recordings/${v7()}/stop`, undefined],
 ];
 
 const ODD: fc.Arbitrary<unknown> = fc.oneof(

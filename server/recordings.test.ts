@@ -1,4 +1,5 @@
 import { readdirSync, writeFileSync } from 'node:fs';
+import { type AddressInfo, createServer } from 'node:net';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { measureRecording } from '../core/formats/recording.ts';
@@ -17,15 +18,37 @@ import { sharedServer } from './testing.ts';
 
 const server = await sharedServer();
 
-async function connected(model: Model): Promise<{ id: string; standIn: Served }> {
-  const standIn = await serveStandIn(new StandIn(model, 3), 0);
-  const { body } = await server.send('POST', '/instruments', { host: '127.0.0.1', port: standIn.port });
+async function connectedTo(port: number): Promise<{ id: string }> {
+  const { body } = await server.send('POST', '/instruments', { host: '127.0.0.1', port });
   const { id } = body as unknown as InstrumentState;
   await vi.waitFor(async () => {
     const list = (await server.send('GET', '/instruments')).body as unknown as InstrumentState[];
     expect(list.find((found) => found.id === id)?.state).toBe('ready');
   }, 5000);
-  return { id, standIn };
+  return { id };
+}
+
+async function connected(model: Model): Promise<{ id: string; standIn: Served }> {
+  const standIn = await serveStandIn(new StandIn(model, 3), 0);
+  return { ...(await connectedTo(standIn.port)), standIn };
+}
+
+/** Something at a port that says this of itself, and sends these lines once it is to record. */
+async function something(configured: string, lines: readonly string[]) {
+  const server = createServer((socket) => {
+    socket.on('error', () => undefined);
+    socket.on('data', (bytes) => {
+      for (const line of String(bytes).split('\n')) {
+        if (line === '*IDN?') socket.write('A,Something odd,1,1\n');
+        else if (line === 'CONF?') socket.write(`${configured}\n`);
+        else if (line === 'READ?') socket.write('1\n');
+        else if (line === 'PCM ON') socket.write(`${lines.join('\n')}\n`);
+      }
+    });
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  return { ...(await connectedTo(port)), close: () => server.close() };
 }
 
 let recorder: Awaited<ReturnType<typeof connected>>;
@@ -123,6 +146,27 @@ describe('what an instrument hears, recorded', () => {
     expect(stopped.body.name).toMatch(/, cut off$/);
     const bytes = await bytesOf(stopped.body as unknown as FilePart);
     expect((await wavHead(reading(bytes), bytes.length)).frames).toBeGreaterThan(10000);
+  });
+  it.each([
+    ['999999,1', 'more samples a second than can be read'],
+    ['48000,9', 'more channels than can be read'],
+    ['48000,0', 'no channel'],
+    ['many,1', 'no number'],
+  ])('is refused of an instrument that says %s: %s', async (sound) => {
+    const odd = await something(`"dB FS",0.1,${sound}`, []);
+    expect((await begin(await studyWith(), odd.id)).status).toBe(409);
+    odd.close();
+  });
+  it('is what came of lines that are no samples, or half of one', async () => {
+    // “AAAA” are three bytes: a sample and half of one. “!!” are none.
+    const odd = await something('"dB FS",0.1,8000,1', ['PCM AAAA', 'PCM !!', 'PCM', 'PCM AAAAAAAA']);
+    const studyId = await studyWith();
+    const begun = await begin(studyId, odd.id);
+    await expect.poll(async () => (await running(studyId))[0]?.seconds).toBe(4 / 8000);
+    const stopped = await stop(studyId, begun.body.id);
+    const bytes = await bytesOf(stopped.body as unknown as FilePart);
+    expect(await wavHead(reading(bytes), bytes.length)).toMatchObject({ frames: 4, sampleRate: 8000 });
+    odd.close();
   });
   it('ends where the study has no room for more', async () => {
     const folder = keptIn(server.folder).files;

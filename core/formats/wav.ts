@@ -23,6 +23,11 @@ export type ReadAt = (from: number, length: number) => Promise<Uint8Array>;
 
 const MOST_CHANNELS = 8;
 const [LOWEST_RATE, HIGHEST_RATE] = [8000, 192000];
+
+/** Whether recordings of so many channels, and samples a second, can be read. */
+export const isReadable = ({ sampleRate, channels }: Pick<WavHead, 'sampleRate' | 'channels'>): boolean =>
+  channels >= 1 && channels <= MOST_CHANNELS && sampleRate >= LOWEST_RATE && sampleRate <= HIGHEST_RATE;
+
 const [PCM, FLOAT, EXTENSIBLE] = [1, 3, 0xfffe];
 /** A size that says that it is elsewhere, or was never filled in. */
 const UNKNOWN = 0xffffffff;

@@ -80,7 +80,7 @@ describe('what is wrong with corrections', () => {
     ).toEqual([['ambient/estimates/2/sessionId', 'This session is estimated twice.']]);
   });
   it('is one that the form of the readings has no place for, or a measurand that is worked out', () => {
-    expect(problems({ tare: { on: true, value: 1 } } as never, { form: 'count' })).toEqual([
+    expect(problems({ tare: { on: true, value: 1 } }, { form: 'count' })).toEqual([
       ['tare', 'A tare cannot be applied to readings of the form “Count”.'],
     ]);
     expect(problems({ unit: { on: true, from: 'kg' } }, { expression: '2 * [Pull]' })).toEqual([

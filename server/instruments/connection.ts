@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { Socket } from 'node:net';
+import { isReadable } from '../../core/formats/wav.ts';
 import type { InstrumentReading, InstrumentState } from '../../core/model/instrument.ts';
 
 /** Longer answers than this are not those of an instrument; the connection is dropped. */
@@ -167,7 +168,8 @@ export class InstrumentConnection extends EventEmitter<Events> {
         title: (model.trim() || identity).slice(0, 120),
         unit: (configured?.[1] ?? '').slice(0, 40),
         resolution: Number.isFinite(resolution) && resolution > 0 ? resolution : null,
-        sound: sampleRate > 0 && channels > 0 ? { sampleRate, channels } : null,
+        // What could not be read afterwards is not recorded.
+        sound: isReadable({ sampleRate, channels }) ? { sampleRate, channels } : null,
         problem: null,
       });
       this.look();
