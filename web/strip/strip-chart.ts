@@ -18,6 +18,8 @@ import { MARKS, markOutline } from '../../core/model/marks.ts';
 
 Chart.register(LinearScale, PointElement, ScatterController);
 
+/** Lanes of so many marks are kept as pictures. */
+const MANY_MARKS = 300;
 /** Width of one figure under the axis, in px. */
 const FIGURE_WIDTH = 8;
 /** Height of the axis under the lanes, in px. */
@@ -98,6 +100,8 @@ export class StripChart {
   placed: PlacedMark[][] = [];
   /** What the marks of each lane were placed by. */
   private placedBy: { marks: readonly StripMark[]; frame: string }[] = [];
+  /** Lanes of many marks as they were drawn, and what by. */
+  private pictures = new WeakMap<readonly PlacedMark[], { key: string; picture: HTMLCanvasElement }>();
   private state: StripState = {
     lanes: [],
     domain: { min: 0, max: 1 },
@@ -175,6 +179,7 @@ export class StripChart {
   retint(): void {
     this.inks = readInks();
     this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
+    this.pictures = new WeakMap();
     this.apply();
   }
 
@@ -268,9 +273,7 @@ export class StripChart {
     lanes.forEach(({ mark, mean, interval, reach, words }, lane) => {
       const parked = { left: [] as PlacedMark[], right: [] as PlacedMark[] };
       const marks = this.placed[lane] ?? [];
-      const size = 2 * MARK_RADIUS + 4;
-      for (const { mark: shown, x, y } of apart(marks))
-        context.drawImage(this.stamp(mark, shown.out), x - size / 2, y - size / 2, size, size);
+      this.drawLane(context, chart, { lane, marks, mark });
       for (const placed of marks) {
         if (placed.parked) parked[placed.parked].push(placed);
         if (placed.mark.id === pointedId) this.ring(context, placed);
@@ -285,6 +288,39 @@ export class StripChart {
     });
     this.drawEnds(chart);
     context.restore();
+  }
+
+  /** The marks of a lane; of many a picture is kept, so that a decision about another lane draws none of them again. */
+  private drawLane(
+    context: CanvasRenderingContext2D,
+    chart: Chart,
+    { lane, marks, mark }: { lane: number; marks: readonly PlacedMark[]; mark: number },
+  ): void {
+    const drawn = apart(marks);
+    const size = 2 * MARK_RADIUS + 4;
+    const stampOn = (on: CanvasRenderingContext2D) => {
+      for (const { mark: shown, x, y } of drawn)
+        on.drawImage(this.stamp(mark, shown.out), x - size / 2, y - size / 2, size, size);
+    };
+    if (drawn.length < MANY_MARKS) {
+      stampOn(context);
+      return;
+    }
+    const ratio = chart.currentDevicePixelRatio;
+    const [top, height] = [lane * this.state.laneHeight - size, this.state.laneHeight + 2 * size];
+    const key = [mark, ratio, top, height, chart.width].join(' ');
+    const known = this.pictures.get(marks);
+    const picture = known?.key === key ? known.picture : document.createElement('canvas');
+    if (picture !== known?.picture) {
+      picture.width = Math.ceil(chart.width * ratio);
+      picture.height = Math.ceil(height * ratio);
+      const on = picture.getContext('2d') as CanvasRenderingContext2D;
+      on.scale(ratio, ratio);
+      on.translate(0, -top);
+      stampOn(on);
+      this.pictures.set(marks, { key, picture });
+    }
+    context.drawImage(picture, 0, top, picture.width / ratio, picture.height / ratio);
   }
 
   /** Says where the axis begins and ends where fewer than two of its figures have room: one alone gives no scale. */
