@@ -355,6 +355,31 @@ describe('a document that an earlier version wrote', () => {
   });
 });
 
+describe('a CSV file of a study whose line about the study is damaged', () => {
+  const csv = studyToCsv(fans);
+  const line = csv.split('\n').find((text) => text.startsWith('# study-without-readings ')) ?? '';
+  const about = JSON.parse(line.slice('# study-without-readings '.length)) as Record<string, unknown>;
+  const withAbout = (text: string) => csv.replace(line, () => `# study-without-readings ${text}`);
+  const DAMAGED = 'The comment line that holds the study is damaged.';
+  it.each([
+    ['half of it', JSON.stringify(about).slice(0, 500)],
+    ['null', 'null'],
+    ['a number', '7'],
+    ['no measurands', JSON.stringify({ ...about, measurands: undefined })],
+    ['measurands that are none', JSON.stringify({ ...about, measurands: [null] })],
+    ['no items', JSON.stringify({ ...about, items: 'many' })],
+    ['items that are none', JSON.stringify({ ...about, items: [3] })],
+    ['no study', JSON.stringify({ ...about, study: 'this one' })],
+  ])('is refused where it holds %s', (_what, text) => {
+    expect(() => studyFromCsv(withAbout(text), foreign)).toThrow(DAMAGED);
+  });
+  it('is refused where a column of the export is missing, with which', () => {
+    const lost = csv.replace(',session_id,', ',session,');
+    expect(lost).not.toBe(csv);
+    expect(() => studyFromCsv(lost, foreign)).toThrow('the column “session_id” of the export is missing.');
+  });
+});
+
 describe('a damaged document', () => {
   it.each([
     [
