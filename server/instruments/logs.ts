@@ -1,13 +1,11 @@
-import { type WriteStream, createWriteStream, readdirSync } from 'node:fs';
+import { type WriteStream, createWriteStream } from 'node:fs';
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { v7 } from 'uuid';
 import type { RunningLog } from '../../core/model/instrument.ts';
 import { Problem, notFound } from '../problems.ts';
-import type { InstrumentDriver } from './driver.ts';
-import { type KeptFile, keepWritten, titleMoment } from './keep-written.ts';
+import { type KeptFile, WrittenFiles, keepWritten, titleMoment } from './keep-written.ts';
 
-const ENDING = '.log';
 /** In front of what the first line of a log says about it. */
 const ABOUT = '# log ';
 
@@ -26,21 +24,12 @@ interface Running extends RunningLog {
 const quoted = (text: string) => `"${text.replace(/\s+/g, ' ').replaceAll('"', '""')}"`;
 const shown = ({ stream: _stream, timer: _timer, stopped: _stopped, ...log }: Running): RunningLog => log;
 
-/**
- * What instruments show, written down row by row as it comes, so that neither a page that is closed nor a server that is
- * killed loses more than the last row.
- */
-export class InstrumentLogs {
-  private readonly running = new Map<string, Running>();
-
-  /** @param folder where files are kept that readings are worked out from */
-  constructor(
-    private readonly folder: string,
-    private readonly driver: InstrumentDriver,
-  ) {}
+/** What instruments show, row by row. */
+export class InstrumentLogs extends WrittenFiles<Running> {
+  protected readonly kind = { word: 'log', ending: '.log' };
 
   list(studyId: string): RunningLog[] {
-    return [...this.running.values()].filter((log) => log.studyId === studyId).map(shown);
+    return this.allOf(studyId).map(shown);
   }
 
   /**
@@ -51,7 +40,7 @@ export class InstrumentLogs {
   start(studyId: string, instrumentId: string, column: string, periodS: number): RunningLog {
     const connection = this.driver.connection(instrumentId);
     if (!connection) throw notFound('instrument');
-    const other = [...this.running.values()].find((log) => log.instrumentId === instrumentId);
+    const other = this.ofInstrument(instrumentId);
     if (other)
       throw new Problem(
         409,
@@ -62,7 +51,7 @@ export class InstrumentLogs {
     const startedAt = new Date().toISOString();
     const { unit } = connection.state;
     const about: About = { studyId, column, startedAt };
-    const stream = createWriteStream(path.join(this.folder, `${id}${ENDING}`), { flags: 'wx', mode: 0o600 });
+    const stream = createWriteStream(this.placeOf(id), { flags: 'wx', mode: 0o600 });
     const log: Running = {
       ...{ id, studyId, instrumentId, column, unit, startedAt, periodS },
       ...{ rows: 0, last: null, stream, timer: undefined, stopped: false, problem: null },
@@ -96,23 +85,10 @@ export class InstrumentLogs {
 
   /** Ends a log. @returns the file that it became; undefined where nothing was written that could be read */
   async stop(studyId: string, id: string): Promise<KeptFile | undefined> {
-    const log = this.running.get(id);
-    if (log?.studyId !== studyId) throw notFound('log');
+    const log = this.ofStudy(studyId, id);
     this.halt(log);
     await new Promise<void>((resolve) => log.stream.end(resolve));
-    return this.keep(`${id}${ENDING}`, '');
-  }
-
-  /** What was being logged when the server ended, each as the file that it became. */
-  async left(): Promise<KeptFile[]> {
-    const running = new Set([...this.running.keys()].map((id) => `${id}${ENDING}`));
-    const found: KeptFile[] = [];
-    for (const name of readdirSync(this.folder)) {
-      if (!name.endsWith(ENDING) || running.has(name)) continue;
-      const kept = await this.keep(name, ', cut off');
-      if (kept) found.push(kept);
-    }
-    return found;
+    return this.keep(path.basename(this.placeOf(id)), '');
   }
 
   private halt(log: Running): void {
@@ -121,8 +97,7 @@ export class InstrumentLogs {
     this.running.delete(log.id);
   }
 
-  /** Gives a log the name of what is in it. */
-  private async keep(name: string, ending: string): Promise<KeptFile | undefined> {
+  protected async keep(name: string, ending: string): Promise<KeptFile | undefined> {
     const written = path.join(this.folder, name);
     const text = await readFile(written, 'utf8');
     const [first = '', , ...rows] = text.split('\n');

@@ -1,4 +1,4 @@
-import { type WriteStream, createWriteStream, readdirSync } from 'node:fs';
+import { type WriteStream, createWriteStream } from 'node:fs';
 import { open, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { parse, stringify, v7 } from 'uuid';
@@ -7,10 +7,8 @@ import type { InstrumentState, RunningRecording } from '../../core/model/instrum
 import { MOST_SOUND_BYTES } from '../../core/model/limits.ts';
 import { Problem, notFound } from '../problems.ts';
 import type { InstrumentConnection } from './connection.ts';
-import type { InstrumentDriver } from './driver.ts';
-import { type KeptFile, keepWritten, titleMoment } from './keep-written.ts';
+import { type KeptFile, WrittenFiles, keepWritten, titleMoment } from './keep-written.ts';
 
-const ENDING = '.rec';
 /** The level is that of so long, s. */
 const LEVEL_S = 0.5;
 const FULL_SCALE = 32768;
@@ -66,21 +64,12 @@ class Level {
   }
 }
 
-/**
- * What instruments hear, written down as it comes into WAV files, so that neither a page that is closed nor a server that
- * is killed loses more than the last moment.
- */
-export class InstrumentRecordings {
-  private readonly running = new Map<string, Running>();
-
-  /** @param folder where files are kept that readings are worked out from */
-  constructor(
-    private readonly folder: string,
-    private readonly driver: InstrumentDriver,
-  ) {}
+/** What instruments hear, as WAV files. */
+export class InstrumentRecordings extends WrittenFiles<Running> {
+  protected readonly kind = { word: 'recording', ending: '.rec' };
 
   list(studyId: string): RunningRecording[] {
-    return [...this.running.values()].filter((recording) => recording.studyId === studyId).map(shown);
+    return this.allOf(studyId).map(shown);
   }
 
   /**
@@ -93,11 +82,11 @@ export class InstrumentRecordings {
     const { sound, state, title } = connection.state;
     if (!sound || state !== 'ready')
       throw new Problem(409, 'No sound', `${title || 'The instrument'} sends no sound just now.`);
-    if ([...this.running.values()].some((recording) => recording.instrumentId === instrumentId))
+    if (this.ofInstrument(instrumentId))
       throw new Problem(409, 'Already recorded', `${title} is being recorded already.`);
     const id = v7();
     const startedAt = new Date().toISOString();
-    const stream = createWriteStream(path.join(this.folder, `${id}${ENDING}`), { flags: 'wx', mode: 0o600 });
+    const stream = createWriteStream(this.placeOf(id), { flags: 'wx', mode: 0o600 });
     const about = {
       description: `Recording, ${titleMoment(startedAt)}`,
       reference: referenceOf(studyId),
@@ -119,8 +108,7 @@ export class InstrumentRecordings {
 
   /** Ends a recording. @returns the file that it became; undefined where nothing was heard */
   async stop(studyId: string, id: string): Promise<KeptFile | undefined> {
-    const recording = this.running.get(id);
-    if (recording?.studyId !== studyId) throw notFound('recording');
+    const recording = this.ofStudy(studyId, id);
     this.running.delete(id);
     this.halt(recording);
     if (!recording.stream.destroyed)
@@ -130,19 +118,7 @@ export class InstrumentRecordings {
         });
         recording.stream.end(resolve);
       });
-    return this.keep(`${id}${ENDING}`, recording.problem === null ? '' : ', cut off');
-  }
-
-  /** What was being recorded when the server ended, each as the file that it became. */
-  async left(): Promise<KeptFile[]> {
-    const running = new Set([...this.running.keys()].map((id) => `${id}${ENDING}`));
-    const found: KeptFile[] = [];
-    for (const name of readdirSync(this.folder)) {
-      if (!name.endsWith(ENDING) || running.has(name)) continue;
-      const kept = await this.keep(name, ', cut off');
-      if (kept) found.push(kept);
-    }
-    return found;
+    return this.keep(path.basename(this.placeOf(id)), recording.problem === null ? '' : ', cut off');
   }
 
   private listen(recording: Running, connection: InstrumentConnection, mostBytes: number): void {
@@ -185,8 +161,8 @@ export class InstrumentRecordings {
     if (problem !== undefined) recording.problem = problem;
   }
 
-  /** Says in the head of a recording how long it is, and gives it the name of what is in it. */
-  private async keep(name: string, ending: string): Promise<KeptFile | undefined> {
+  /** Says in the head of a recording how long it is, too. */
+  protected async keep(name: string, ending: string): Promise<KeptFile | undefined> {
     const written = path.join(this.folder, name);
     const { size } = await stat(written);
     const handle = await open(written, 'r+');

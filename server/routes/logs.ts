@@ -1,4 +1,4 @@
-import { Hono } from 'hono';
+import { type Context, Hono } from 'hono';
 import Type from 'typebox';
 import { v7 } from 'uuid';
 import { closed } from '../../core/model/common.ts';
@@ -36,34 +36,59 @@ export async function addWritten(store: Store, hub: LiveHub, { studyId, title, f
   return made.part;
 }
 
-/** What instruments show, written down as a trace: begin, look, end. */
-export function logRoutes(store: Store, hub: LiveHub, logs: InstrumentLogs): Hono {
+/** What is being written down for a study, of whatever kind. */
+interface Written {
+  list: (studyId: string) => object[];
+  stop: (studyId: string, id: string) => Promise<KeptFile | undefined>;
+}
+
+/**
+ * Routes of what instruments send and is written down: begin, look, end.
+ * @param start begins, as the body says
+ * @param nothing is answered where it is ended before there is anything
+ */
+export function writtenRoutes(
+  { store, hub }: { store: Store; hub: LiveHub },
+  written: Written,
+  start: (studyId: string, context: Context) => Promise<object>,
+  nothing: Problem,
+): Hono {
   const routes = new Hono();
 
   routes.get('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
     await store.study(studyId);
-    return context.json(logs.list(studyId));
+    return context.json(written.list(studyId));
   });
 
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
     await store.study(studyId);
-    const { instrumentId, column, periodS } = (await jsonBody(context, LogStarted)) as {
-      instrumentId: string;
-      column: string;
-      periodS: number;
-    };
-    return context.json(logs.start(studyId, instrumentId, column, periodS), 201);
+    return context.json(await start(studyId, context), 201);
   });
 
   routes.post('/:id/stop', async (context) => {
     const { studyId, id } = context.req.param() as unknown as { studyId: string; id: string };
-    const kept = await logs.stop(studyId, id);
-    if (!kept)
-      throw new Problem(409, 'Nothing logged', 'It was stopped before the second row: nothing was kept.');
+    const kept = await written.stop(studyId, id);
+    if (!kept) throw nothing;
     return context.json(await addWritten(store, hub, kept), 201);
   });
 
   return routes;
 }
+
+/** What instruments show, written down as a trace. */
+export const logRoutes = (store: Store, hub: LiveHub, logs: InstrumentLogs): Hono =>
+  writtenRoutes(
+    { store, hub },
+    logs,
+    async (studyId, context) => {
+      const { instrumentId, column, periodS } = (await jsonBody(context, LogStarted)) as {
+        instrumentId: string;
+        column: string;
+        periodS: number;
+      };
+      return logs.start(studyId, instrumentId, column, periodS);
+    },
+    new Problem(409, 'Nothing logged', 'It was stopped before the second row: nothing was kept.'),
+  );
