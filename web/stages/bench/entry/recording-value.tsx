@@ -1,10 +1,9 @@
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { RunningRecording } from '../../../../core/model/instrument.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { counted, formatNumber, withUnit } from '../../../../core/quantity/format.ts';
-import { problemText } from '../../../app/api/client.ts';
 import { startRecording, stopRecording, useRunningRecordings } from '../../../app/api/recordings.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Key } from '../../../ui/key.tsx';
@@ -13,6 +12,7 @@ import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
 import { EntryName, Figure } from './frame.tsx';
 import { OneNumber } from './one-number.tsx';
+import { useStartStop } from './use-start-stop.ts';
 
 const Beside = styled(Row)`
   margin-top: 12px;
@@ -69,50 +69,40 @@ export function RecordingValue(props: EntryProps) {
   const { studyId } = run.measurand;
   const navigate = useNavigate();
   const { data, refetch } = useRunningRecordings(studyId);
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
   const recorder = data?.instruments.find(({ state }) => state === 'ready');
   const running = data?.recordings[0];
   useEffect(() => {
     // The field is another one then, and the keys go where it is.
     if (document.activeElement === document.body) first.current?.focus();
   }, [running?.id, first]);
-  const toggle = async () => {
-    if (busy) return;
-    setBusy(true);
-    setProblem(undefined);
-    try {
-      if (running) {
+  const { toggle, busy, problem } = useStartStop({
+    stop:
+      running &&
+      (async () => {
         await stopRecording(running);
         onMove('first');
         void navigate('../bench/recordings');
-      } else if (recorder) {
-        await startRecording(studyId, recorder.id);
-        await refetch();
-      }
-    } catch (error) {
-      setProblem(problemText(error));
-      await refetch();
-    }
-    setBusy(false);
-  };
+      }),
+    start: recorder && (() => startRecording(studyId, recorder.id)),
+    look: refetch,
+  });
   return (
     <>
       {running ? (
-        <WhileRecorded {...props} running={running} busy={busy} onStop={() => void toggle()} />
+        <WhileRecorded {...props} running={running} busy={busy} onStop={toggle} />
       ) : (
         <>
           <OneNumber
             {...props}
             onKey={(event, typed) => {
               if (event.key !== ' ' || typed !== '' || !recorder) return onKey(event, typed);
-              void toggle();
+              toggle();
               return true;
             }}
           />
           <Beside>
             {recorder && (
-              <Button isDisabled={busy} onPress={() => void toggle()}>
+              <Button isDisabled={busy} onPress={toggle}>
                 Record from the {recorder.title} <Key>Space</Key>
               </Button>
             )}

@@ -6,7 +6,6 @@ import { traceUnit } from '../../../../core/forms/trace.ts';
 import { spanText } from '../../../../core/quantity/clock.ts';
 import { counted, withUnit } from '../../../../core/quantity/format.ts';
 import { convert } from '../../../../core/quantity/units.ts';
-import { problemText } from '../../../app/api/client.ts';
 import { startLog, stopLog, useLogs } from '../../../app/api/traces.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Choice } from '../../../ui/choice.tsx';
@@ -15,6 +14,7 @@ import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
 import { OneNumber } from './one-number.tsx';
+import { useStartStop } from './use-start-stop.ts';
 
 const Beside = styled(Row)`
   margin-top: 12px;
@@ -33,44 +33,34 @@ export function TraceValue(props: EntryProps) {
   const navigate = useNavigate();
   const { data, refetch } = useLogs(studyId);
   const [period, setPeriod] = useState<(typeof PERIODS)[number]>('1');
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
   const unit = traceUnit(settings);
   const fit = data?.instruments.find(
     ({ state, unit: shown }) => state === 'ready' && (unit === '' || convert(1, shown, unit) !== undefined),
   );
   const log = data?.logs.find(({ column }) => column === run.item.name);
-  const toggle = async () => {
-    if (busy) return;
-    setBusy(true);
-    setProblem(undefined);
-    try {
-      if (log) {
+  const { toggle, busy, problem } = useStartStop({
+    stop:
+      log &&
+      (async () => {
         await stopLog(log);
         void navigate('../bench/traces');
-      } else if (fit) {
-        await startLog(studyId, fit.id, run.item.name, Number(period));
-        await refetch();
-      }
-    } catch (error) {
-      setProblem(problemText(error));
-      await refetch();
-    }
-    setBusy(false);
-  };
+      }),
+    start: fit && (() => startLog(studyId, fit.id, run.item.name, Number(period))),
+    look: refetch,
+  });
   return (
     <>
       <OneNumber
         {...props}
         onKey={(event, typed) => {
           if (event.key !== ' ' || typed !== '' || (!fit && !log)) return onKey(event, typed);
-          void toggle();
+          toggle();
           return true;
         }}
       />
       <Beside>
         {(fit ?? log) && (
-          <Button tone={log ? 'go' : 'plain'} isDisabled={busy} onPress={() => void toggle()}>
+          <Button tone={log ? 'go' : 'plain'} isDisabled={busy} onPress={toggle}>
             {log ? 'Stop the log' : `Log it from the ${fit?.title ?? 'instrument'}`} <Key>Space</Key>
           </Button>
         )}
