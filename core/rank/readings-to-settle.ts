@@ -1,8 +1,6 @@
 import { tQuantileUpper } from '../distributions/index.ts';
 import type { CriticalAt } from '../compare/method.ts';
-
-/** More readings of each item than this are more than is worth taking. */
-export const MOST_MORE = 50;
+import { MOST_MORE } from './most-more.ts';
 
 export interface SettleInput {
   /** Observed difference in the readings' unit; its sign does not matter. */

@@ -1,9 +1,8 @@
 import type { AnalysedPair, Analysis, RankedItem } from '../analysis/compare-screened.ts';
-import { pairMethod } from '../compare/methods.ts';
 import { counted, formatChance, formatPlain, listed, withUnit } from '../quantity/format.ts';
 import { STANDS_OUT } from '../findings/odd-one.ts';
 import { allSame, pairBetween } from '../rank/place.ts';
-import { MOST_MORE } from '../rank/readings-to-settle.ts';
+import { MOST_MORE } from '../rank/most-more.ts';
 import { figuresOf, spanWords } from './figures.ts';
 
 /** A sentence for the margin of the page, with whether it is good news. */
@@ -60,7 +59,7 @@ function leadSentence(telling: Telling): string {
       ? `${listed(contenders.map(name))} are practically the same.`
       : `${listed(contenders.map(name))} share first place: they are practically the same.`;
   }
-  const best = pairMethod(analysis.method).ranksOnly ? 'has the best mean rank' : 'has the best mean';
+  const best = analysis.ranksOnly ? 'has the best mean rank' : 'has the best mean';
   const chance = chanceWords(telling);
   const leading = chance || `; ${name(leader)} ${best}`;
   if (contenders.length === ranking.length && contenders.length > 3) {
