@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { changeWords, settledAt } from './change-words.ts';
-import { checkPart } from './checks.ts';
+import { checkFiles, checkPart, checkStudy } from './checks.ts';
 import type { Change } from '../model/parts.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import { recordOf } from './record.ts';
@@ -138,6 +138,160 @@ describe('what a schema cannot say', () => {
     expect(paths([{ name: 'value', text: 'fast', number: 3 }])).toEqual(['/parts/0/text']);
     expect(paths([{ name: 'speed', text: '3', number: 3 }])).toEqual(['/parts/0/name']);
     expect(paths([{ name: 'value', text: '', number: null }])).toEqual([]);
+  });
+});
+
+describe('what a schema cannot say of the other parts', () => {
+  const { document, items, measurand } = testStudy(['Ama', 'Bel']);
+  const [factorId, fixedId, levelId] = [testId(), testId(), testId()];
+  const context = {
+    ...document,
+    factors: [
+      { id: factorId, name: 'Pressure', kind: 'numeric', irreversible: false },
+      { id: fixedId, name: 'Shell', kind: 'treatment', irreversible: true },
+    ],
+    levels: [{ id: levelId, factorId, name: 'low', value: 1 }],
+  } as unknown as typeof document;
+  const found = (kind: Parameters<typeof checkPart>[0], part: object) =>
+    checkPart(kind, part, context).map(({ path, message }) => `${path}: ${message}`);
+  it('factors: a name once, and one that cannot be undone', () => {
+    const factor = { id: testId(), name: 'Heat', kind: 'treatment', irreversible: false };
+    expect(found('factors', factor)).toEqual([]);
+    expect(found('factors', { ...factor, name: 'PRESSURE' })).toEqual([
+      '/name: Another factor is called “PRESSURE” already.',
+    ]);
+    expect(found('factors', { ...factor, irreversible: true })).toEqual([
+      '/irreversible: Shell cannot be undone either; only one factor of a study can be so.',
+    ]);
+    expect(found('factors', { ...factor, id: fixedId, name: 'Shell', irreversible: true })).toEqual([]);
+  });
+  it('levels: a name once in its factor, and a number where the factor is numeric', () => {
+    const level = { id: testId(), factorId, name: 'high', value: 3 };
+    expect(found('levels', level)).toEqual([]);
+    expect(found('levels', { ...level, name: 'Low' })).toEqual([
+      '/name: Another level is called “Low” already.',
+    ]);
+    expect(found('levels', { ...level, name: 'low', factorId: fixedId, value: null })).toEqual([]);
+    expect(found('levels', { ...level, value: null })).toEqual([
+      '/value: A level of a numeric factor needs its number.',
+    ]);
+  });
+  it('claims: an order of two items, a figure of one, steps along one thing', () => {
+    const claim = {
+      ...{ kind: 'order', measurandId: measurand.id, order: items.map(({ id }) => id), itemId: null },
+      ...{ value: null, unit: '', factorId: null, attribute: '', stepSize: null },
+    };
+    expect(found('claims', claim)).toEqual([]);
+    expect(found('claims', { ...claim, order: [items[0]?.id] })).toEqual([
+      '/order: An order needs at least two items.',
+    ]);
+    expect(found('claims', { ...claim, order: [items[0]?.id, testId()] })).toEqual([
+      '/order: The study has no item with one of these ids.',
+    ]);
+    const figure = { ...claim, kind: 'figure', itemId: items[0]?.id, value: 3, unit: 'kg' };
+    expect(found('claims', figure)).toEqual([]);
+    expect(found('claims', { ...figure, value: null })).toEqual(['/value: The claim needs its figure.']);
+    expect(found('claims', { ...figure, unit: 's' })).toEqual(['/unit: “s” cannot be turned into g.']);
+    expect(found('claims', { ...figure, unit: ' ' })).toEqual([]);
+    expect(found('claims', { ...figure, itemId: null })).toEqual(['/itemId: Which item is the figure of?']);
+    const step = { ...claim, kind: 'step', value: 3, factorId };
+    expect(found('claims', step)).toEqual([]);
+    const along = '/attribute: The steps go along one factor, or along one attribute.';
+    expect(found('claims', { ...step, attribute: 'Mass' })).toEqual([along]);
+    expect(found('claims', { ...step, factorId: null })).toEqual([along]);
+    const attribute = { ...step, factorId: null, attribute: 'Mass', stepSize: 10 };
+    expect(found('claims', attribute)).toEqual([]);
+    expect(found('claims', { ...attribute, stepSize: null })).toEqual([
+      '/stepSize: How much of the attribute is one step?',
+    ]);
+    expect(found('claims', { ...step, factorId: fixedId })).toEqual(['/factorId: The factor has no levels.']);
+  });
+  it('figures from elsewhere: a summary or a range, of what can be averaged', () => {
+    const summary = {
+      ...{ kind: 'summary', measurandId: measurand.id, levels: [] },
+      ...{ n: 4, mean: 3, sd: 0.1, low: null, high: null },
+    };
+    expect(found('figures', summary)).toEqual([]);
+    expect(found('figures', { ...summary, n: null, mean: null })).toEqual([
+      '/n: How many readings were summarized?',
+      '/mean: What was their mean?',
+    ]);
+    expect(found('figures', { ...summary, sd: null })).toEqual(['/sd: What was their standard deviation?']);
+    expect(found('figures', { ...summary, n: 1, sd: null })).toEqual([]);
+    expect(found('figures', { ...summary, n: 1 })).toEqual([
+      '/sd: A single reading has no standard deviation.',
+    ]);
+    expect(found('figures', { ...summary, low: 4, high: 3 })).toEqual([
+      '/high: The upper end lies below the lower one.',
+    ]);
+    expect(found('figures', { ...summary, low: 3, high: 3 })).toEqual([]);
+    const range = { ...summary, kind: 'range', n: null, mean: null, sd: null, high: 8 };
+    expect(found('figures', range)).toEqual([]);
+    expect(found('figures', { ...range, high: null })).toEqual(['/low: A range needs one end at least.']);
+    const ends = ['/mean: A range has its ends only; a mean makes it a summary.'];
+    for (const field of ['n', 'mean', 'sd'])
+      expect(found('figures', { ...range, [field]: 2 }), field).toEqual(ends);
+    expect(found('figures', { ...range, levels: [{ factorId, levelId }] })).toEqual([]);
+    expect(found('figures', { ...range, levels: [{ factorId: fixedId, levelId }] })).toEqual([
+      '/levels/0: The study has no such level of this factor.',
+    ]);
+  });
+  it('readings: each part once, and one level of a factor', () => {
+    const reading = { measurandId: measurand.id, levels: [{ factorId, levelId }], parts: [] as object[] };
+    const value = { name: 'value', text: '3', number: 3 };
+    expect(found('readings', { ...reading, parts: [value] })).toEqual([]);
+    expect(found('readings', { ...reading, parts: [value, value] })).toEqual([
+      '/parts/1/name: The part “value” is there twice.',
+    ]);
+    const twice = { ...reading, parts: [value], levels: [...reading.levels, ...reading.levels] };
+    expect(found('readings', twice)).toEqual(['/levels/1: A reading has one level of a factor.']);
+  });
+  it('sessions and decisions: in time, and about something', () => {
+    const [ten, eleven] = ['2026-05-04T10:00:00.000Z', '2026-05-04T11:00:00.000Z'];
+    expect(found('sessions', { startedAt: ten, endedAt: ten, pauses: [{ from: ten, to: null }] })).toEqual(
+      [],
+    );
+    expect(
+      found('sessions', { startedAt: eleven, endedAt: ten, pauses: [{ from: eleven, to: ten }] }),
+    ).toEqual(['/endedAt: A session ends behind its start.', '/pauses/0/to: A pause ends behind its start.']);
+    const nothing = { action: 'leave-out', readingId: null, sessionId: null, run: null };
+    expect(found('decisions', nothing)).toEqual([
+      '/readingId: A decision is about a reading, a session or a run.',
+    ]);
+    expect(found('decisions', { ...nothing, action: 'look' })).toEqual([]);
+    for (const about of [{ readingId: 'x' }, { sessionId: 'x' }, { run: {} }])
+      expect(found('decisions', { ...nothing, ...about })).toEqual([]);
+  });
+  it('calibrations: a tone with all that it needs, or none', () => {
+    const typed = { fileId: null, channel: null, toneFrom: null, toneTo: null, toneLevel: null };
+    const tone = { fileId: 'x', channel: 1, toneFrom: 1, toneTo: 3, toneLevel: 94 };
+    expect([...found('calibrations', typed), ...found('calibrations', tone)]).toEqual([]);
+    expect(found('calibrations', { ...typed, toneLevel: 94 })).toEqual([
+      '/toneLevel: There is no tone without a file.',
+    ]);
+    expect(found('calibrations', { ...tone, channel: null })).toEqual([
+      '/channel: A tone has a channel, its two ends, and a level.',
+    ]);
+    expect(found('calibrations', { ...tone, toneTo: 1 })).toEqual([
+      '/toneTo: The tone ends before it begins.',
+    ]);
+  });
+  it('a study: no earlier test of itself, and none twice', () => {
+    const earlier = (...ids: string[]) =>
+      checkStudy({ id: 'this', earlier: ids.map((studyId) => ({ studyId, matches: [] })) as never });
+    expect(earlier('one', 'two')).toEqual([]);
+    expect(earlier('one', 'this')).toEqual([
+      { path: '/earlier/1/studyId', message: 'A study is no earlier test of itself.' },
+    ]);
+    expect(earlier('one', 'two', 'one')).toEqual([
+      { path: '/earlier/2/studyId', message: 'This earlier test is named twice.' },
+    ]);
+  });
+  it('files: not more together than a study may hold', () => {
+    expect(checkFiles([{ bytes: 9e9 }, { bytes: 7e9 }])).toEqual([]);
+    expect(checkFiles([{ bytes: 9e9 }, { bytes: 7.1e9 }]).map(({ message }) => message)).toEqual([
+      'The files of a study take at most 16 GB together; these take 16.1 GB.',
+    ]);
   });
 });
 
