@@ -57,6 +57,22 @@ describe('changes from level to level', () => {
     expect(change?.p).toBeCloseTo(0.0793941, 6);
     expect(change?.low).toBeCloseTo(-0.2054832, 6);
   });
+  it('have an interval from two readings of each level on', () => {
+    // R: t.test(c(3, 5), c(1, 2)).
+    const [[change] = []] = levelChanges([[sample([1, 2]), sample([3, 5])]], {
+      pairs: [[0, 1]],
+      alpha: 0.05,
+      withinRounds: false,
+    });
+    expect(change?.p).toBeCloseTo(0.198727388935, 7);
+    expect(change?.low).toBeCloseTo(-4.41852283007, 6);
+    const [[single] = []] = levelChanges([[sample([1]), sample([3, 5])]], {
+      pairs: [[0, 1]],
+      alpha: 0.05,
+      withinRounds: false,
+    });
+    expect(single).toMatchObject({ difference: 3, low: null, p: null });
+  });
   it('say nothing of a level that was not read, and only the difference of single readings', () => {
     const [changes] = levelChanges([[sample([1]), undefined, sample([4])]], {
       pairs: changesShown(3, 0),

@@ -254,3 +254,24 @@ describe('what is said of where readings came from', () => {
     expect(computed()).toContain('Run order from seed');
   });
 });
+
+describe('the table of a ranking', () => {
+  const heads = (document: StudyDocument) =>
+    compose(document).parts.flatMap(({ blocks }) =>
+      blocks.flatMap((block) =>
+        block.kind === 'table' && block.table.head[0] === 'Place'
+          ? [[block.table.head[2], block.table.head[4]]]
+          : [],
+      ),
+    );
+  it('has means, and of marks their medians and mean ranks', () => {
+    expect(heads(demo('deskFans'))[0]).toEqual(['Mean ± U', 'From the best']);
+    const marks = testStudy(['Ama', 'Bel', 'Cor']);
+    Object.assign(marks.measurand, { form: 'score', unit: '', settings: { marks: ['bad', 'fair', 'good'] } });
+    for (const round of [1, 2, 3, 4])
+      ['bad', 'fair', 'good'].forEach((text, item) => {
+        marks.read(item, round, '').parts = [{ name: 'mark', text, number: item + 1 }];
+      });
+    expect(heads(marks.document)[0]).toEqual(['Median mark', 'Mean ranks from the best']);
+  });
+});
