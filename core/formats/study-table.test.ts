@@ -71,6 +71,14 @@ describe('a table with a row for each reading', () => {
   });
 });
 
+describe('what is wrong with a table', () => {
+  it('is named line by line, whatever it is about', () => {
+    const rows = ['A,20,3', 'B,21,4', 'A,20,x', 'B,warm,3', 'A,20,y', 'B', 'A,20,5', 'B,22,3'];
+    const { problems } = read(`item,Air temp (°C),Speed (m/s)\n${rows.join('\n')}\n`);
+    expect(problems.map(({ line }) => line)).toEqual([4, 5, 6, 7]);
+  });
+});
+
 describe('a row with more cells than the head, or fewer', () => {
   it('gives nothing, and is named with its line', () => {
     const { problems, document } = read('item,v\nA,1\nB,2,3\nC\nD,4\n');
