@@ -17,10 +17,10 @@ const problems = (corrections: Partial<Corrections>, change: Partial<typeof meas
 
 const line = (...points: [number, number][]) => points.map(([indicated, is]) => ({ indicated, is }));
 const calibration = (instrument: string, ...points: [number, number][]) => ({
-  ...{ on: true, instrument, points: line(...points), uncertainty: null },
+  ...{ on: true, instrument, points: line(...points), mayBeOff: null },
 });
 const ambient = (about: Partial<NonNullable<Corrections['ambient']>> = {}) => ({
-  ...{ on: true, conditionId, common: 20, estimates: [], ...about },
+  ...{ on: true, conditionId, reference: 20, perUnit: 1, estimates: [], ...about },
 });
 
 describe('what is wrong with corrections', () => {
@@ -30,8 +30,8 @@ describe('what is wrong with corrections', () => {
       problems({
         unit: { on: true, from: 'kg' },
         calibrations: [calibration('', [1, 1.1]), calibration('Balance', [0, 0.1], [10, 10.2])],
-        ambient: ambient({ estimates: [{ sessionId, value: 21, uncertainty: 1 }] }),
-      } as Partial<Corrections>),
+        ambient: ambient({ estimates: [{ sessionId, value: 21, mayBeOff: 1 }] }),
+      }),
     ).toEqual([]);
   });
   it.each([
@@ -42,7 +42,7 @@ describe('what is wrong with corrections', () => {
   });
   it('is that an instrument is calibrated twice, whatever the case of its name', () => {
     const twice = (first: string, second: string) =>
-      problems({ calibrations: [calibration(first, [1, 1.1]), calibration(second, [1, 1.2])] } as never);
+      problems({ calibrations: [calibration(first, [1, 1.1]), calibration(second, [1, 1.2])] });
     expect(twice('Balance', 'balance ')).toEqual([
       ['calibrations/1/instrument', 'There are two calibrations of “balance ”.'],
     ]);
@@ -61,7 +61,7 @@ describe('what is wrong with corrections', () => {
       [3, 2],
     ],
   ] as [number, number][][])('is two points, %j and %j, that give no line', (first, second) => {
-    expect(problems({ calibrations: [calibration('', first, second)] } as never)).toEqual([
+    expect(problems({ calibrations: [calibration('', first, second)] })).toEqual([
       [
         'calibrations/0/points/1',
         'Two points that give a line differ in what is indicated, and in what is true.',
@@ -69,14 +69,14 @@ describe('what is wrong with corrections', () => {
     ]);
   });
   it('is a condition that the study does not have, and a session that is estimated twice', () => {
-    const estimate = (id: string) => ({ sessionId: id, value: 21, uncertainty: 1 });
-    expect(problems({ ambient: ambient({ conditionId: testId() }) } as never)).toEqual([
+    const estimate = (id: string) => ({ sessionId: id, value: 21, mayBeOff: 1 });
+    expect(problems({ ambient: ambient({ conditionId: testId() }) })).toEqual([
       ['ambient/conditionId', 'The corrections refer readings to a condition that the study does not have.'],
     ]);
     expect(
       problems({
         ambient: ambient({ estimates: [estimate(sessionId), estimate(testId()), estimate(sessionId)] }),
-      } as never),
+      }),
     ).toEqual([['ambient/estimates/2/sessionId', 'This session is estimated twice.']]);
   });
   it('is one that the form of the readings has no place for, or a measurand that is worked out', () => {
