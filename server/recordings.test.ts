@@ -121,6 +121,12 @@ describe('what an instrument hears, recorded', () => {
         .status,
     ).toBe(422);
   });
+  it('is refused for a study that was deleted', async () => {
+    const studyId = await studyWith();
+    const { body } = await server.send('GET', `/studies/${studyId}`);
+    await server.send('DELETE', `/studies/${studyId}?version=${String(body.version)}`);
+    expect((await begin(studyId, recorder.id)).body.title).toBe('Deleted');
+  });
   it('is nothing where it was stopped at once', async () => {
     const studyId = await studyWith();
     const begun = await begin(studyId, recorder.id);

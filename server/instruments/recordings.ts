@@ -1,7 +1,7 @@
 import { type WriteStream, createWriteStream } from 'node:fs';
 import { open, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { parse, stringify, v7 } from 'uuid';
+import { v7 } from 'uuid';
 import { writtenAbout, writtenHead } from '../../core/formats/wav-write.ts';
 import type { InstrumentState, RunningRecording } from '../../core/model/instrument.ts';
 import { MOST_SOUND_BYTES } from '../../core/model/limits.ts';
@@ -32,8 +32,9 @@ const shown = ({ stream: _stream, bytes: _bytes, leave: _leave, ...recording }: 
   recording;
 
 /** A study’s id in the 32 signs that a broadcast file has for whose it is, and back. */
-const referenceOf = (studyId: string) => Buffer.from(parse(studyId)).toString('hex');
-const studyOf = (reference: string) => stringify(Buffer.from(reference, 'hex'));
+const referenceOf = (studyId: string) => studyId.replaceAll('-', '');
+const studyOf = (reference: string) =>
+  reference.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
 
 /** The clock of this place, without a zone. */
 function localMoment(): string {
@@ -164,7 +165,10 @@ export class InstrumentRecordings extends WrittenFiles<Running> {
   /** Says in the head of a recording how long it is, too. */
   protected async keep(name: string, ending: string): Promise<KeptFile | undefined> {
     const written = path.join(this.folder, name);
-    const { size } = await stat(written);
+    const there = await stat(written).catch(() => undefined);
+    // Where it could not even be begun there is no file.
+    if (!there) return undefined;
+    const { size } = there;
     const handle = await open(written, 'r+');
     let about: ReturnType<typeof writtenAbout>;
     try {

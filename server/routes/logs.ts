@@ -63,7 +63,7 @@ export function writtenRoutes(
 
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;
-    await store.study(studyId);
+    await store.refuseDeleted(studyId);
     return context.json(await start(studyId, context), 201);
   });
 
