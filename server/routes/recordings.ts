@@ -8,7 +8,7 @@ import type { InstrumentRecordings } from '../instruments/recordings.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';
 import type { Store } from '../store.ts';
-import { writtenRoutes } from './logs.ts';
+import { writtenRoutes } from './written.ts';
 
 export const RecordingStarted = Type.Object(
   { instrumentId: Type.String({ minLength: 1, maxLength: 300 }) },
