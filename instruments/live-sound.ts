@@ -1,5 +1,6 @@
 import { pcm16 } from '../core/formats/wav-write.ts';
 import type { SeededRandom } from '../core/random/seeded.ts';
+import { decibels } from '../core/sound/decibels.ts';
 import { Hearing } from './recorder.ts';
 
 /** What a recorder hears of the items that are put before it. */
@@ -55,7 +56,7 @@ export class LiveSound {
   get level(): number | undefined {
     const squares = this.recent.reduce((sum, line) => sum + line, 0);
     const count = this.recent.length * LINE_SAMPLES;
-    return this.running && squares > 0 ? 10 * Math.log10(squares / count) : undefined;
+    return this.running && squares > 0 ? decibels(squares / count) : undefined;
   }
 
   begin(): void {

@@ -5,6 +5,7 @@ import { v7 } from 'uuid';
 import { writtenAbout, writtenHead } from '../../core/formats/wav-write.ts';
 import type { InstrumentState, RunningRecording } from '../../core/model/instrument.ts';
 import { MOST_SOUND_BYTES } from '../../core/model/limits.ts';
+import { decibels } from '../../core/sound/decibels.ts';
 import { Problem, notFound } from '../problems.ts';
 import type { InstrumentConnection } from './connection.ts';
 import { type KeptFile, WrittenFiles, keepWritten, titleMoment } from './keep-written.ts';
@@ -61,7 +62,7 @@ class Level {
     const loudest = Math.max(...this.sums) / this.frames;
     this.sums.fill(0);
     this.frames = 0;
-    return loudest > 0 ? 10 * Math.log10(loudest) : null;
+    return loudest > 0 ? decibels(loudest) : null;
   }
 }
 
