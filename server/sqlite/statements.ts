@@ -1,14 +1,15 @@
 import sqlite3 from 'sqlite3';
 
 /** Opens a file with a connection of its own. */
-export const connect = (file: string, mode?: number): Promise<sqlite3.Database> =>
+export const connect = (
+  file: string,
+  mode = sqlite3.OPEN_READWRITE | sqlite3.OPEN_CREATE,
+): Promise<sqlite3.Database> =>
   new Promise((resolve, reject) => {
-    const done = (error: Error | null) => {
+    const opened = new sqlite3.Database(file, mode, (error) => {
       if (error) reject(error);
       else resolve(opened);
-    };
-    const opened =
-      mode === undefined ? new sqlite3.Database(file, done) : new sqlite3.Database(file, mode, done);
+    });
   });
 
 export const disconnect = (connection: sqlite3.Database): Promise<void> =>
