@@ -6,7 +6,7 @@ import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
 import type { SoundFilters } from '../../../core/sound/filters.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { RecordingWorker } from '../../workers/recording.worker.ts';
-import type { InstrumentState, RunningRecording } from '../../../core/model/instrument.ts';
+import type { RunningRecording } from '../../../core/model/instrument.ts';
 import { request } from './client.ts';
 import { documentKey, queryClient } from './studies.ts';
 import { keepFile } from './traces.ts';
@@ -103,20 +103,17 @@ export const addRecording = (
   onTried: (ticket: string) => void,
 ) => keepFile(studyId, file, files, soundReader(), { type: 'audio/wav', onTried });
 
-/** Between two looks at what is being recorded, ms. */
-const RUNNING_MS = 500;
+/** Between two looks at what is being recorded, and at whether anything is, ms. */
+const [RUNNING_MS, QUIET_MS] = [500, 3000];
 
-/** Recorders that are connected, and what is being recorded for a study. */
+const runningKey = (studyId: string) => ['running-recordings', studyId];
+
+/** What is being recorded for a study. */
 export const useRunningRecordings = (studyId: string) =>
   useQuery({
-    queryKey: ['running-recordings', studyId],
-    queryFn: async () => ({
-      instruments: (await request<InstrumentState[]>('GET', '/instruments')).filter(
-        ({ sound }) => sound !== null,
-      ),
-      recordings: await request<RunningRecording[]>('GET', `/studies/${studyId}/recordings`),
-    }),
-    refetchInterval: RUNNING_MS,
+    queryKey: runningKey(studyId),
+    queryFn: () => request<RunningRecording[]>('GET', `/studies/${studyId}/recordings`),
+    refetchInterval: ({ state }) => (state.data && state.data.length > 0 ? RUNNING_MS : QUIET_MS),
   });
 
 export const startRecording = (studyId: string, instrumentId: string) =>
@@ -125,5 +122,8 @@ export const startRecording = (studyId: string, instrumentId: string) =>
 /** Ends a recording; its file is then one of the study's. */
 export async function stopRecording({ studyId, id }: RunningRecording): Promise<void> {
   await request<FilePart>('POST', `/studies/${studyId}/recordings/${id}/stop`);
-  await queryClient.invalidateQueries({ queryKey: documentKey(studyId) });
+  await Promise.all([
+    queryClient.invalidateQueries({ queryKey: documentKey(studyId) }),
+    queryClient.invalidateQueries({ queryKey: runningKey(studyId) }),
+  ]);
 }

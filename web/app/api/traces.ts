@@ -2,7 +2,7 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { v7 } from 'uuid';
 import type { TrackOf } from '../../../core/formats/trace-reading.ts';
-import type { InstrumentState, RunningLog } from '../../../core/model/instrument.ts';
+import type { RunningLog } from '../../../core/model/instrument.ts';
 import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
 import { NAME_LIMIT } from '../../../core/model/limits.ts';
 import type { TimeWindow } from '../../../core/trace/series.ts';
@@ -112,14 +112,11 @@ export const addTrace = (studyId: string, file: File, files: readonly FilePart[]
 const LOG_MS = 1000;
 const logsKey = (studyId: string) => ['logs', studyId];
 
-/** Instruments that are connected, and what of them is being logged for a study. */
+/** What of the instruments is being logged for a study. */
 export const useLogs = (studyId: string) =>
   useQuery({
     queryKey: logsKey(studyId),
-    queryFn: async () => ({
-      instruments: await request<InstrumentState[]>('GET', '/instruments'),
-      logs: await request<RunningLog[]>('GET', `/studies/${studyId}/logs`),
-    }),
+    queryFn: () => request<RunningLog[]>('GET', `/studies/${studyId}/logs`),
     refetchInterval: LOG_MS,
   });
 

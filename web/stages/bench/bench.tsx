@@ -368,6 +368,7 @@ export function Bench() {
               document={whole}
               bench={bench}
               run={run}
+              instruments={live.instruments}
               input={input}
               onKey={entryKey}
               onCommand={command}

@@ -2,6 +2,7 @@ import type { KeyboardEvent, ReactNode, RefObject } from 'react';
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/model/alpha.ts';
 import { readingForm } from '../../../core/forms/index.ts';
+import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { settingWords } from '../../../core/plan/grid.ts';
 import type { Run } from '../../../core/bench/queue.ts';
@@ -88,6 +89,7 @@ export interface RunAtBenchProps {
   document: StudyDocument;
   bench: Bench;
   run: Run;
+  instruments: readonly InstrumentState[];
   /** Gets the focus when the run comes up. */
   input: RefObject<HTMLInputElement | null>;
   /** Keys of the entry; true when the key was one of the bench's. */
@@ -110,7 +112,7 @@ function RecordedRun({
   input,
   onCommand,
   onMisfire,
-}: Omit<RunAtBenchProps, 'document' | 'onKey' | 'onKeys' | 'more'>) {
+}: Omit<RunAtBenchProps, 'document' | 'instruments' | 'onKey' | 'onKeys' | 'more'>) {
   const { reading } = run;
   const shown =
     reading?.value == null ? '' : readingWords({ value: reading.value, parts: reading.reading.parts }, '');
@@ -174,6 +176,7 @@ function RecordedRun({
 function RunEntry({
   bench,
   run,
+  instruments,
   input,
   onKey,
   onMisfire,
@@ -187,6 +190,7 @@ function RunEntry({
       <Entry
         key={run.key}
         run={run}
+        instruments={instruments}
         texts={bench.texts}
         onText={bench.setText}
         wrongPart={bench.wrongPart}

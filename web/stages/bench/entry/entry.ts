@@ -1,4 +1,5 @@
 import type { KeyboardEvent, RefObject } from 'react';
+import type { InstrumentState } from '../../../../core/model/instrument.ts';
 import type { PartTexts } from '../../../../core/forms/form.ts';
 import type { Run } from '../../../../core/bench/queue.ts';
 
@@ -7,6 +8,8 @@ export interface EntryProps {
   run: Run;
   texts: PartTexts;
   onText: (part: string, text: string, from?: 'typed' | 'timer') => void;
+  /** Instruments that are connected. */
+  instruments: readonly InstrumentState[];
   /** The part that was not understood. */
   wrongPart: string | undefined;
   /** Whether what was typed is questioned or not understood. */

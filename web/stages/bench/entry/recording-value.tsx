@@ -2,8 +2,7 @@ import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { RunningRecording } from '../../../../core/model/instrument.ts';
-import { spanText } from '../../../../core/quantity/clock.ts';
-import { counted, formatNumber, withUnit } from '../../../../core/quantity/format.ts';
+import { formatNumber, withUnit } from '../../../../core/quantity/format.ts';
 import { startRecording, stopRecording, useRunningRecordings } from '../../../app/api/recordings.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Key } from '../../../ui/key.tsx';
@@ -11,6 +10,7 @@ import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import type { EntryProps } from './entry.ts';
 import { EntryName, Figure } from './frame.tsx';
+import { clippedWords, recordedWords } from '../recordings/running-words.ts';
 import { OneNumber } from './one-number.tsx';
 import { useStartStop } from './use-start-stop.ts';
 
@@ -26,7 +26,7 @@ interface RunningProps extends Pick<EntryProps, 'run' | 'onKey' | 'onMove' | 'fi
 
 /** How loud it is while it is recorded, and on to what sounds next: in place of a number to type. */
 function WhileRecorded({ run, onKey, onMove, first, running, busy, onStop }: RunningProps) {
-  const { seconds, level, clipped, problem } = running;
+  const { level, clipped, problem } = running;
   const next = () => {
     onMove('next');
   };
@@ -56,8 +56,8 @@ function WhileRecorded({ run, onKey, onMove, first, running, busy, onStop }: Run
         <Button isDisabled={busy} onPress={onStop}>
           Stop, and look what sounds in it <Key>Space</Key>
         </Button>
-        <span role="timer">{spanText(Math.floor(seconds))} recorded</span>
-        {clipped > 0 && <strong>{counted(clipped, 'sample')} clipped: turn the recorder’s gain down.</strong>}
+        <span role="timer">{recordedWords(running)}</span>
+        {clipped > 0 && <strong>{clippedWords(running)}</strong>}
       </Beside>
     </>
   );
@@ -65,12 +65,12 @@ function WhileRecorded({ run, onKey, onMove, first, running, busy, onStop }: Run
 
 /** A level that is worked out from a recording, recorded here from an instrument, or typed in where there is none. */
 export function RecordingValue(props: EntryProps) {
-  const { run, onKey, onMove, first } = props;
+  const { run, instruments, onKey, onMove, first } = props;
   const { studyId } = run.measurand;
   const navigate = useNavigate();
-  const { data, refetch } = useRunningRecordings(studyId);
-  const recorder = data?.instruments.find(({ state }) => state === 'ready');
-  const running = data?.recordings[0];
+  const { data: recordings, refetch } = useRunningRecordings(studyId);
+  const recorder = instruments.find(({ state, sound }) => state === 'ready' && sound !== null);
+  const running = recordings?.[0];
   useEffect(() => {
     // The field is another one then, and the keys go where it is.
     if (document.activeElement === document.body) first.current?.focus();

@@ -28,16 +28,16 @@ const logWords = ({ rows, last, unit, periodS }: RunningLog): string =>
 
 /** A value that is worked out from a file, logged here from an instrument, or typed in where there is no file. */
 export function TraceValue(props: EntryProps) {
-  const { run, onKey } = props;
+  const { run, instruments, onKey } = props;
   const { studyId, settings } = run.measurand;
   const navigate = useNavigate();
-  const { data, refetch } = useLogs(studyId);
+  const { data: logs, refetch } = useLogs(studyId);
   const [period, setPeriod] = useState<(typeof PERIODS)[number]>('1');
   const unit = traceUnit(settings);
-  const fit = data?.instruments.find(
+  const fit = instruments.find(
     ({ state, unit: shown }) => state === 'ready' && (unit === '' || convert(1, shown, unit) !== undefined),
   );
-  const log = data?.logs.find(({ column }) => column === run.item.name);
+  const log = logs?.find(({ column }) => column === run.item.name);
   const { toggle, busy, problem } = useStartStop({
     stop:
       log &&

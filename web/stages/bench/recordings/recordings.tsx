@@ -15,6 +15,7 @@ import { FilesPage } from '../from-files/files-page.tsx';
 import { TakeOut } from '../from-files/take-out.tsx';
 import { usedFiles } from '../from-files/worked-out.ts';
 import { Arriving } from './arriving.tsx';
+import { BeingRecorded } from './being-recorded.tsx';
 import { SoundWork } from './sound-work.tsx';
 import { soundsIn } from './use-sounds.ts';
 
@@ -148,7 +149,12 @@ export function Recordings() {
       accept={FILES}
       words={WORDS}
       keep={keep}
-      arriving={arriving && <Arriving {...arriving} />}
+      arriving={
+        <>
+          <BeingRecorded studyId={document.study.id} />
+          {arriving && <Arriving {...arriving} />}
+        </>
+      }
     >
       {(measurand, head) => (
         <RecordingsOf
