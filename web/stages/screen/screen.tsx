@@ -1,4 +1,14 @@
-import { Suspense, lazy, memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
+import {
+  type ReactNode,
+  Suspense,
+  lazy,
+  memo,
+  useCallback,
+  useDeferredValue,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { StudyFinding } from '../../../core/inspections/inspection.ts';
 import type { Item, Measurand, RuleInForce } from '../../../core/model/parts.ts';
@@ -53,17 +63,22 @@ export function Screen() {
     isPlaceholderData,
   } = useAnalysis(document, measurand?.id, settingKey, { resamples: 0 });
   const { data: findings = NO_FINDINGS } = useFindings(document);
-  const { data: precision } = usePrecision(document, measurand?.id);
-  const { data: agreement } = useAgreement(document, measurand?.id);
+  const precision = usePrecision(document, measurand?.id);
+  const agreement = useAgreement(document, measurand?.id);
   const seen = useMemo(() => measurand && { ...view, measurand }, [view, measurand]);
   const now = useMemo(
-    (): Shown | undefined => seen && { view: seen, analysis, analysed, findings, precision, agreement },
-    [seen, analysis, analysed, findings, precision, agreement],
+    (): Shown | undefined =>
+      seen && {
+        ...{ view: seen, analysis, analysed, findings },
+        ...{ precision: precision.data, agreement: agreement.data },
+      },
+    [seen, analysis, analysed, findings, precision.data, agreement.data],
   );
   const [held, hold] = useState(now);
-  // What changed in the study is drawn once, with what it makes of the readings.
+  // What changed is drawn once, with what it makes of the readings; nothing of one measurand stands beside another’s name.
+  const isOther = held?.view.measurand.id !== measurand?.id;
   const isComing =
-    isPlaceholderData && held?.view.measurand.id === measurand?.id && held?.view.settingKey === settingKey;
+    isPlaceholderData || (isOther && (precision.isPlaceholderData || agreement.isPlaceholderData));
   if (!isComing && held !== now) hold(now);
   // Drawn a little at a time, so that a hand that goes on is not held.
   const shown = useDeferredValue(isComing ? held : now);
@@ -75,12 +90,18 @@ export function Screen() {
     );
   }
   if (error) throw error;
-  return <ScreenOf shown={shown ?? now} />;
+  return <ScreenOf shown={shown ?? now} control={view.control} />;
 }
 
-const ScreenOf = memo(function ScreenOf({ shown }: { shown: Shown }) {
+interface ScreenOfProps {
+  shown: Shown;
+  /** Where something else is chosen: at once, while what is shown follows. */
+  control: ReactNode;
+}
+
+const ScreenOf = memo(function ScreenOf({ shown, control }: ScreenOfProps) {
   const { analysis } = shown;
-  const { document, measurand, settingKey, setting, control } = shown.view;
+  const { document, measurand, settingKey, setting } = shown.view;
   const [chosenId, setChosenId] = useState<string>();
   const leaving = useRef<LeavingOut>(null);
   const items = useMemo(() => new Map(document.items.map((item) => [item.id, item])), [document.items]);
