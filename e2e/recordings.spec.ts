@@ -122,6 +122,11 @@ test('what sounds at the bench is recorded there, run after run, and becomes rea
     // It goes on without the page.
     await page.reload();
     await expect(page.getByRole('timer')).toHaveText('0:00:15 recorded', { timeout: 20000 });
+    // It is seen on the page of the recordings too, where it can be stopped as well.
+    const other = await page.context().newPage();
+    await other.goto(`${server.address}/study/${id}/bench/recordings`);
+    await expect(other.getByRole('button', { name: 'Stop what is being recorded' })).toBeVisible();
+    await other.close();
     await page.getByRole('textbox', { name: /^Level that is recorded of/ }).press('Space');
     await expect(heading).toHaveText('Sound level, from 1 recording.');
     await page.getByRole('button', { name: '1', exact: true }).click();

@@ -41,9 +41,10 @@ function WhileRecorded({ run, onKey, onMove, first, running, busy, onStop }: Run
           aria-label={`Level that is recorded of ${run.item.name}, in dB re full scale`}
           aria-describedby="bench-under"
           onKeyDown={(event) => {
-            if (event.key === ' ') onStop();
-            else if (event.key === 'Enter') next();
-            else if (!onKey(event, '')) return;
+            const does = event.key === ' ' ? onStop : event.key === 'Enter' ? next : undefined;
+            // A key that is held down is pressed once.
+            if (does && !event.repeat) does();
+            else if (!does && !onKey(event, '')) return;
             event.preventDefault();
           }}
         />
@@ -96,7 +97,7 @@ export function RecordingValue(props: EntryProps) {
             {...props}
             onKey={(event, typed) => {
               if (event.key !== ' ' || typed !== '' || !recorder) return onKey(event, typed);
-              toggle();
+              if (!event.repeat) toggle();
               return true;
             }}
           />

@@ -54,7 +54,7 @@ export function TraceValue(props: EntryProps) {
         {...props}
         onKey={(event, typed) => {
           if (event.key !== ' ' || typed !== '' || (!fit && !log)) return onKey(event, typed);
-          toggle();
+          if (!event.repeat) toggle();
           return true;
         }}
       />

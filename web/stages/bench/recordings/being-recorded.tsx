@@ -1,10 +1,15 @@
 import { useState } from 'react';
+import styled from 'styled-components';
 import { problemText } from '../../../app/api/client.ts';
 import { stopRecording, useRunningRecordings } from '../../../app/api/recordings.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
 import { clippedWords, recordedWords } from './running-words.ts';
+
+const Running = styled(Row)`
+  margin-top: 12px;
+`;
 
 /** What is being recorded at the bench just now, and how it is ended from here. */
 export function BeingRecorded({ studyId }: { studyId: string }) {
@@ -13,7 +18,7 @@ export function BeingRecorded({ studyId }: { studyId: string }) {
   return (
     <>
       {recordings.map((running) => (
-        <Row key={running.id}>
+        <Running key={running.id}>
           <Button
             tone="go"
             onPress={() => {
@@ -28,7 +33,7 @@ export function BeingRecorded({ studyId }: { studyId: string }) {
           <span role="timer">{recordedWords(running)}</span>
           {running.clipped > 0 && <strong>{clippedWords(running)}</strong>}
           <Problem>{running.problem ?? undefined}</Problem>
-        </Row>
+        </Running>
       ))}
       <Problem>{problem}</Problem>
     </>
