@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { fedRecovered } from '../forms/fed-recovered.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { bootstrapInterval } from '../summary/bootstrap.ts';
+import { countedInterval } from '../summary/counted.ts';
 import { median } from '../summary/quantile.ts';
 import { trimmedMean } from '../summary/trimmed-mean.ts';
 import { testStudy } from '../testing-study.ts';
@@ -45,12 +46,15 @@ describe('more figures of an item', () => {
       { name: 'recovered', text: '', number: recovered },
     ];
     const context = { unit: '%', settings: { counted: true } };
-    const found = fedRecovered.intervalOfAll?.([parts(4, 3), parts(6, 5)], context, 0.05);
-    // Of 8 of 10: see wilsonInterval.
+    const counted = fedRecovered.counted?.([parts(4, 3), parts(6, 5)], context);
+    expect(counted).toEqual({ events: 8, of: 10, worth: 100 });
+    const found = counted && countedInterval(counted, 0.05);
     expect([found?.low, found?.high].map((x) => Math.round(x ?? 0))).toEqual([49, 94]);
-    expect(fedRecovered.intervalOfAll?.([parts(4, 3)], { unit: '%', settings: {} }, 0.05)).toBeUndefined();
-    expect(fedRecovered.intervalOfAll?.([parts(4, 5)], context, 0.05)).toBeUndefined();
-    expect(fedRecovered.intervalOfAll?.([[]], context, 0.05)).toBeUndefined();
+    expect(found?.method).toBe('Wilson interval');
+    expect(fedRecovered.counted?.([parts(4, 3)], { unit: '%', settings: {} })).toBeUndefined();
+    expect(fedRecovered.counted?.([parts(4, 5)], context)).toBeUndefined();
+    expect(fedRecovered.counted?.([[]], context)).toBeUndefined();
+    expect(fedRecovered.counted?.([], context)).toBeUndefined();
   });
 });
 

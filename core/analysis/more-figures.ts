@@ -1,8 +1,9 @@
-import { readingForm } from '../forms/index.ts';
+import { intervalOfCounts } from '../forms/interval.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { bootstrapInterval } from '../summary/bootstrap.ts';
+import type { NamedInterval } from '../summary/counted.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import { cutPerEnd, trimmedMean } from '../summary/trimmed-mean.ts';
 import { NO_CELL, isRankedBySize, readingsOf } from './analyse-study.ts';
@@ -16,7 +17,7 @@ export interface MoreFigures {
   /** Of the readings without a tenth at each end; undefined where that is none. */
   trimmed: { mean: number; interval: readonly [number, number] | undefined } | undefined;
   /** What counts say together by their own statistics. */
-  counted: { low: number; high: number; method: string } | undefined;
+  counted: NamedInterval | undefined;
 }
 
 /**
@@ -27,7 +28,6 @@ export function moreFigures(document: StudyDocument, measurandId: string, key: s
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   if (!measurand) throw new RangeError('The study has no such measurand.');
   const { cells, average, exact } = screenedOf(document, measurand);
-  const form = measurand.expression === null ? readingForm(measurand.form) : undefined;
   const target = isRankedBySize(measurand) ? measurand.direction.target : undefined;
   return itemsInOrder(document).map((item): MoreFigures => {
     const cell =
@@ -43,11 +43,14 @@ export function moreFigures(document: StudyDocument, measurandId: string, key: s
       trimmed: trims
         ? { mean: trimmedMean(kept), interval: bootstrapInterval(kept, trimmedMean, draw) }
         : undefined,
-      counted: form?.intervalOfAll?.(
-        counting.map(({ parts }) => parts),
-        measurand,
-        ALPHA,
-      ),
+      counted:
+        measurand.expression === null
+          ? intervalOfCounts(
+              counting.map(({ parts }) => parts),
+              measurand,
+              ALPHA,
+            )
+          : undefined,
     };
   });
 }

@@ -1,8 +1,5 @@
-import { poissonInterval } from '../summary/intervals.ts';
 import type { ReadingForm } from './form.ts';
 import { partNumber, readParts } from './read-parts.ts';
-
-const POISSON = 'exact Poisson interval';
 
 const whole = (_name: string, number: number) =>
   Number.isSafeInteger(number) && number >= 0 ? undefined : 'A count is a whole number, 0 or more.';
@@ -22,17 +19,10 @@ export const count: ReadingForm = {
     return readParts(this.parts(context), texts, whole);
   },
   value: (parts) => partNumber(parts, 'count'),
-  interval(parts, _context, alpha) {
-    const number = partNumber(parts, 'count');
-    if (number === null) return undefined;
-    const [low, high] = poissonInterval(number, alpha);
-    return { low, high, method: POISSON };
-  },
-  intervalOfAll(readings, _context, alpha) {
+  counted(readings) {
     const numbers = readings.map((parts) => partNumber(parts, 'count')).filter((number) => number !== null);
-    if (numbers.length === 0) return undefined;
-    const all = numbers.reduce((sum, number) => sum + number, 0);
-    const [low, high] = poissonInterval(all, alpha);
-    return { low: low / numbers.length, high: high / numbers.length, method: POISSON };
+    return numbers.length === 0
+      ? undefined
+      : { events: numbers.reduce((sum, number) => sum + number, 0), worth: 1 / numbers.length };
   },
 };

@@ -1,5 +1,4 @@
 import type { FormSettings } from '../model/parts.ts';
-import { wilsonInterval } from '../summary/intervals.ts';
 import type { ReadingForm } from './form.ts';
 import { READ_UNIT, partNumber, readParts, readUnit, setting } from './read-parts.ts';
 
@@ -16,8 +15,6 @@ const CHAINED = {
   label: 'The next item is fed with what the last one recovered',
   fallback: false,
 } as const;
-
-const WILSON = 'Wilson interval';
 
 /** Whether what one item recovered is what the next one is fed. */
 export const isChained = (settings: FormSettings): boolean => setting(CHAINED, settings);
@@ -58,21 +55,12 @@ export const fedRecovered: ReadingForm = {
       ? 'More came back than was fed: a yield over 100 %.'
       : undefined;
   },
-  interval(parts, { settings }, alpha) {
-    const [fed, recovered] = [partNumber(parts, 'fed'), partNumber(parts, 'recovered')];
-    if (!setting(COUNTED, settings) || fed === null || recovered === null || recovered > fed)
-      return undefined;
-    const [low, high] = wilsonInterval(recovered, fed, alpha);
-    return { low: 100 * low, high: 100 * high, method: WILSON };
-  },
-  intervalOfAll(readings, { settings }, alpha) {
+  counted(readings, { settings }) {
     if (!setting(COUNTED, settings) || readings.length === 0) return undefined;
     const sum = (name: string) =>
       readings.reduce((all, parts) => all + (partNumber(parts, name) ?? Number.NaN), 0);
     const [fed, recovered] = [sum('fed'), sum('recovered')];
     // Not a number where a part is missing.
-    if (!(recovered <= fed)) return undefined;
-    const [low, high] = wilsonInterval(recovered, fed, alpha);
-    return { low: 100 * low, high: 100 * high, method: WILSON };
+    return recovered <= fed ? { events: recovered, of: fed, worth: 100 } : undefined;
   },
 };

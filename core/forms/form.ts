@@ -1,5 +1,6 @@
 import type { Corrections, FormSettings, Measurand, ReadingPart } from '../model/parts.ts';
 import type { DIRECTIONS } from '../model/words.ts';
+import type { Counted, NamedInterval } from '../summary/counted.ts';
 
 /** A way to set a value right after it was read. */
 export type CorrectionKind = keyof Corrections;
@@ -92,16 +93,8 @@ export interface ReadingForm {
   how?: (settings: FormSettings) => string;
   /** What is wrong with the settings taken together. */
   wrongSettings?: (settings: FormSettings) => { name: string; message: string } | undefined;
-  /** An interval for this one reading, and what it is called, where the form's own statistics give one. */
-  interval?: (
-    parts: readonly ReadingPart[],
-    context: FormContext,
-    alpha: number,
-  ) => { low: number; high: number; method: string } | undefined;
-  /** An interval for what several readings of an item say together, where the form’s own statistics give one. */
-  intervalOfAll?: (
-    readings: readonly (readonly ReadingPart[])[],
-    context: FormContext,
-    alpha: number,
-  ) => { low: number; high: number; method: string } | undefined;
+  /** An interval for this one reading that came with it, and what it is called: that of a fit. */
+  interval?: (parts: readonly ReadingPart[]) => NamedInterval | undefined;
+  /** What some readings of an item counted together, where they count something; undefined where they do not. */
+  counted?: (readings: readonly (readonly ReadingPart[])[], context: FormContext) => Counted | undefined;
 }

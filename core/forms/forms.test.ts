@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import intervals from '../reference/intervals.json' with { type: 'json' };
 import { newMeasurand } from '../plan/new-parts.ts';
 import type { FormSettings } from '../model/parts.ts';
+import { countedInterval } from '../summary/counted.ts';
 import { CLOSE, expectRelative } from '../testing.ts';
 import { READING_FORMS, readingForm, settingProblems } from './index.ts';
 import type { PartTexts, ReadingForm } from './form.ts';
@@ -91,11 +92,12 @@ describe('a count', () => {
     'of %d has R’s exact Poisson interval',
     (count, ci) => {
       const form = formOf('count');
-      const found = form.interval?.(
-        [{ name: 'count', text: '', number: count }],
-        { unit: '', settings: {} },
-        0.05,
-      );
+      const counted = form.counted?.([[{ name: 'count', text: '', number: count }]], {
+        unit: '',
+        settings: {},
+      });
+      expect(counted).toEqual({ events: count, worth: 1 });
+      const found = counted && countedInterval(counted, 0.05);
       expectRelative(found?.low, ci[0] as number, CLOSE);
       expectRelative(found?.high, ci[1] as number, CLOSE);
     },
@@ -124,11 +126,8 @@ describe('a yield', () => {
         { name: 'fed', text: '', number: fed },
         { name: 'recovered', text: '', number: recovered },
       ];
-      const found = formOf('fed-recovered').interval?.(
-        parts,
-        { unit: '%', settings: { counted: true } },
-        0.05,
-      );
+      const counted = formOf('fed-recovered').counted?.([parts], { unit: '%', settings: { counted: true } });
+      const found = counted && countedInterval(counted, 0.05);
       expectRelative((found?.high ?? 0) / 100, ci[1] as number, CLOSE);
       if (ci[0] === 0) expect(found?.low).toBe(0);
       else expectRelative((found?.low ?? 0) / 100, ci[0] as number, CLOSE);

@@ -4,6 +4,7 @@ import type { FormSettings } from '../model/parts.ts';
 import { PART_TEXT_LIMIT } from '../model/limits.ts';
 import { TRACE_QUANTITIES } from '../trace/quantities.ts';
 import { settingProblems } from './index.ts';
+import { intervalOfReading } from './interval.ts';
 import { howText, inValueUnit, trace, traceParts, traceQuestion } from './trace.ts';
 
 const FLASK: FormSettings = { quantity: 'timeConstant', readUnit: '°C', timeUnit: 'h', rest: 'column' };
@@ -44,7 +45,7 @@ describe('the form of a trace', () => {
   it('holds value, window, interval, file and column, and reads them again', () => {
     const parts = recorded(FLASK);
     expect(trace.value(parts, { unit: 'h', settings: FLASK })).toBe(3);
-    expect(trace.interval?.(parts, { unit: 'h', settings: FLASK }, 0.05)).toMatchObject({
+    expect(intervalOfReading(parts, { form: 'trace', unit: 'h', settings: FLASK }, 0.05)).toMatchObject({
       low: 2.7,
       high: 3.3,
     });

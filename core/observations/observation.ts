@@ -1,4 +1,5 @@
 import type { ReadingPart } from '../model/parts.ts';
+import type { NamedInterval } from '../summary/counted.ts';
 
 export type LeftOutBy = 'rule' | 'hand' | 'misfire' | 'again' | 'source' | 'correction';
 
@@ -51,7 +52,7 @@ export interface Observation {
   /** Step of the value, in its unit; 0 where none is known. */
   step: number;
   /** Interval of this one value where the form's own statistics give one, and what it is called. */
-  interval?: { low: number; high: number; method: string };
+  interval?: NamedInterval;
   /** Ids of the observations that it was worked out from; none for a reading. */
   sources: readonly string[];
   use: Use;

@@ -1,5 +1,6 @@
 import { runKey, runOfReading } from '../bench/run-records.ts';
 import { readingForm } from '../forms/index.ts';
+import { intervalOfReading } from '../forms/interval.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { Measurand, ReadingPart } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -105,9 +106,7 @@ function observationOf(
   { reading, value, standing }: StandingReading,
   { measurand, step, note, sharesRound, withInterval }: Circumstances,
 ): Observation {
-  const interval = withInterval
-    ? readingForm(measurand.form)?.interval?.(reading.parts, measurand, ALPHA)
-    : undefined;
+  const interval = withInterval ? intervalOfReading(reading.parts, measurand, ALPHA) : undefined;
   const use: Use =
     standing.is === 'left out'
       ? { is: 'left out', by: standing.by, reason: standing.reason }

@@ -1,6 +1,5 @@
-import type { KeyboardEvent, ReactNode, RefObject } from 'react';
+import { type KeyboardEvent, type ReactNode, type RefObject, Suspense, lazy } from 'react';
 import styled from 'styled-components';
-import { ALPHA } from '../../../core/model/alpha.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -70,20 +69,16 @@ const Doubt = styled.div`
   }
 `;
 
+// Few forms have intervals of their own, and what works them out is large.
+const ReadingInterval = lazy(async () => ({
+  default: (await import('./reading-interval.tsx')).ReadingInterval,
+}));
+
 const Understood = styled.b`
   font-size: var(--size-19);
   font-weight: 640;
   margin-right: 8px;
 `;
-
-/** What the form itself says of a recorded reading: its own interval. */
-function recordedWords({ reading, measurand }: Run): string {
-  const form = readingForm(measurand.form);
-  const found = reading && form?.interval?.(reading.reading.parts, measurand, ALPHA);
-  if (!found) return '';
-  const figure = (value: number) => formatPlain(Number(value.toPrecision(3)));
-  return `; ${figure(found.low)} to ${withUnit(figure(found.high), measurand.unit)} by the ${found.method}`;
-}
 
 export interface RunAtBenchProps {
   document: StudyDocument;
@@ -104,6 +99,11 @@ export interface RunAtBenchProps {
 
 /** What is said where somebody types over a reading that is recorded. */
 export const RECORDED_ALREADY = 'This run is read already. Take it again to type another reading.';
+
+const hasInterval = (name: string): boolean => {
+  const form = readingForm(name);
+  return (form?.counted ?? form?.interval) !== undefined;
+};
 
 /** A run that is read already: what was recorded, and what can be done about it. */
 function RecordedRun({
@@ -140,7 +140,15 @@ function RecordedRun({
           </Doubt>
         )}
         <Row>
-          <span>Recorded{recordedWords(run)}.</span>
+          <span>
+            Recorded
+            {run.reading && hasInterval(run.measurand.form) && (
+              <Suspense>
+                <ReadingInterval parts={run.reading.reading.parts} measurand={run.measurand} />
+              </Suspense>
+            )}
+            .
+          </span>
           <Button
             size="small"
             onPress={() => {
