@@ -93,7 +93,7 @@ export default tseslint.config(
   },
   ...LAYERS.map((layer, i) => ({
     files: [`core/${layer}/**/*.ts`],
-    ignores: ['core/**/*.test.ts', 'core/distributions/index.ts'],
+    ignores: ['core/**/*.test.ts', 'core/distributions/{index,normal}.ts'],
     rules: noImports(
       OUT_OF_CORE,
       STATISTICS_DOOR,
@@ -108,7 +108,7 @@ export default tseslint.config(
     ),
   })),
   {
-    files: ['core/distributions/index.ts'],
+    files: ['core/distributions/{index,normal}.ts'],
     rules: noImports(OUT_OF_CORE),
   },
   {

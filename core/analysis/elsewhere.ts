@@ -1,7 +1,7 @@
 import { pairMethod } from '../compare/methods.ts';
 import type { Sample } from '../compare/sample.ts';
 import { listed } from '../quantity/format.ts';
-import { typedSummary } from '../summary/typed.ts';
+import { typedSummary } from '../summary/typed-summary.ts';
 import type { CompareOptions, Remark, ScreenedReadings } from './compare-screened.ts';
 
 /** Items that are known from elsewhere and were not read, with what is known of them. */

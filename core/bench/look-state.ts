@@ -1,6 +1,7 @@
 import { idTime } from '../model/id-time.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { chanceOverLooks, lookLevels, plannedLooks } from '../plan/looks.ts';
+import { chanceOverLooks, lookLevels } from '../plan/look-levels.ts';
+import { plannedLooks } from '../plan/looks.ts';
 import type { Run } from './queue.ts';
 
 /** Where a study stands on the way to its answer. */

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { type AnalysisOptions, type ItemReadings, analyse } from '../analysis/analyse.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { type Typed, rangeWords, typedSummary } from '../summary/typed.ts';
+import { type Typed, rangeWords } from '../summary/typed.ts';
+import { typedSummary } from '../summary/typed-summary.ts';
 import { summarise } from '../summary/summary.ts';
 
 const random = seededRandom(8);

@@ -1,5 +1,6 @@
 import type { LineSpread } from './line-interval.ts';
-import { normalQuantileUpper, tQuantileUpper, tTwoSided } from '../distributions/index.ts';
+import { tQuantileUpper, tTwoSided } from '../distributions/index.ts';
+import { normalQuantileUpper } from '../distributions/normal.ts';
 import { moments } from '../summary/moments.ts';
 import { ranks } from './ranks.ts';
 

@@ -5,8 +5,6 @@ import {
   chiSquaredUpper,
   digamma,
   fUpper,
-  normalQuantileUpper,
-  normalUpper,
   studentizedRangeQuantileUpper,
   studentizedRangeUpper,
   tQuantileUpper,
@@ -15,6 +13,7 @@ import {
   trigamma,
   trigammaInverse,
 } from './index.ts';
+import { normalQuantileUpper, normalUpper } from './normal.ts';
 
 // Source of quantiles.json: R, qtukey and qt.
 describe('distributions against R', () => {

@@ -1,4 +1,5 @@
-import { logGamma, normalUpper } from './index.ts';
+import { logGamma } from './index.ts';
+import { normalUpper } from './normal.ts';
 
 /** Nodes and weights of Gauss and Legendre's rule on [−1, 1]; Newton's method on the polynomial. */
 function gaussLegendre(count: number): { x: number; weight: number }[] {

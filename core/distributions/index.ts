@@ -1,5 +1,5 @@
 /**
- * The only door to the statistics library. Upper tails are asked for as such, never as 1 − lower,
+ * The door to the statistics library. Upper tails are asked for as such, never as 1 − lower,
  * so that small p-values keep their digits.
  */
 import {
@@ -7,20 +7,19 @@ import {
   lbeta,
   lgamma,
   pchisq,
-  pnorm,
   pt,
   ptukey,
   qchisq,
-  qnorm,
   qt,
   qtukey,
   trigamma as libraryTrigamma,
 } from 'lib-r-math.js';
 import { betaUpper } from './beta.ts';
+import { normalQuantileUpper, normalUpper } from './normal.ts';
 
 /** Upper tail of Student's t: P(T > t), df > 0 degrees of freedom (Infinity is the normal). */
 export const tUpper = (t: number, df: number): number =>
-  Number.isFinite(df) ? pt(t, df, undefined, false) : pnorm(t, 0, 1, false);
+  Number.isFinite(df) ? pt(t, df, undefined, false) : normalUpper(t);
 
 /** Two-sided p-value of Student's t. */
 export const tTwoSided = (t: number, df: number): number => Math.min(1, 2 * tUpper(Math.abs(t), df));
@@ -45,7 +44,7 @@ const tQuantile = kept((upper, df) => qt(upper, df, undefined, false));
 
 /** The t that is exceeded with the given probability, 0 < upper < 1. */
 export const tQuantileUpper = (upper: number, df: number): number =>
-  Number.isFinite(df) ? tQuantile(upper, df) : qnorm(upper, 0, 1, false);
+  Number.isFinite(df) ? tQuantile(upper, df) : normalQuantileUpper(upper);
 
 /** Upper tail of the noncentral t: P(T > t) with noncentrality `ncp`. */
 export const noncentralTUpper = (t: number, df: number, ncp: number): number => pt(t, df, ncp, false);
@@ -68,12 +67,6 @@ export const chiSquaredQuantileUpper = (upper: number, df: number): number =>
 /** The χ² below which the given probability lies. */
 export const chiSquaredQuantileLower = (lower: number, df: number): number =>
   qchisq(lower, df, undefined, true);
-
-/** Upper tail of the standard normal. */
-export const normalUpper = (z: number): number => pnorm(z, 0, 1, false);
-
-/** The z that is exceeded with the given probability. */
-export const normalQuantileUpper = (upper: number): number => qnorm(upper, 0, 1, false);
 
 /** Logarithm of the gamma function, x > 0. */
 export const logGamma = (x: number): number => lgamma(x);

@@ -1,4 +1,5 @@
-import { normalQuantileUpper, tQuantileUpper } from '../distributions/index.ts';
+import { tQuantileUpper } from '../distributions/index.ts';
+import { normalQuantileUpper } from '../distributions/normal.ts';
 import { moments } from '../summary/moments.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import type { Pair } from './agreement.ts';

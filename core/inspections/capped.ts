@@ -1,4 +1,4 @@
-import { normalQuantileUpper } from '../distributions/index.ts';
+import { normalQuantileUpper } from '../distributions/normal.ts';
 import { counted, formatReading, listed, withUnit } from '../quantity/format.ts';
 import { moments } from '../summary/moments.ts';
 import type { InspectedMeasurand, Inspection } from './inspection.ts';

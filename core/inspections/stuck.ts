@@ -1,4 +1,4 @@
-import { normalUpper } from '../distributions/index.ts';
+import { normalUpper } from '../distributions/normal.ts';
 import { formatReading, withUnit } from '../quantity/format.ts';
 import { moments } from '../summary/moments.ts';
 import { median, sorted } from '../summary/quantile.ts';

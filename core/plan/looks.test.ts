@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { normalQuantileUpper } from '../distributions/index.ts';
-import { chanceOverLooks, lookLevels, looksWords, plannedLooks, spent } from './looks.ts';
+import { normalQuantileUpper } from '../distributions/normal.ts';
+import { chanceOverLooks, lookLevels, spent } from './look-levels.ts';
+import { looksWords, plannedLooks } from './looks.ts';
 
 const evenly = (looks: number) => Array.from({ length: looks }, (_, i) => (i + 1) / looks);
 

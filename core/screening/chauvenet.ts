@@ -1,4 +1,4 @@
-import { normalUpper } from '../distributions/index.ts';
+import { normalUpper } from '../distributions/normal.ts';
 import { moments } from '../summary/moments.ts';
 import type { ScreeningRule } from './rule.ts';
 

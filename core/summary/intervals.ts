@@ -1,8 +1,5 @@
-import {
-  chiSquaredQuantileUpper,
-  chiSquaredQuantileLower,
-  normalQuantileUpper,
-} from '../distributions/index.ts';
+import { chiSquaredQuantileUpper, chiSquaredQuantileLower } from '../distributions/index.ts';
+import { normalQuantileUpper } from '../distributions/normal.ts';
 
 /**
  * Wilson's interval for a share of counts, without a correction for continuity.

@@ -1,6 +1,6 @@
 import type { ItemReadings } from '../../core/analysis/analyse.ts';
 import { ALPHA } from '../../core/model/alpha.ts';
-import { lookLevels } from '../../core/plan/looks.ts';
+import { lookLevels } from '../../core/plan/look-levels.ts';
 import { seededRandom } from '../../core/random/seeded.ts';
 import { type Asked, type Design, SPREADS, type Spread, draw, judge, nameOf, percent } from './design.ts';
 

@@ -1,4 +1,4 @@
-import { normalUpper } from '../../distributions/index.ts';
+import { normalUpper } from '../../distributions/normal.ts';
 import { holm } from '../holm.ts';
 import { type PairDifference, type PairMethod, allPairs, bare } from '../method.ts';
 import { ranks } from '../ranks.ts';

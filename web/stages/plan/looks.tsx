@@ -1,7 +1,8 @@
 import styled from 'styled-components';
 import { ALPHA } from '../../../core/model/alpha.ts';
 import type { Looks, Study } from '../../../core/model/study.ts';
-import { lookLevels, plannedLooks } from '../../../core/plan/looks.ts';
+import { lookLevels } from '../../../core/plan/look-levels.ts';
+import { plannedLooks } from '../../../core/plan/looks.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedAs } from '../../app/draft-field.tsx';
