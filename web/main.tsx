@@ -3,12 +3,14 @@ import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { RouterProvider } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { BrowserRouter } from 'react-router';
 import { outbox } from './app/api/outbox.ts';
 import { queryClient } from './app/api/studies.ts';
 import { forgetStale } from './app/kept.ts';
-import { router } from './app/routes.tsx';
+import { Pages } from './app/routes.tsx';
 import { applyTheme } from './app/theme.ts';
+import { Trouble } from './app/trouble.tsx';
 import { GlobalStyle } from './ui/tokens.ts';
 
 applyTheme();
@@ -28,7 +30,11 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queryClient}>
         <GlobalStyle />
-        <RouterProvider router={router} />
+        <ErrorBoundary FallbackComponent={Trouble}>
+          <BrowserRouter>
+            <Pages />
+          </BrowserRouter>
+        </ErrorBoundary>
       </QueryClientProvider>
     </StrictMode>,
   );

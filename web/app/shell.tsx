@@ -2,13 +2,15 @@ import { Moon, Sun } from 'lucide-react';
 import { Suspense, createContext, useContext, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 import { RouterProvider as AriaRouterProvider } from 'react-aria-components';
-import { Link, Outlet, useHref, useNavigate } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Link, Outlet, useHref, useLocation, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { IconButton } from '../ui/icon-button.tsx';
 import { ToastRegion } from '../ui/toast.tsx';
 import { UnderWay } from '../ui/under-way.tsx';
 import { NARROW, PRINT, focusRing } from '../ui/tokens.ts';
 import { switchTheme, useTheme } from './theme.ts';
+import { Trouble } from './trouble.tsx';
 
 const Head = styled.header`
   display: flex;
@@ -117,6 +119,7 @@ function Frond() {
 /** The frame of every page. */
 export function Shell() {
   const navigate = useNavigate();
+  const { key } = useLocation();
   const [slot, setSlot] = useState<HTMLElement | null>(null);
   const theme = useTheme();
   return (
@@ -138,9 +141,11 @@ export function Shell() {
             </IconButton>
           </Tools>
         </Head>
-        <Suspense fallback={<Wait>Opening…</Wait>}>
-          <Outlet />
-        </Suspense>
+        <ErrorBoundary FallbackComponent={Trouble} resetKeys={[key]}>
+          <Suspense fallback={<Wait>Opening…</Wait>}>
+            <Outlet />
+          </Suspense>
+        </ErrorBoundary>
         <ToastRegion />
         <UnderWay />
       </HeadSlot>

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { ChevronRight } from 'lucide-react';
 import styled from 'styled-components';
+import { Later } from './later.tsx';
 import { focusRing } from './tokens.ts';
 
 const Frame = styled.details`
@@ -66,7 +67,7 @@ export function Fold({ title, state, children }: FoldProps) {
         <h2>{title}</h2>
         <span>{state}</span>
       </summary>
-      <Body>{opened && children}</Body>
+      <Body>{opened && <Later>{children}</Later>}</Body>
     </Frame>
   );
 }
