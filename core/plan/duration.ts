@@ -1,3 +1,4 @@
+import { counted } from '../quantity/format.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { isMeasuredOn, measurandsRead, settingKey } from './grid.ts';
 import { type OrderedRun, plannedOrder } from './run-order.ts';
@@ -108,4 +109,13 @@ export function studyDuration(
   const waitS = { session: 0, item: 0, reading: 0 };
   for (const { when, durationS } of procedure.waits) waitS[when] += durationS;
   return planDuration(workloadOf(document, order), { ...timing, waitS });
+}
+
+/** “36 minutes”, “2 hours 5 minutes”. */
+export function spokenDuration(seconds: number): string {
+  const minutes = Math.max(1, Math.round(seconds / 60));
+  const hours = Math.floor(minutes / 60);
+  const rest = minutes % 60;
+  if (hours === 0) return counted(minutes, 'minute');
+  return rest === 0 ? counted(hours, 'hour') : `${counted(hours, 'hour')} ${counted(rest, 'minute')}`;
 }

@@ -13,6 +13,7 @@ import type { Item } from '../../../core/model/parts.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { newItem } from '../../../core/plan/new-parts.ts';
+import { attributeColumns } from '../../../core/plan/attributes.ts';
 import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts';
 import { Conflict, createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { problemText } from '../../app/api/client.ts';
@@ -64,15 +65,6 @@ const Preview = styled(Table)`
     text-underline-offset: 3px;
   }
 `;
-
-/** Every attribute that some item has, in the order in which they turned up. */
-export function attributeColumns(items: readonly Item[]): { name: string; unit: string }[] {
-  const columns = new Map<string, { name: string; unit: string }>();
-  for (const { attributes } of items) {
-    for (const { name, unit } of attributes) if (!columns.has(name)) columns.set(name, { name, unit });
-  }
-  return [...columns.values()];
-}
 
 /** An item's attributes with some of them set; others stay as they are. */
 function withAttributes({ attributes }: Pick<Item, 'attributes'>, set: readonly Attribute[]): Attribute[] {

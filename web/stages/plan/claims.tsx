@@ -17,7 +17,7 @@ import { Dialog, DialogActions } from '../../ui/dialog.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { FieldLabel, TextField } from '../../ui/text-field.tsx';
-import { attributeColumns } from './attributes.tsx';
+import { attributeColumns } from '../../../core/plan/attributes.ts';
 import { dayAndTime } from '../../ui/when.ts';
 
 const List = styled.ul`

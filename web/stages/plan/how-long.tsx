@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { Timing } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import type { Duration } from '../../../core/plan/duration.ts';
+import { type Duration, spokenDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, measurandsRead } from '../../../core/plan/grid.ts';
 import { counted, formatShare } from '../../../core/quantity/format.ts';
 import { patchPart, patchStudy } from '../../app/api/studies.ts';
@@ -16,15 +16,6 @@ const Fields = styled.div`
   align-items: end;
   margin-bottom: 14px;
 `;
-
-/** “36 minutes”, “2 hours 5 minutes”. */
-export function spokenDuration(seconds: number): string {
-  const minutes = Math.max(1, Math.round(seconds / 60));
-  const hours = Math.floor(minutes / 60);
-  const rest = minutes % 60;
-  if (hours === 0) return counted(minutes, 'minute');
-  return rest === 0 ? counted(hours, 'hour') : `${counted(hours, 'hour')} ${counted(rest, 'minute')}`;
-}
 
 /** What a reading, a change of item and a round take; total, sessions, end date, and what dominates. */
 export function HowLong({ document, duration }: { document: StudyDocument; duration: Duration }) {

@@ -7,7 +7,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { letGo, withForm, withSettings, withUnit } from '../../../core/plan/meaning.ts';
 import { listed } from '../../../core/quantity/format.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
-import { SCREENING_RULES } from '../../../core/screening/index.ts';
+import { DESCRIBED_RULES } from '../../../core/screening/described.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
@@ -300,7 +300,7 @@ function MeasurandFields({
             <Choice
               label="Rule for bad readings"
               value={measurand.rule.name}
-              options={SCREENING_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
+              options={DESCRIBED_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
               onChange={(name) => {
                 tell(save({ rule: { ...measurand.rule, name, parameter: null } }));
               }}

@@ -1,10 +1,11 @@
 import { Printer } from 'lucide-react';
-import { useMemo } from 'react';
+import { lazy, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
 import type { Study } from '../../../core/model/study.ts';
-import { studyDuration } from '../../../core/plan/duration.ts';
+import { attributeColumns } from '../../../core/plan/attributes.ts';
+import { spokenDuration, studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
@@ -17,21 +18,9 @@ import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Fold } from '../../ui/fold.tsx';
 import { PageHead, Row, Section, Sheet } from '../../ui/page.tsx';
-import { Attributes, attributeColumns } from './attributes.tsx';
-import { Cautions } from './cautions.tsx';
-import { ConditionList } from './condition-list.tsx';
-import { Confounds } from './confounds.tsx';
-import { BlindCodes } from './blind-codes.tsx';
-import { Claims } from './claims.tsx';
-import { Deviations } from './deviations.tsx';
-import { Factors } from './factors.tsx';
-import { HowLong, spokenDuration } from './how-long.tsx';
 import { ItemList } from './item-list.tsx';
-import { LooksPlanned } from './looks.tsx';
 import { MeasurandList } from './measurand-list.tsx';
 import { PlanNotes } from './plan-notes.tsx';
-import { Procedure } from './procedure.tsx';
-import { ReadingsNeeded } from './readings-needed.tsx';
 import { RunOrder } from './run-order.tsx';
 import { showing } from './same-parts.ts';
 
@@ -66,6 +55,20 @@ const procedureCounts = ({ procedure, materials }: Study): string[] => [
 
 const stateOf = (parts: readonly string[], empty: string): string =>
   parts.length > 0 ? listed(parts) : empty;
+
+const folded = () => import('./folded.tsx');
+const Attributes = lazy(async () => ({ default: (await folded()).Attributes }));
+const BlindCodes = lazy(async () => ({ default: (await folded()).BlindCodes }));
+const Cautions = lazy(async () => ({ default: (await folded()).Cautions }));
+const Claims = lazy(async () => ({ default: (await folded()).Claims }));
+const ConditionList = lazy(async () => ({ default: (await folded()).ConditionList }));
+const Confounds = lazy(async () => ({ default: (await folded()).Confounds }));
+const Deviations = lazy(async () => ({ default: (await folded()).Deviations }));
+const Factors = lazy(async () => ({ default: (await folded()).Factors }));
+const HowLong = lazy(async () => ({ default: (await folded()).HowLong }));
+const LooksPlanned = lazy(async () => ({ default: (await folded()).LooksPlanned }));
+const Procedure = lazy(async () => ({ default: (await folded()).Procedure }));
+const ReadingsNeeded = lazy(async () => ({ default: (await folded()).ReadingsNeeded }));
 
 const Items = showing(ItemList, 'items');
 const Measurands = showing(MeasurandList, 'items', 'measurands', 'conditions', 'changes', 'readings');

@@ -1,4 +1,4 @@
-import { type FunctionComponent, memo } from 'react';
+import { type ComponentType, memo } from 'react';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 
 /**
@@ -6,7 +6,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
  * items, and an edit of its seed must not draw them all again.
  */
 export const showing = (
-  Part: FunctionComponent<{ document: StudyDocument }>,
+  Part: ComponentType<{ document: StudyDocument }>,
   ...collections: readonly (keyof StudyDocument)[]
 ) =>
   memo(
