@@ -19,14 +19,6 @@ export default defineConfig({
     },
   },
   ssr: {
-    noExternal: [
-      'styled-components',
-      'lib-r-math.js',
-      'pure-rand',
-      'typebox',
-      'papaparse',
-      'uuid',
-      'unitmath',
-    ],
+    noExternal: ['styled-components', 'lib-r-math.js', 'pure-rand', 'typebox', 'papaparse', 'uuid'],
   },
 });

@@ -1,4 +1,5 @@
-import unitLibrary from 'unitmath/dist/UnitMath.min.js';
+import type { UnitTable } from './unit-library.ts';
+import table from './unit-table.json' with { type: 'json' };
 
 /** What one word of a unit is worth: “km”, “psi”, “degF”. */
 export interface UnitWord {
@@ -10,53 +11,17 @@ export interface UnitWord {
   dimension: readonly number[];
 }
 
-/**
- * Units of the bench that the library lacks, or has with more or fewer figures.
- * @source NIST Special Publication 811 (2008), appendix B.8
- */
-const BENCH_UNITS = {
-  mph: '1 mile/hour',
-  kph: '1 km/hour',
-  knot: '1852 m/hour',
-  fpm: '1 ft/minute',
-  inHg: '3386.389 Pa',
-  mmHg: '133.3224 Pa',
-  mmH2O: '9.80665 Pa',
-  cmH2O: '98.0665 Pa',
-  inH2O: '249.0889 Pa',
-  kgf: '9.80665 N',
-  ozf: '0.2780138509537812 N',
-  Nm: '1 N m',
-  Ah: { value: '3600 A s', prefixes: 'SHORT' },
-  cal: { value: '4.184 J', prefixes: 'SHORT' },
-  gpm: '1 gallon/minute',
-  lpm: '1 L/minute',
-  cfm: '1 ft^3/minute',
-  rpm: '1 minute^-1',
-  gr: '1 grain',
-  grains: '1 grain',
-  grams: '1 gram',
-  tons: '1 ton',
-  tonnes: '1 tonne',
-  mins: '1 minute',
-  secs: '1 second',
-  amp: '1 A',
-  amps: '1 A',
-  acres: '1 acre',
-  hectares: '1 hectare',
-};
+const { prefixes, units } = table as unknown as UnitTable;
+const byWord = new Map(units.map((unit) => [unit[0], unit]));
 
-const library = unitLibrary.config({ definitions: { units: BENCH_UNITS } });
-
-/** A word of a unit, with its prefix; undefined for one that is none. The only door to the library of units. */
+/** A word of a unit, with its prefix; undefined for one that is none. What stands there by itself is no prefix and a unit. */
 export function unitWord(word: string): UnitWord | undefined {
-  try {
-    const { dimension, units } = library(1, word);
-    const [piece] = units;
-    if (units.length !== 1 || piece?.power !== 1) return undefined;
-    const { value, offset, prefixes } = piece.unit;
-    return { factor: value * (prefixes[piece.prefix] ?? 1), zero: offset, dimension };
-  } catch {
-    return undefined;
+  const whole = byWord.get(word);
+  if (whole) return { factor: whole[1], zero: whole[2], dimension: whole[3] };
+  for (const [name, factor, zero, dimension, set] of units) {
+    if (!word.endsWith(name)) continue;
+    const times = Object.entries(prefixes[set] ?? {}).find(([prefix]) => prefix + name === word)?.[1];
+    if (times !== undefined) return { factor: factor * times, zero, dimension };
   }
+  return undefined;
 }

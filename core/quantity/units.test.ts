@@ -2,6 +2,25 @@ import { describe, expect, it } from 'vitest';
 import { CLOSE, expectRelative } from '../testing.ts';
 import { convert, isTime } from './units.ts';
 import { parseQuantity } from './parse.ts';
+import { libraryWord, unitTable } from './unit-library.ts';
+import { unitWord } from './unit-words.ts';
+
+describe('a word of a unit', () => {
+  it('is in the table what it is in the library, with every prefix', () => {
+    const { prefixes, units } = unitTable();
+    const words = units.flatMap(([name, , , , set]) =>
+      Object.keys(prefixes[set] ?? {}).map((prefix) => prefix + name),
+    );
+    expect(words.length).toBeGreaterThan(2000);
+    for (const word of words) {
+      const { factor, zero, dimension } = libraryWord(word) ?? {};
+      expect([word, unitWord(word)]).toEqual([word, { factor, zero, dimension }]);
+    }
+  });
+  it.each(['wobble', 'kft', 'm^2', 'm s', ' m', 'kkm', '', '5 m'])('is none in “%s”', (word) => {
+    expect(unitWord(word)).toBeUndefined();
+  });
+});
 
 describe('conversions', () => {
   // NIST Special Publication 811 (2008), appendix B.8, to the seven figures that it prints.
