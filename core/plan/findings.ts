@@ -7,7 +7,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
 import { usualDirection } from './new-parts.ts';
-import { screeningRule } from '../screening/index.ts';
+import { describedRule } from '../screening/described.ts';
 import { type OrderedRun, balanceOf, plannedOrder } from './run-order.ts';
 import { williamsRows } from './williams.ts';
 
@@ -64,7 +64,7 @@ const rounds: Look = (document) => {
   }
   const found = measurandsInOrder(document)
     .filter(({ form }) => !readingForm(form)?.ranksOnly)
-    .map(({ rule }) => screeningRule(rule.name));
+    .map(({ rule }) => describedRule(rule.name));
   const needs = found.find(({ fewest }) => fewest !== undefined && study.rounds < fewest);
   if (needs?.fewest === undefined) {
     return study.rounds < 4

@@ -11,7 +11,7 @@ import { CAUTIONS } from '../plan/cautions.ts';
 import { claimWords } from '../plan/claim-words.ts';
 import { capital, counted, formatPlain, withUnit } from '../quantity/format.ts';
 import { changeWords, isLate } from '../record/change-words.ts';
-import { screeningRule } from '../screening/index.ts';
+import { describedRule } from '../screening/described.ts';
 import { precisionSentences } from './precision.ts';
 import type { ReportBlock, ReportCell } from './report.ts';
 import type { ComposeOptions } from './reported.ts';
@@ -59,7 +59,7 @@ export function leftOut(document: StudyDocument): ReportBlock[] {
               {
                 text:
                   use.by === 'rule'
-                    ? screeningRule(measurand.rule.name).label
+                    ? describedRule(measurand.rule.name).label
                     : [BY[use.by] ?? use.by, use.reason].filter(Boolean).join(': '),
               },
             ],

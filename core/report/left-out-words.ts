@@ -1,6 +1,6 @@
 import type { SettingAnalysis } from '../analysis/analyse-study.ts';
 import { counted, listed } from '../quantity/format.ts';
-import { screeningRule } from '../screening/index.ts';
+import { describedRule } from '../screening/described.ts';
 import type { RuleName } from '../screening/rule.ts';
 import type { LeftOutBy, Observation } from '../observations/observation.ts';
 
@@ -12,7 +12,7 @@ export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule
   }
   const by = (reason: LeftOutBy) => counts.get(reason) ?? 0;
   const parts = [
-    ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${screeningRule(rule).label}`] : []),
+    ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${describedRule(rule).label}`] : []),
     ...(by('hand') > 0 ? [`${counted(by('hand'), 'reading')} left out by hand`] : []),
     ...(by('source') > 0 ? [`${counted(by('source'), 'value')} left out with what they come from`] : []),
     ...(by('correction') > 0 ? [`${counted(by('correction'), 'reading')} that cannot be set right`] : []),

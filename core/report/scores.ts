@@ -5,7 +5,7 @@ import { counted, formatChance, formatNumber, formatPlain, listed } from '../qua
 import { allSame } from '../rank/place.ts';
 import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';
 import { SCORING_WORDS } from '../rank/scores.ts';
-import { screeningRule } from '../screening/index.ts';
+import { describedRule } from '../screening/described.ts';
 import { rangeWords } from '../summary/typed.ts';
 import type { PlainNote } from './answer.ts';
 
@@ -187,7 +187,7 @@ export function flipWords(
       rules.length > 0
         ? {
             holds: false,
-            what: `${to(rules)} leads under another rule for bad readings: ${listed(rules.map(({ rule }) => screeningRule(rule).label))}.`,
+            what: `${to(rules)} leads under another rule for bad readings: ${listed(rules.map(({ rule }) => describedRule(rule).label))}.`,
           }
         : { holds: true, what: 'Every rule for bad readings has the same leader.' },
     readings: { holds: flips.readings.length === 0, what: readingWords(flips, to(flips.readings)) },

@@ -1,10 +1,9 @@
 import type { RuleInForce } from '../model/parts.ts';
 import { formatPlain } from '../quantity/format.ts';
-import { screeningRule } from './index.ts';
-import type { ScreeningRule } from './rule.ts';
+import { type DescribedRule, describedRule } from './described.ts';
 
 /** What of a rule in force is not its usual way. */
-function ways(rule: ScreeningRule, { parameter, level, judges }: RuleInForce): string[] {
+function ways(rule: DescribedRule, { parameter, level, judges }: RuleInForce): string[] {
   return [
     ...(parameter !== null && rule.parameter ? [`${rule.parameter.label} ${formatPlain(parameter)}`] : []),
     ...(rule.tests ? [level === 'study' ? 'per study' : 'per sample'] : []),
@@ -16,6 +15,6 @@ function ways(rule: ScreeningRule, { parameter, level, judges }: RuleInForce): s
 
 /** A rule in force with how it is applied: “Generalized ESD, per study”. */
 export function ruleWords(inForce: RuleInForce): string {
-  const rule = screeningRule(inForce.name);
+  const rule = describedRule(inForce.name);
   return [rule.label, ...ways(rule, inForce)].join(', ');
 }

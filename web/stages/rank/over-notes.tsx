@@ -1,5 +1,5 @@
 import type { OverLevels } from '../../../core/analysis/over-levels.ts';
-import { pairMethod } from '../../../core/compare/methods.ts';
+import { describedMethod } from '../../../core/compare/described.ts';
 import { ALPHA } from '../../../core/model/alpha.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { formatNumber } from '../../../core/quantity/format.ts';
@@ -51,7 +51,7 @@ export function OverNotes({
         <h3>Compared by</h3>
         <p>
           {[...methods]
-            .map((method) => `${pairMethod(method).label}. ${pairMethod(method).because}`)
+            .map((method) => `${describedMethod(method).label}. ${describedMethod(method).because}`)
             .join(' ')}
         </p>
         <p style={{ marginTop: 8 }}>

@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import type { ClassAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import type { AnalysedPair } from '../../../core/analysis/compare-screened.ts';
-import { pairMethod } from '../../../core/compare/methods.ts';
+import { describedMethod } from '../../../core/compare/described.ts';
 import { formatNumber, withUnit } from '../../../core/quantity/format.ts';
 import { pairBetween } from '../../../core/rank/place.ts';
 import { figuresOf } from '../../../core/report/figures.ts';
@@ -113,7 +113,7 @@ export interface PairMatrixProps {
 /** The verdict of each pair: by how much the item on the left is ahead of the one on top, or that it is not. */
 export function PairMatrix({ group, unit, order }: PairMatrixProps) {
   const { result } = figuresOf(group.analysis);
-  const byRank = pairMethod(group.analysis.method).ranksOnly ?? false;
+  const byRank = describedMethod(group.analysis.method).ranksOnly ?? false;
   const figure = (lead: number) => (byRank ? formatNumber(Math.abs(lead), 1) : result(Math.abs(lead)));
   const indexOf = (item: Item) => group.items.findIndex(({ id }) => id === item.id);
   const ranked = order.filter((item) => group.analysis.ranking.some(({ index }) => index === indexOf(item)));

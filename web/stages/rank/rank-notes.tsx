@@ -1,6 +1,6 @@
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
-import { METHODS, pairMethod } from '../../../core/compare/methods.ts';
+import { DESCRIBED_METHODS, describedMethod } from '../../../core/compare/described.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { MethodLink } from '../../app/method-link.tsx';
@@ -22,8 +22,8 @@ export interface RankNotesProps {
 
 /** How the pairs were compared, and the other ways that there are, each with what it takes for granted. */
 function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProps, 'error'>) {
-  const marks = analysis?.classes.some((group) => pairMethod(group.analysis.method).ranksOnly) ?? false;
-  const offered = METHODS.filter(({ ranksOnly }) => (ranksOnly ?? false) === marks);
+  const marks = analysis?.classes.some((group) => describedMethod(group.analysis.method).ranksOnly) ?? false;
+  const offered = DESCRIBED_METHODS.filter(({ ranksOnly }) => (ranksOnly ?? false) === marks);
   const exact = analysis?.classes.some((group) => group.analysis.exact) ?? false;
   if (exact) {
     return (
@@ -51,7 +51,7 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
         }}
       />
       {analysis?.classes.map((group) => {
-        const { label, because, assumes } = pairMethod(group.analysis.method);
+        const { label, because, assumes } = describedMethod(group.analysis.method);
         const remarks = group.analysis.remarks.filter(
           ({ about }) => about === 'comparison' || about === 'means',
         );

@@ -7,7 +7,7 @@ import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatNumber, formatReading, listed } from '../../../core/quantity/format.ts';
-import { screeningRule } from '../../../core/screening/index.ts';
+import { describedRule } from '../../../core/screening/described.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { priceQuery, useAnalysis, usePrice, useSchools } from '../../app/api/analysis.ts';
 import { patchPart } from '../../app/api/studies.ts';
@@ -165,7 +165,7 @@ function headline(schools: readonly SchoolOutcome[], items: readonly Item[], inF
   const first =
     other.length === 0
       ? 'No rule changes who is first.'
-      : `${counted(other.length, 'rule')} would say something else about first place: ${listed(other.map(({ rule }) => screeningRule(rule.name).label))}.`;
+      : `${counted(other.length, 'rule')} would say something else about first place: ${listed(other.map(({ rule }) => describedRule(rule.name).label))}.`;
   return more === 0
     ? first
     : `${first} ${counted(more, 'rule takes', 'rules take')} more readings than the one in force.`;
@@ -193,7 +193,7 @@ function SchoolRow({ school, mine, items, from, stretch, design, figure, onUse }
   return (
     <tr data-current={current || undefined}>
       <th scope="row">
-        {screeningRule(rule.name).label}
+        {describedRule(rule.name).label}
         <small>{leavesOut(school, new Map(items.map((item) => [item.id, item])))}</small>
       </th>
       <td>
@@ -242,7 +242,7 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
   if (!data || !analysis) return <p>Comparing the rules…</p>;
   const { schools, design } = data;
   const { result } = settingFigures(analysis);
-  const none = schools.find(({ rule }) => screeningRule(rule.name).keepsAll);
+  const none = schools.find(({ rule }) => describedRule(rule.name).keepsAll);
   const mine = schools.find(({ rule }) => rule.name === measurand.rule.name);
   const all = schools.flatMap(({ means }) => means.flatMap((mean) => (mean === null ? [] : [mean])));
   const stretch: Stretch = { low: Math.min(...all), high: Math.max(...all) };
@@ -250,7 +250,7 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
     const before = measurand.rule;
     patchPart('measurands', measurand, { rule })
       .then((now) => {
-        tellDone(`${screeningRule(rule.name).label} is in force now.`, () =>
+        tellDone(`${describedRule(rule.name).label} is in force now.`, () =>
           patchPart('measurands', now, { rule: before }),
         );
       })
@@ -267,7 +267,7 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
         unit={measurand.unit}
         items={items}
         schools={schools.map((school, i): PicturedSchool => ({
-          label: screeningRule(school.rule.name).label,
+          label: describedRule(school.rule.name).label,
           out: outShortly(school),
           means: school.means,
           first: firstWords(school, items),
@@ -348,7 +348,7 @@ function MeansTable({
   items: readonly Item[];
   figure: (value: number | null | undefined) => string;
 }) {
-  const none = schools.find(({ rule }) => screeningRule(rule.name).keepsAll);
+  const none = schools.find(({ rule }) => describedRule(rule.name).keepsAll);
   return (
     <details style={{ marginTop: 12 }}>
       <summary>The means as figures</summary>
@@ -367,7 +367,7 @@ function MeansTable({
           <tbody>
             {schools.map(({ rule, means }) => (
               <tr key={rule.name}>
-                <th scope="row">{screeningRule(rule.name).label}</th>
+                <th scope="row">{describedRule(rule.name).label}</th>
                 {items.map(({ id }, i) => (
                   <td
                     key={id}

@@ -12,7 +12,7 @@ import {
   readingWords,
   withUnit,
 } from '../../../core/quantity/format.ts';
-import { screeningRule } from '../../../core/screening/index.ts';
+import { describedRule } from '../../../core/screening/described.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import type { TriedAction } from '../../../core/analysis/tried.ts';
 import { Button } from '../../ui/button.tsx';
@@ -50,7 +50,7 @@ export const ScreenNotes = memo(function ScreenNotes({
   onRule,
 }: ScreenNotesProps) {
   const { measurand, readings } = analysis;
-  const rule = screeningRule(measurand.rule.name);
+  const rule = describedRule(measurand.rule.name);
   const name = (id: string) => items.get(id)?.name ?? '';
   const title = (observation: Observation) =>
     `${name(observation.itemId)}, round ${String(observation.round)}: ${readingWords(observation, measurand.unit)}`;
