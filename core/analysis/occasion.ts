@@ -2,8 +2,7 @@ import { type Location, locate } from '../compare/sample.ts';
 import { measurandsInOrder, itemsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { conditionValue } from '../observations/derive.ts';
-import { conditionsInOrder } from '../bench/session.ts';
+import { conditionValue, conditionsInOrder } from '../bench/session.ts';
 import { convert, isTemperature } from '../quantity/units.ts';
 import { correctionsInForce } from '../record/correction-words.ts';
 import { ALPHA } from '../model/alpha.ts';
@@ -152,13 +151,4 @@ export function occasionOf(document: StudyDocument, sessionId?: string): Occasio
     items: items.map(({ id, name }) => ({ id, name })),
     measurands,
   };
-}
-
-/** The sessions of a study in which something was read, the first one first. */
-export function sessionsRead(document: StudyDocument): { id: string; startedAt: string }[] {
-  const used = new Set(document.readings.map(({ sessionId }) => sessionId));
-  return document.sessions
-    .filter(({ id }) => used.has(id))
-    .map(({ id, startedAt }) => ({ id, startedAt }))
-    .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
 }

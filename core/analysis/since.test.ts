@@ -6,7 +6,8 @@ import { seededRandom } from '../random/seeded.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { earlierTests, sinceNotes, sinceSentence, sinceTable, trendWords } from '../report/since.ts';
 import { testId, testStudy } from '../testing-study.ts';
-import { occasionOf, sessionsRead } from './occasion.ts';
+import { sessionsRead } from '../bench/session.ts';
+import { occasionOf } from './occasion.ts';
 import { type SinceEarlier, sinceEarlier } from './since.ts';
 
 const THEN = { Ama: [10.1, 10.4, 9.9, 10.2], Bel: [12, 12.3, 11.8], Cip: [9, 9.2, 9.1, 9.4] };

@@ -150,3 +150,23 @@ export function waitBefore(
   }
   return undefined;
 }
+
+/** A condition during a session: the mean of what was read at its start and end. */
+export function conditionValue(
+  document: StudyDocument,
+  sessionId: string | null,
+  conditionId: string,
+): number | undefined {
+  const session = document.sessions.find(({ id }) => id === sessionId);
+  const read = session?.conditions.filter((entry) => entry.conditionId === conditionId) ?? [];
+  return read.length === 0 ? undefined : read.reduce((sum, { number }) => sum + number, 0) / read.length;
+}
+
+/** The sessions of a study in which something was read, the first one first. */
+export function sessionsRead(document: StudyDocument): { id: string; startedAt: string }[] {
+  const used = new Set(document.readings.map(({ sessionId }) => sessionId));
+  return document.sessions
+    .filter(({ id }) => used.has(id))
+    .map(({ id, startedAt }) => ({ id, startedAt }))
+    .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
+}

@@ -1,7 +1,7 @@
 import type { Condition, Corrections, Measurand, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { convert } from '../quantity/units.ts';
-import { conditionValue } from './derive.ts';
+import { conditionValue } from '../bench/session.ts';
 import type { Observation, SharedDoubt } from './observation.ts';
 
 type Calibration = Corrections['calibrations'][number];

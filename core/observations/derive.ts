@@ -1,6 +1,7 @@
 import type { Expression } from '../expression/expression.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { conditionValue } from '../bench/session.ts';
 import { stepWorked } from './read.ts';
 import { gaveWay } from '../record/record.ts';
 import type { Observation, SharedDoubt, Use } from './observation.ts';
@@ -11,17 +12,6 @@ export interface Source {
   observations: readonly Observation[];
   /** From attributes alone: one value of an item, which goes with each of its runs. */
   exact: boolean;
-}
-
-/** A condition during a session: the mean of what was read at its start and end. */
-export function conditionValue(
-  document: StudyDocument,
-  sessionId: string | null,
-  conditionId: string,
-): number | undefined {
-  const session = document.sessions.find(({ id }) => id === sessionId);
-  const read = session?.conditions.filter((entry) => entry.conditionId === conditionId) ?? [];
-  return read.length === 0 ? undefined : read.reduce((sum, { number }) => sum + number, 0) / read.length;
 }
 
 /**

@@ -1,5 +1,5 @@
 import { Suspense, lazy, useState } from 'react';
-import { sessionsRead } from '../../../../core/analysis/occasion.ts';
+import { sessionsRead } from '../../../../core/bench/session.ts';
 import type { Measurand } from '../../../../core/model/parts.ts';
 import type { EarlierTest } from '../../../../core/model/study.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
