@@ -160,6 +160,7 @@ function analyseSetting(
         seed: document.study.seed,
         unit: measurand.unit,
         accuracy: (reading) => statedAccuracy(measurand.instrument, reading),
+        instrument: measurand.instrument,
       },
     ),
   });

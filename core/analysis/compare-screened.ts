@@ -21,6 +21,7 @@ import { counted, listed } from '../quantity/format.ts';
 import { roundingVariance } from '../summary/step.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import type { Typed } from '../summary/typed.ts';
+import { type Budget, type Stated, uncertaintyBudget } from '../summary/budget.ts';
 import { type Doubt, type Doubts, NO_DOUBT, doubtOfEach } from './doubt.ts';
 import { elsewhereOf } from './elsewhere.ts';
 import { testsOfAll } from './tests-of-all.ts';
@@ -60,6 +61,8 @@ export interface CompareOptions {
   unit?: string;
   /** Expanded uncertainty of one reading at a value by the instrument's stated accuracy, where it is stated. */
   accuracy?: ((reading: number) => number | undefined) | undefined;
+  /** What is stated of the instrument, where what the means are uncertain by is asked for. */
+  instrument?: Stated | undefined;
 }
 
 export interface AnalysedItem {
@@ -78,6 +81,8 @@ export interface AnalysedItem {
   typed?: Typed;
   /** What corrections leave open about the mean. */
   doubt: Doubt;
+  /** What the mean is uncertain by; undefined where nobody asked, and of exact figures, marks and what is known from elsewhere. */
+  budget?: Budget | undefined;
   /** What is known of that; null where no spread is: one reading, or marks in an order. */
   known: Known | null;
 }
@@ -304,6 +309,16 @@ function rankingOf(
     .sort((x, y) => x.place - y.place || (merits[y.index] as number) - (merits[x.index] as number));
 }
 
+/** What the mean of a sample is uncertain by, where the instrument is known and the mean is one. */
+const budgetOf = (
+  { summary }: Sample,
+  doubt: Doubt,
+  { instrument, step, alpha, exact, ranksOnly }: CompareOptions,
+): Budget | undefined =>
+  instrument && !exact && !ranksOnly
+    ? uncertaintyBudget(summary, instrument, step, alpha, doubt.ofMean)
+    : undefined;
+
 /** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
 export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
   const { better, rule, step, exact = false } = options;
@@ -364,6 +379,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
       placedBy: located[index.indexOf(i)] ?? null,
       ...typedOf(compared[index.indexOf(i)]),
       doubt: doubts[i] ?? NO_DOUBT,
+      budget: budgetOf(samples[i] as Sample, doubts[i] ?? NO_DOUBT, options),
       known: known[index.indexOf(i)] ?? null,
     })),
     tests: exact ? {} : testsOfAll(read, blocks, remarks),

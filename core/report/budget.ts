@@ -1,8 +1,7 @@
 import type { SettingAnalysis } from '../analysis/analyse-study.ts';
 import { groupsOf } from '../analysis/at-setting.ts';
-import { ALPHA } from '../model/alpha.ts';
 import { decimalsFor, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
-import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
+import type { Budget } from '../summary/budget.ts';
 import type { ReportTable } from './report.ts';
 
 type Source = Budget['largest'];
@@ -34,17 +33,10 @@ export interface BudgetWords {
 export function budgetWords(analysis: SettingAnalysis): BudgetWords | undefined {
   const { measurand } = analysis;
   const rows = groupsOf(analysis).flatMap((group) =>
-    group.analysis.exact || group.analysis.ranksOnly
-      ? []
-      : group.items.flatMap((item, i) => {
-          const { summary, doubt, typed } = group.analysis.items[i] ?? {};
-          // What another instrument was off by there, nobody knows here.
-          const budget =
-            summary &&
-            !typed &&
-            uncertaintyBudget(summary, measurand.instrument, group.analysis.step, ALPHA, doubt?.ofMean);
-          return budget ? [{ item, budget }] : [];
-        }),
+    group.items.flatMap((item, i) => {
+      const budget = group.analysis.items[i]?.budget;
+      return budget ? [{ item, budget }] : [];
+    }),
   );
   if (rows.length === 0) return undefined;
   const corrected = rows.some(({ budget }) => budget.corrections > 0);

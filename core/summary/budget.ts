@@ -24,7 +24,8 @@ export interface Budget {
   largest: 'repeatability' | 'resolution' | 'accuracy' | 'corrections';
 }
 
-type Stated = Pick<Static<typeof Instrument>, 'accuracyPercent' | 'accuracyConstant'>;
+/** What is stated of an instrument. */
+export type Stated = Pick<Static<typeof Instrument>, 'accuracyPercent' | 'accuracyConstant'>;
 
 /**
  * The uncertainty of a mean: its spread, the step of the readings, what the instrument may be off by, and what corrections
