@@ -9,18 +9,23 @@ import { ReportLevels, ReportStrip } from '../web/strip/report-pictures.tsx';
 
 /** The pictures of a report, drawn as the pages draw them. */
 export const picturesOf =
-  (document: StudyDocument): ReportPieces['picture'] =>
+  (document: StudyDocument, pairAlpha: number): ReportPieces['picture'] =>
   (picture, caption) => {
     const { measurandId } = picture;
     const drawn =
       picture.of === 'strip'
         ? createElement(ReportStrip, {
             ...{ document, picture, caption },
-            analysis: atSetting(analyseStudy(document, measurandId, { resamples: 0 }), picture.settingKey),
+            analysis: atSetting(
+              analyseStudy(document, measurandId, { pairAlpha, resamples: 0 }),
+              picture.settingKey,
+            ),
           })
         : createElement(ReportLevels, {
             picture,
-            over: overLevels(document, measurandId, picture.factorId, picture.seriesKey) ?? undefined,
+            over:
+              overLevels(document, measurandId, picture.factorId, picture.seriesKey, { pairAlpha }) ??
+              undefined,
           });
     return renderToStaticMarkup(drawn) || undefined;
   };

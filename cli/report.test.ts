@@ -65,7 +65,7 @@ describe('the report of a file', () => {
     expect(group?.analysis.pairs.map(({ p, verdict }) => [p, verdict])).toEqual(
       plain.pairs.map(({ p, verdict }) => [p, verdict]),
     );
-    const composed = composeReport(document, { soFar: false, program: '1.2.3', when: (instant) => instant });
+    const composed = composeReport(document, { program: '1.2.3', when: (instant) => instant });
     const [lead] = composed.parts.flatMap(({ blocks }) =>
       blocks.flatMap((block) => (block.kind === 'lead' ? [block.text] : [])),
     );

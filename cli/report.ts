@@ -25,9 +25,9 @@ function refuse({ analysis }: CommandOptions): void {
 /** The report of a file as one page of HTML, with the study inside it. */
 export function reportOfFile(document: StudyDocument, program: string): string {
   const carried = document.readings.length <= MOST_CARRIED;
-  const report = composeReport(document, { soFar: false, program, when: (instant) => instant.slice(0, 10) });
+  const report = composeReport(document, { program, when: (instant) => instant.slice(0, 10) });
   const article = reportArticle(report, document.study.report, {
-    picture: picturesOf(document),
+    picture: picturesOf(document, report.pairAlpha),
     photo: () => '',
     lastReading: '',
   });

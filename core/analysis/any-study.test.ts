@@ -186,7 +186,6 @@ describe('any study', () => {
               expect(JSON.stringify(answerOverLevels(over, group))).not.toMatch(/NaN|undefined|Infinity/);
           }
           const report = composeReport(document, {
-            soFar: true,
             when: (instant) => instant,
             program: '1.0.0',
           });

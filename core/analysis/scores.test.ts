@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { ALPHA } from '../model/alpha.ts';
 import type { Scoring } from '../model/study.ts';
 import { SCORING_SCHOOLS } from '../model/words.ts';
 import { seededRandom } from '../random/seeded.ts';
@@ -203,9 +204,9 @@ describe('scores of a study', () => {
   });
   it('reach the report once weights are said, with what would flip them', () => {
     const { document, measurands } = twoWays();
-    expect(overall(document, { soFar: false })).toEqual([]);
+    expect(overall(document, { soFar: false, pairAlpha: ALPHA })).toEqual([]);
     document.study.scoring = weigh(measurands, [0.8, 0.2]);
-    const [lead, text, table] = overall({ ...document }, { soFar: false });
+    const [lead, text, table] = overall({ ...document }, { soFar: false, pairAlpha: ALPHA });
     expect(lead).toEqual({ kind: 'lead', text: 'Item 1 is first over all.' });
     expect(text).toMatchObject({
       kind: 'text',

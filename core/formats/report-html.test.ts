@@ -6,6 +6,7 @@ const strip = { of: 'strip', measurandId: 'm', settingKey: '', className: '' } a
 const report: ComposedReport = {
   title: 'Fans & <vanes>',
   question: 'Which "blows" most?',
+  pairAlpha: 0.05,
   parts: [
     { name: 'answer', heading: 'The answer', blocks: [{ kind: 'lead', text: 'A < B.' }] },
     {

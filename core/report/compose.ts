@@ -1,3 +1,5 @@
+import { lookState } from '../bench/look-state.ts';
+import { runQueue } from '../bench/queue.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
@@ -30,27 +32,29 @@ const HEADINGS: Record<ReportPartName, string> = {
 /** The report of a study, from what is in it: every sentence is one that the readings support. */
 export function composeReport(document: StudyDocument, options: ComposeOptions): ComposedReport {
   const { study } = document;
-  const reported = reportedOf(document, options);
+  const { final, level } = lookState(document, runQueue(document), ALPHA);
+  const look = { soFar: !final, pairAlpha: level };
+  const reported = reportedOf(document, look);
   const deciding = reported.find(({ measurand }) => isRanked(measurand)) ?? reported[0];
   const rest = reported.filter((measured) => measured !== deciding);
   const blocks: Record<ReportPartName, ReportBlock[]> = {
     answer: deciding
       ? [
-          ...sentences(deciding, options.soFar).map((text) => ({ kind: 'lead', text }) as const),
-          ...details(deciding, options.soFar).map((text) => ({ kind: 'text', text }) as const),
+          ...sentences(deciding, look.soFar).map((text) => ({ kind: 'lead', text }) as const),
+          ...details(deciding, look.soFar).map((text) => ({ kind: 'text', text }) as const),
         ]
       : [{ kind: 'lead', text: 'Nothing was read yet.' }],
     picture: deciding ? pictures(deciding) : [],
     ranking: deciding ? tables(deciding) : [],
-    overall: overall(document, options),
+    overall: overall(document, look),
     earlier: earlierTests(document, options.earlier ?? [], options.when),
-    others: others(rest, options.soFar),
+    others: others(rest, look.soFar),
     claims: claims(document),
     'left-out': document.readings.length > 0 ? leftOut(document) : [],
     findings: findings(document),
     sessions: sessions(document, options),
     plan: plan(document, options),
-    method: method(document, reported, options.pairAlpha ?? ALPHA),
+    method: method(document, reported, look.pairAlpha),
     limits: limits(document),
     cautions: cautions(document),
     photos: photos(document),
@@ -64,6 +68,7 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
   return {
     title: study.title,
     question: study.question,
+    pairAlpha: look.pairAlpha,
     parts: partsInOrder(study.report.order).flatMap((name) =>
       blocks[name].length === 0 ? [] : [{ name, heading: HEADINGS[name], blocks: blocks[name] }],
     ),

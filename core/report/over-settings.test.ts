@@ -126,7 +126,7 @@ describe('a measurand at all settings of two factors', () => {
         [12, 14],
       ],
     ]);
-    const { parts } = composeReport(document, { soFar: false, when: (instant) => instant, program: '1' });
+    const { parts } = composeReport(document, { when: (instant) => instant, program: '1' });
     const blocks = (name: string) => parts.find((part) => part.name === name)?.blocks ?? [];
     expect(blocks('answer')).toEqual([
       {
@@ -156,7 +156,7 @@ describe('a measurand at all settings of two factors', () => {
     );
     made.measurand.direction = { kind: 'higher', target: null };
     const { parts } = composeReport(made.document, {
-      ...{ soFar: false, when: (instant: string) => instant, program: '1' },
+      ...{ when: (instant: string) => instant, program: '1' },
     });
     const blocks = (name: string) => parts.find((part) => part.name === name)?.blocks ?? [];
     expect(blocks('answer')[0]).toEqual({ kind: 'lead', text: 'Item 2 is first at all 12 settings.' });

@@ -7,14 +7,11 @@ import { formatNumber } from '../quantity/format.ts';
 import { placeRange } from '../rank/place.ts';
 import type { ScoreVerdicts } from '../rank/score-verdicts.ts';
 import type { ReportBlock, ReportTable } from './report.ts';
-import type { ComposeOptions } from './reported.ts';
+import type { ReportLook } from './reported.ts';
 import { answerScores, flipSentence, reachWords, scoreNotes, scoringSentence } from './scores.ts';
 
 /** All ranked measurands in one score, where the tester has said what each weighs. */
-export function overall(
-  document: StudyDocument,
-  { soFar, pairAlpha }: Pick<ComposeOptions, 'soFar' | 'pairAlpha'>,
-): ReportBlock[] {
+export function overall(document: StudyDocument, { soFar, pairAlpha }: ReportLook): ReportBlock[] {
   const { scoring } = document.study;
   if (scoring.weights.length === 0 || document.readings.length === 0) return [];
   const basis = scoreBasis(document, { pairAlpha });

@@ -45,6 +45,8 @@ export interface ReportPart {
 export interface ComposedReport {
   title: string;
   question: string;
+  /** Level at which its pairs are read. */
+  pairAlpha: number;
   /** Every part that has something to say, in the tester's order, hidden ones too. */
   parts: ReportPart[];
 }

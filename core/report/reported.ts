@@ -10,11 +10,15 @@ import { answer } from './answer.ts';
 import { answerOverLevels } from './over-levels.ts';
 import { answerOverSettings } from './over-settings.ts';
 
-export interface ComposeOptions {
+/** How the readings are looked at on the way to the answer. */
+export interface ReportLook {
   /** Whether the plan is not complete yet, so that the answer may still change. */
   soFar: boolean;
-  /** Level of the pairs, where a planned look has its own. */
-  pairAlpha?: number | undefined;
+  /** Level of the pairs: a planned look has its own. */
+  pairAlpha: number;
+}
+
+export interface ComposeOptions {
   /** Tests that the study names as earlier ones, as far as they are at hand. */
   earlier?: readonly Occasion[] | undefined;
   /** How a day and time are written. */
@@ -48,7 +52,7 @@ export const isRanked = ({ direction }: Measurand): boolean => direction.kind !=
 
 export function reportedOf(
   document: StudyDocument,
-  { pairAlpha }: Pick<ComposeOptions, 'pairAlpha'>,
+  { pairAlpha }: Pick<ReportLook, 'pairAlpha'>,
 ): Reported[] {
   const [along] = factorsRead(document);
   return measurandsInOrder(document).flatMap((measurand): Reported[] => {

@@ -1,17 +1,16 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { OverLevels } from '../analysis/over-levels.ts';
 import { typedAt } from '../analysis/typed-figures.ts';
-import { pairMethod } from '../compare/methods.ts';
-import { ALPHA } from '../model/alpha.ts';
+import { describedMethod } from '../compare/described.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { capital, counted, decimalsFor, formatNumber, formatPlain, listed } from '../quantity/format.ts';
 import { pairBetween, placeRange } from '../rank/place.ts';
-import { screeningRule } from '../screening/index.ts';
+import { describedRule } from '../screening/described.ts';
 import { ruleWords } from '../screening/words.ts';
 import { hasCorrections } from '../observations/correct.ts';
 import { correctionsInForce } from '../record/correction-words.ts';
-import { type Budget, uncertaintyBudget } from '../summary/budget.ts';
+import type { Budget } from '../summary/budget.ts';
 import type { Summary } from '../summary/summary.ts';
 import { type Typed, rangeWords } from '../summary/typed.ts';
 import { figuresOf, placedWords } from './figures.ts';
@@ -111,14 +110,9 @@ function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
     ],
     rows: analysis.ranking.map((entry) => {
       const item = items[entry.index];
-      const { summary, placedBy, doubt, typed } = analysis.items[
+      const { summary, placedBy, budget, typed } = analysis.items[
         entry.index
       ] as (typeof analysis.items)[number];
-      const budget = analysis.exact
-        ? undefined
-        : typed
-          ? typedSpread(summary)
-          : uncertaintyBudget(summary, measurand.instrument, analysis.step, ALPHA, doubt.ofMean);
       const { by, verdict } = againstLeader(group, leader, entry.index);
       return [
         { text: placeRange(entry) },
@@ -128,7 +122,11 @@ function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
             ? result(summary.median)
             : typed?.kind === 'range'
               ? rangeWords(typed)
-              : meanWords((placedBy ?? summary.mean) as number, budget, result),
+              : meanWords(
+                  (placedBy ?? summary.mean) as number,
+                  typed ? typedSpread(summary) : budget,
+                  result,
+                ),
         },
         { text: analysis.exact ? '–' : typed ? typedCount(typed) : String(summary.n) },
         { text: by },
@@ -227,14 +225,14 @@ export function method(
 ): ReportBlock[] {
   const { study, readings } = document;
   const inForce = reported.filter(({ setting }) => setting.ruled).map(({ measurand }) => measurand.rule);
-  const judging = inForce.filter(({ name }) => !screeningRule(name).keepsAll);
+  const judging = inForce.filter(({ name }) => !describedRule(name).keepsAll);
   const rules = [...new Set(judging.map(ruleWords))];
-  const sources = new Set(inForce.flatMap(({ name }) => screeningRule(name).source ?? []));
+  const sources = new Set(inForce.flatMap(({ name }) => describedRule(name).source ?? []));
   const comparedBy = new Map<string, Set<string>>();
   for (const measured of reported.filter(({ measurand }) => isRanked(measurand))) {
     for (const { analysis } of classesOf(measured)) {
       if (analysis.pairs.length === 0 || analysis.exact) continue;
-      const { label, because, source } = pairMethod(analysis.method);
+      const { label, because, source } = describedMethod(analysis.method);
       const words = `were compared by “${label}”: ${because}`;
       comparedBy.set(words, (comparedBy.get(words) ?? new Set()).add(measured.measurand.name));
       sources.add(source);

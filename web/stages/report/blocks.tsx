@@ -59,7 +59,7 @@ interface PictureProps<Of extends ReportPicture['of']> {
   document: StudyDocument;
   picture: Extract<ReportPicture, { of: Of }>;
   caption: string;
-  pairAlpha: number | undefined;
+  pairAlpha: number;
 }
 
 function StripBlock({ document, picture, caption, pairAlpha }: PictureProps<'strip'>) {
@@ -99,7 +99,7 @@ export function Block({
 }: {
   block: ReportBlock;
   document: StudyDocument;
-  pairAlpha: number | undefined;
+  pairAlpha: number;
 }) {
   if (block.kind === 'lead') return <Lead className="lead">{block.text}</Lead>;
   if (block.kind === 'text') {

@@ -13,7 +13,6 @@ import { download, fileName } from '../../app/pieces.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { useStudy } from '../../app/study-frame.tsx';
 import { tell } from '../../app/tell.ts';
-import { useLook } from '../../app/use-look.ts';
 import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
 import { FileLink } from '../../app/file-link.tsx';
@@ -133,7 +132,7 @@ function PartBlocks({
 }: {
   part: ReportPart;
   document: StudyDocument;
-  pairAlpha: number | undefined;
+  pairAlpha: number;
 }) {
   const blocks = part.blocks.map((block, i) => (
     // Blocks are made again as a whole.
@@ -163,12 +162,10 @@ function ReportArticle({
   document,
   report,
   editing,
-  pairAlpha,
 }: {
   document: StudyDocument;
   report: ComposedReport;
   editing: boolean;
-  pairAlpha: number | undefined;
 }) {
   const { study } = document;
   const numbers = useMemo(() => reportNumbers(report), [report]);
@@ -192,7 +189,7 @@ function ReportArticle({
             {part.heading}
             {editing && <PartTools study={study} name={part.name} heading={part.heading} shown={shown} />}
           </h2>
-          <PartBlocks part={part} document={document} pairAlpha={pairAlpha} />
+          <PartBlocks part={part} document={document} pairAlpha={report.pairAlpha} />
           <OwnWords
             study={study}
             under={part.name}
@@ -247,14 +244,11 @@ export function Report() {
   const whole = useStudy();
   const document = useMemo(() => blindStudy(whole), [whole]);
   const { study, readings } = document;
-  const look = useLook(document);
   const article = useRef<HTMLElement>(null);
   const [editing, setEditing] = useState(false);
   const tests = useOccasions(study.earlier.map(({ studyId }) => studyId));
   const { data: report, error } = useReport(tests.settled ? document : undefined, {
     earlier: tests.occasions,
-    soFar: !look.final,
-    pairAlpha: look.level,
     program: PROGRAM_VERSION,
   });
   if (readings.length === 0) {
@@ -371,9 +365,7 @@ export function Report() {
       )}
       <Pages $title={`${study.title}, ${longDay(lastReading(document))}`} />
       <Article ref={article}>
-        {report && (
-          <ReportArticle document={document} report={report} editing={editing} pairAlpha={look.level} />
-        )}
+        {report && <ReportArticle document={document} report={report} editing={editing} />}
       </Article>
     </Sheet>
   );
