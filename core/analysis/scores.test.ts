@@ -245,6 +245,8 @@ describe('what would change who is first', () => {
     const scoring = weigh(measurands, [1, 0]);
     const flips = scoreFlips(document, { className: '' }, scoring);
     expect(flips?.leader).toBe(2);
+    // What has no weight is not tried.
+    expect(flips?.counting).toBe(12);
     expect(flips?.readings).toHaveLength(1);
     expect(flips?.readings[0]).toMatchObject({ round: 3, value: 200, leader: 0 });
     const left = document.readings.find(({ id }) => id === flips?.readings[0]?.readingId);

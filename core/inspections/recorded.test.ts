@@ -58,6 +58,13 @@ describe('the report', () => {
       '18 readings of Sound level were worked out from 3 recordings: equivalent level, A-weighted, background taken off, in dB by a calibrator’s tone (full scale 101.0 to 104.0 dB).',
     ]);
   });
+  it('speaks of one reading as of one', () => {
+    const lone = structuredClone(FANS);
+    lone.readings = lone.readings.slice(0, 1);
+    expect(fileWords(lone)[0]).toMatch(
+      /^1 reading of Sound level was worked out from 1 recording: .* \(full scale \d+\.\d dB\)\.$/,
+    );
+  });
   it('says where they are relative to full scale, or by a figure', () => {
     const typed = structuredClone(FANS);
     for (const calibration of typed.calibrations) {
