@@ -145,6 +145,17 @@ export const Section = styled.section`
   }
 `;
 
+/** A long part far down a page: it is styled and drawn when it comes into sight, and costs nothing before. */
+export const FarSection = styled(Section)`
+  content-visibility: auto;
+  contain-intrinsic-size: auto 700px;
+  /* The ring around what has the focus reaches out of it. */
+  overflow-clip-margin: 8px;
+  ${PRINT} {
+    content-visibility: visible;
+  }
+`;
+
 /** A small group in the margin. */
 export const Aside = styled.div`
   font-size: var(--size-15);

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import styled from 'styled-components';
 import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
@@ -338,49 +338,60 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
   );
 });
 
-/** The same means as figures; those that a rule moves are marked. */
-function MeansTable({
-  schools,
-  items,
-  figure,
-}: {
+interface MeansProps {
   schools: readonly SchoolOutcome[];
   items: readonly Item[];
   figure: (value: number | null | undefined) => string;
-}) {
+}
+
+/** The same means as figures, made once they are asked for. */
+function MeansTable(props: MeansProps) {
+  const [opened, setOpened] = useState(false);
+  return (
+    <details
+      style={{ marginTop: 12 }}
+      onToggle={(event) => {
+        if (event.currentTarget.open) setOpened(true);
+      }}
+    >
+      <summary>The means as figures</summary>
+      {opened && <Means {...props} />}
+    </details>
+  );
+}
+
+/** The mean of each item under each rule; those that a rule moves are marked. */
+function Means({ schools, items, figure }: MeansProps) {
   const none = schools.find(({ rule }) => describedRule(rule.name).keepsAll);
   return (
-    <details style={{ marginTop: 12 }}>
-      <summary>The means as figures</summary>
-      <Scroll aria-label="Means under each rule">
-        <Schools>
-          <thead>
-            <tr>
-              <th scope="col">Rule</th>
-              {items.map(({ id, code, name }) => (
-                <FigureHead key={id} aria-label={name}>
-                  {code}
-                </FigureHead>
+    <Scroll aria-label="Means under each rule">
+      <Schools>
+        <thead>
+          <tr>
+            <th scope="col">Rule</th>
+            {items.map(({ id, code, name }) => (
+              <FigureHead key={id} aria-label={name}>
+                {code}
+              </FigureHead>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {schools.map(({ rule, means }) => (
+            <tr key={rule.name}>
+              <th scope="row">{describedRule(rule.name).label}</th>
+              {items.map(({ id }, i) => (
+                <td
+                  key={id}
+                  className={`figure${figure(means[i]) === figure(none?.means[i]) ? '' : ' changed'}`}
+                >
+                  {figure(means[i])}
+                </td>
               ))}
             </tr>
-          </thead>
-          <tbody>
-            {schools.map(({ rule, means }) => (
-              <tr key={rule.name}>
-                <th scope="row">{describedRule(rule.name).label}</th>
-                {items.map(({ id }, i) => (
-                  <td
-                    key={id}
-                    className={`figure${figure(means[i]) === figure(none?.means[i]) ? '' : ' changed'}`}
-                  >
-                    {figure(means[i])}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Schools>
-      </Scroll>
-    </details>
+          ))}
+        </tbody>
+      </Schools>
+    </Scroll>
   );
 }

@@ -20,7 +20,7 @@ import { NextStage } from '../../app/next-stage.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { tellDone, tellFailure } from '../../app/tell.ts';
-import { PageHead, Section, Sheet } from '../../ui/page.tsx';
+import { FarSection, PageHead, Sheet } from '../../ui/page.tsx';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
 import { Elsewhere } from './elsewhere.tsx';
@@ -179,7 +179,7 @@ const ScreenOf = memo(function ScreenOf({ shown, control }: ScreenOfProps) {
       {analysis && (
         <>
           <Looked shown={shown} analysis={analysis} items={items} onShow={setChosenId} onLeaveOut={ask} />
-          <Section aria-labelledby="readings">
+          <FarSection aria-labelledby="readings">
             <h2 id="readings">All readings</h2>
             <ReadingTable
               readings={analysis.readings}
@@ -190,7 +190,7 @@ const ScreenOf = memo(function ScreenOf({ shown, control }: ScreenOfProps) {
               onLeaveOut={askWhy}
               onTakeBack={takeBack}
             />
-          </Section>
+          </FarSection>
           <LeavingOutDialogs
             ref={leaving}
             document={document}
@@ -225,17 +225,17 @@ const Looked = memo(function Looked({ shown, analysis, items, onShow, onLeaveOut
       )}
       <Noticed shown={shown} onShow={onShow} onLeaveOut={onLeaveOut} />
       {analysis.ruled && (
-        <Section aria-labelledby="schools">
+        <FarSection aria-labelledby="schools">
           <h2 id="schools">What each rule would do</h2>
           <SchoolTable document={document} measurand={measurand} settingKey={settingKey} />
-        </Section>
+        </FarSection>
       )}
-      <Section aria-labelledby="summary">
+      <FarSection aria-labelledby="summary">
         <h2 id="summary">Summary of what counts</h2>
         <SummaryTable document={document} analysis={analysis} />
         <BudgetTable analysis={analysis} />
         {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
-      </Section>
+      </FarSection>
       {agreement && (
         <Suspense>
           <AgainstReference
