@@ -78,7 +78,9 @@ export function yardstick(document: StudyDocument, run: Run): { own: number[]; a
   const [own, all]: [number[], number[]] = [[], []];
   for (const { standing, value, reading } of recordOf(document).ofMeasurand(run.measurandId)) {
     if (standing.is !== 'kept' || value === null) continue;
-    if (settingKey(runOfReading(reading).levelIds) !== here) continue;
+    // Most studies have no levels, and a key for each of many readings takes a while to make.
+    const key = reading.levels.length === 0 ? '' : settingKey(runOfReading(reading).levelIds);
+    if (key !== here) continue;
     all.push(value);
     if (reading.itemId === run.itemId) own.push(value);
   }

@@ -7,7 +7,7 @@ import { settingKey } from '../../core/plan/grid.ts';
 import type { Observation } from '../../core/observations/observation.ts';
 import { correctorOf } from '../../core/observations/correct.ts';
 import { placeRange } from '../../core/rank/place.ts';
-import { recordOf } from '../../core/record/record.ts';
+import { type StandingReading, recordOf } from '../../core/record/record.ts';
 import { type Figures, figuresOf } from '../../core/report/figures.ts';
 import { counted } from '../../core/quantity/format.ts';
 import { rangeWords } from '../../core/summary/typed.ts';
@@ -55,18 +55,119 @@ function steadyMarks(marks: readonly StripMark[]): readonly StripMark[] {
   const [first] = marks;
   if (!first) return marks;
   const before = madeLanes.get(first);
+  if (before === marks) return marks;
   if (before?.length === marks.length && marks.every((mark, i) => mark === before[i])) return before;
   madeLanes.set(first, marks);
   return marks;
 }
 
-/** Ids of what was recorded since a state of a study; undefined where it does not follow from it. */
-function recordedSince(document: StudyDocument, analysed: StudyDocument): ReadonlySet<string> | undefined {
-  const count = analysed.readings.length;
-  return document.readings[count - 1] === analysed.readings[count - 1]
-    ? new Set(document.readings.slice(count).map(({ id }) => id))
-    : undefined;
+/** What a page knows of the marks that an analysis has not seen yet. */
+interface Since {
+  /** Readings of the measurand that the analysis does not know. */
+  recorded: readonly StandingReading[];
+  /** Ids of readings that are withdrawn. */
+  withdrawn: ReadonlySet<string>;
 }
+
+/** What was recorded and withdrawn since a state of a study that this one goes on from; undefined where it does not. */
+function sinceState(
+  document: StudyDocument,
+  measurandId: string,
+  analysed: StudyDocument,
+): Since | undefined {
+  const [readings, decisions] = [analysed.readings.length, analysed.decisions.length];
+  const decided = document.decisions.slice(decisions);
+  const goesOn =
+    document.readings[readings - 1] === analysed.readings[readings - 1] &&
+    document.decisions[decisions - 1] === analysed.decisions[decisions - 1] &&
+    decided.every(({ sessionId }) => sessionId === null);
+  if (!goesOn) return undefined;
+  const fresh = new Set(document.readings.slice(readings).map(({ id }) => id));
+  const entries = recordOf(document).ofMeasurand(measurandId);
+  // What is new stands at the end, and so does most of what is taken back.
+  const recorded = entries.slice(entries.findLastIndex(({ reading }) => !fresh.has(reading.id)) + 1);
+  const withdrawn = [...new Set(decided.flatMap(({ readingId }) => readingId ?? []))].filter(
+    (id) => entries.findLast(({ reading }) => reading.id === id)?.standing.is === 'withdrawn',
+  );
+  return { recorded, withdrawn: new Set(withdrawn) };
+}
+
+/** What an analysis does not know of a state of a study, whatever state it is of. */
+function sinceAny(
+  document: StudyDocument,
+  measurandId: string,
+  analysis: SettingAnalysis | undefined,
+): Since {
+  const known = new Set(analysis?.readings.map(({ id }) => id));
+  const entries = recordOf(document).ofMeasurand(measurandId);
+  return {
+    recorded: entries.filter(({ reading }) => !known.has(reading.id)),
+    withdrawn: new Set(
+      entries.flatMap(({ reading, standing }) => (standing.is === 'withdrawn' ? [reading.id] : [])),
+    ),
+  };
+}
+
+type ItemMarks = ReadonlyMap<string, readonly StripMark[]>;
+
+/** Marks by item, some of them gone and others behind; what does not change stays the same list. */
+function changedMarks(
+  before: ItemMarks,
+  added: readonly { itemId: string; mark: StripMark }[],
+  withdrawn: ReadonlySet<string>,
+): ItemMarks {
+  const marks = new Map(before);
+  if (withdrawn.size > 0) {
+    for (const [itemId, lane] of before)
+      if (lane.some(({ id }) => withdrawn.has(id)))
+        marks.set(
+          itemId,
+          lane.filter(({ id }) => !withdrawn.has(id)),
+        );
+  }
+  const copied = new Map<string, StripMark[]>();
+  for (const { itemId, mark } of added) {
+    let lane = copied.get(itemId);
+    if (!lane) {
+      lane = [...(marks.get(itemId) ?? [])];
+      copied.set(itemId, lane);
+      marks.set(itemId, lane);
+    }
+    lane.push(mark);
+  }
+  return marks;
+}
+
+/** The marks of an analysis as they were made last, by the first of its readings. */
+const madeOfAnalysis = new WeakMap<
+  Observation,
+  { readings: readonly Observation[]; sizesFrom: number | undefined; marks: ItemMarks }
+>();
+
+/**
+ * The marks of what an analysis knows; where it goes on from the one before, those of that one and what came behind.
+ * @param sizesFrom where errors are shown by their size: from which value
+ */
+function analysedMarks(readings: readonly Observation[], sizesFrom: number | undefined): ItemMarks {
+  const [first] = readings;
+  if (!first) return new Map();
+  const made = madeOfAnalysis.get(first);
+  const before =
+    made?.sizesFrom === sizesFrom && made?.readings.every((observation, i) => observation === readings[i])
+      ? made
+      : undefined;
+  const added = readings.slice(before?.readings.length ?? 0).flatMap((observation) => {
+    const { itemId, value } = observation;
+    if (value === null) return [];
+    return [{ itemId, mark: markOf(observation, shownFrom(value, sizesFrom)) }];
+  });
+  const marks = changedMarks(before?.marks ?? new Map(), added, new Set());
+  madeOfAnalysis.set(first, { readings, sizesFrom, marks });
+  return marks;
+}
+
+const shownFrom = (value: number, sizesFrom: number | undefined): number =>
+  sizesFrom === undefined ? value : Math.abs(value - sizesFrom);
 
 /** The marks of each item: what the analysis knows, and what was recorded since. */
 function marksOf(
@@ -74,37 +175,23 @@ function marksOf(
   measurand: Measurand,
   key: string,
   { analysis, analysed }: { analysis: SettingAnalysis | undefined; analysed: StudyDocument | undefined },
-  shown: (value: number) => number,
-): Map<string, StripMark[]> {
-  const marks = new Map<string, StripMark[]>();
-  const push = (itemId: string, mark: StripMark) => {
-    const lane = marks.get(itemId);
-    if (lane) lane.push(mark);
-    else marks.set(itemId, [mark]);
-  };
-  const withdrawn = new Set<string>();
-  const since: { itemId: string; mark: StripMark }[] = [];
+  sizesFrom: number | undefined,
+): ItemMarks {
+  const known = analysedMarks(analysis?.readings ?? [], sizesFrom);
   // What is worked out from others is known by its analysis alone, and of the state that this is of it knows all.
-  if (measurand.expression === null && (analysis === undefined || document !== analysed)) {
-    const fresh = analysis && analysed && recordedSince(document, analysed);
-    const known = new Set(fresh ? [] : analysis?.readings.map(({ id }) => id));
-    const corrected = correctorOf(document, measurand);
-    for (const { reading, value, standing } of recordOf(document).ofMeasurand(measurand.id)) {
-      const { id, itemId, sessionId, round, levels } = reading;
-      if (standing.is === 'withdrawn') withdrawn.add(id);
-      const isKnown = fresh ? !fresh.has(id) : known.has(id);
-      if (isKnown || value === null || standing.is === 'withdrawn') continue;
-      if (settingKey(levels.map(({ levelId }) => levelId)) !== key) continue;
-      const mark = { id, value: shown(corrected(value, sessionId)), out: standing.is === 'left out' };
-      since.push({ itemId, mark: { ...mark, title: markWords(round) } });
-    }
-  }
-  for (const observation of analysis?.readings ?? []) {
-    const { id, itemId, value } = observation;
-    if (value !== null && !withdrawn.has(id)) push(itemId, markOf(observation, shown(value)));
-  }
-  for (const { itemId, mark } of since) push(itemId, mark);
-  return marks;
+  if (measurand.expression !== null || (analysis !== undefined && document === analysed)) return known;
+  const { recorded, withdrawn } =
+    (analysis && analysed && sinceState(document, measurand.id, analysed)) ??
+    sinceAny(document, measurand.id, analysis);
+  const corrected = correctorOf(document, measurand);
+  const added = recorded.flatMap(({ reading, value, standing }) => {
+    const { id, itemId, sessionId, round, levels } = reading;
+    if (value === null || standing.is === 'withdrawn') return [];
+    if (settingKey(levels.map(({ levelId }) => levelId)) !== key) return [];
+    const shown = shownFrom(corrected(value, sessionId), sizesFrom);
+    return [{ itemId, mark: { id, value: shown, out: standing.is === 'left out', title: markWords(round) } }];
+  });
+  return changedMarks(known, added, withdrawn);
 }
 
 /** An interval put about another middle. */
@@ -132,9 +219,8 @@ export function stripLanes(
     analysis?.measurand.id === measurand.id && analysis.setting.key === key ? analysis : undefined;
   const bySize = known?.bySize ?? false;
   const target = measurand.direction.target ?? 0;
-  const marks = marksOf(document, measurand, key, { analysis: known, analysed }, (value) =>
-    bySize && sizes ? Math.abs(value - target) : value,
-  );
+  const sizesFrom = bySize && sizes ? target : undefined;
+  const marks = marksOf(document, measurand, key, { analysis: known, analysed }, sizesFrom);
   const figures = known && settingFigures(known);
   const groups = known ? groupsOf(known) : [];
   return (order ?? itemsInOrder(document)).map((item) => {

@@ -35,4 +35,29 @@ describe('an analysis on its way to the page', () => {
     expect(again?.[0]).toBe(unpacked(document, structuredClone(sent)).settings[0]?.readings[0]);
     expect(() => unpacked({ ...document, readings: [] }, sent)).toThrow('another state of the study');
   });
+  it('keeps what has not changed, where readings come, go, and are left out', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama', 'Bel'], { rounds: 30 });
+    const out = () => {
+      const analysis = analyseStudy(document, measurand.id, { resamples: 0 });
+      // The readings that the page has are those of a state by itself.
+      const state = { ...document, readings: [...document.readings] };
+      const found = unpacked(state, structuredClone(packed(state, analysis)));
+      expect(found).toEqual(analysis);
+      return found.settings[0]?.readings ?? [];
+    };
+    for (let i = 0; i < 20; i += 1) read(i % 2, 1 + Math.floor(i / 2), String(5 + (i % 7)));
+    const first = out();
+    read(0, 11, '6');
+    const more = out();
+    expect(more).toHaveLength(21);
+    for (const [i, observation] of first.entries()) expect(more[i]).toBe(observation);
+    decide('leave-out', { readingId: document.readings[4]?.id ?? '', reason: 'a slip' });
+    const less = out();
+    expect(less[4]).not.toBe(more[4]);
+    expect(less[5]).toBe(more[5]);
+    decide('withdraw', { readingId: document.readings[2]?.id ?? '', reason: '' });
+    const gone = out();
+    expect(gone).toHaveLength(20);
+    expect(gone[10]).toBe(less[11]);
+  });
 });

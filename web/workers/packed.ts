@@ -74,24 +74,58 @@ function plainObservation(reading: Reading, setting: string, value: number, step
   return observation;
 }
 
+/** What was unpacked last of a setting, in the order recorded, and of which readings. */
+interface Unpacked {
+  of: readonly Reading[];
+  from: PackedReadings;
+  observations: readonly Observation[];
+}
+
+/** By study, measurand and setting; to look for each reading by itself takes longer than to see that all are as they were. */
+const unpackedLast = new Map<string, Unpacked>();
+/** Of more settings than this the first ones are let go of. */
+const MOST_SETTINGS = 40;
+
+function observationsOf(
+  { study, readings }: StudyDocument,
+  measurandId: string,
+  key: string,
+  from: PackedReadings,
+) {
+  const name = `${study.id}/${measurandId}/${key}`;
+  const before = unpackedLast.get(name);
+  const { places, values, step, others } = from;
+  const known = before?.from.step === step ? before : undefined;
+  const observations = Array.from(values, (value, i): Observation => {
+    const other = others.size > 0 ? others.get(i) : undefined;
+    if (other) return other;
+    const place = places[i] as number;
+    const reading = readings[place];
+    if (!reading) throw new Error('The analysis is of another state of the study.');
+    if (
+      known?.from.places[i] === place &&
+      known.from.values[i] === value &&
+      known.of[place] === reading &&
+      !known.from.others.has(i)
+    )
+      return known.observations[i] as Observation;
+    return plainObservation(reading, key, value, step);
+  });
+  unpackedLast.delete(name);
+  unpackedLast.set(name, { of: readings, from, observations });
+  const [first] = unpackedLast.keys();
+  if (unpackedLast.size > MOST_SETTINGS && first !== undefined) unpackedLast.delete(first);
+  return observations;
+}
+
 /**
  * The analysis as it was.
  * @param document the state of the study that it is of
  */
-export function unpacked(document: StudyDocument, analysis: PackedAnalysis): MeasurandAnalysis {
-  const observationsOf = (key: string, { places, values, step, others }: PackedReadings): Observation[] =>
-    Array.from(values, (value, i): Observation => {
-      const other = others.get(i);
-      if (other) return other;
-      const reading = document.readings[places[i] as number];
-      if (!reading) throw new Error('The analysis is of another state of the study.');
-      return plainObservation(reading, key, value, step);
-    });
-  return {
-    ...analysis,
-    settings: analysis.settings.map((setting) => ({
-      ...setting,
-      readings: observationsOf(setting.setting.key, setting.readings),
-    })),
-  };
-}
+export const unpacked = (document: StudyDocument, analysis: PackedAnalysis): MeasurandAnalysis => ({
+  ...analysis,
+  settings: analysis.settings.map((setting) => ({
+    ...setting,
+    readings: observationsOf(document, analysis.measurand.id, setting.setting.key, setting.readings),
+  })),
+});

@@ -1,6 +1,7 @@
 import { replaceEqualDeep } from '@tanstack/react-query';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Outgoing } from './outbox.ts';
+import { placeOf } from './places.ts';
 
 /** The study as the server has it, with what is still on its way put behind. */
 export function withOutgoing(document: StudyDocument, entries: readonly Outgoing[]): StudyDocument {
@@ -10,18 +11,16 @@ export function withOutgoing(document: StudyDocument, entries: readonly Outgoing
   if (outgoing.length === 0) return document;
   const merged = { ...document };
   for (const kind of new Set(outgoing.map((entry) => entry.kind))) {
-    const parts = [...(document[kind] as { id: string }[])];
-    const ofKind = outgoing.filter((entry) => entry.kind === kind);
-    const sent = new Set(ofKind.map(({ part }) => part.id));
-    const ids = new Set(parts.flatMap(({ id }) => (sent.has(id) ? [id] : [])));
-    for (const entry of ofKind) {
-      const { part, before } = entry;
-      if (before) {
-        const at = parts.findIndex(({ id }) => id === part.id);
+    const stored = document[kind] as { id: string }[];
+    const parts = [...stored];
+    const added = new Map<string, number>();
+    for (const { part, before } of outgoing.filter((entry) => entry.kind === kind)) {
+      const place = added.get(part.id) ?? placeOf(stored, part.id);
+      if (before && place !== -1) {
         const fields = Object.entries(part).filter(([name]) => name in before);
-        if (at !== -1) parts[at] = { ...(parts[at] as { id: string }), ...Object.fromEntries(fields) };
-      } else if (!ids.has(part.id)) {
-        ids.add(part.id);
+        parts[place] = { ...(parts[place] as { id: string }), ...Object.fromEntries(fields) };
+      } else if (!before && place === -1) {
+        added.set(part.id, parts.length);
         parts.push(part);
       }
     }
@@ -49,16 +48,17 @@ const MOST_COMPARED = 1000;
 
 /** A list after a change, with the parts of the list before where they are the same; that list itself where all are. */
 function steadyList(before: readonly Stamped[], after: readonly Stamped[]): readonly Stamped[] {
-  const list = [...after];
-  let compared = 0;
-  for (let i = 0; i < Math.min(before.length, list.length); i += 1) {
-    const [had, has] = [before[i] as Stamped, list[i] as Stamped];
+  let list: Stamped[] | undefined;
+  let [compared, others] = [0, 0];
+  for (let i = 0; i < Math.min(before.length, after.length); i += 1) {
+    const [had, has] = [before[i] as Stamped, after[i] as Stamped];
     if (had === has) continue;
     compared += 1;
     if (compared > MOST_COMPARED) return after;
-    if (isSamePart(had, has)) list[i] = had;
+    if (isSamePart(had, has)) (list ??= [...after])[i] = had;
+    else others += 1;
   }
-  return list.length === before.length && list.every((part, i) => part === before[i]) ? before : list;
+  return others === 0 && before.length === after.length ? before : (list ?? after);
 }
 
 /**

@@ -23,6 +23,7 @@ import type { Way } from '../../ui/under-way.tsx';
 import { idBehind } from './ids.ts';
 import { steadyDocument, withOutgoing } from './merge.ts';
 import { stepKeeper } from './in-step.ts';
+import { placeOf, withPart } from './places.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
 export const queryClient = new QueryClient({
@@ -50,7 +51,8 @@ export const documentKey = (id: string) => ['study', id] as const;
 export const documentOptions = (id: string) =>
   queryOptions({
     queryKey: documentKey(id),
-    structuralSharing: (before, after) => replaceEqualDeep(before, newestOf(before, after)),
+    structuralSharing: (before, after) =>
+      changedHere.has(after as object) ? after : replaceEqualDeep(before, newestOf(before, after)),
     queryFn: async () => {
       try {
         return await fetchDocument(id);
@@ -64,6 +66,9 @@ export const documentOptions = (id: string) =>
       }
     },
   });
+
+/** States that this page made of the one before: they share with it all that has not changed. */
+const changedHere = new WeakSet<object>();
 
 /** Kinds whose parts are edited; the others are only ever added. */
 const EDITED = [
@@ -170,8 +175,16 @@ interface AnyPart {
 }
 
 function changeDocument(id: string, change: (document: StudyDocument) => StudyDocument): void {
-  queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => document && change(document));
+  queryClient.setQueryData<StudyDocument>(documentKey(id), (document) => {
+    const changed = document && change(document);
+    if (changed) changedHere.add(changed);
+    return changed;
+  });
 }
+
+/** A state with the study itself as it is now, unless a newer one is known. */
+const withStudy = (document: StudyDocument, study: Study): StudyDocument =>
+  document.study.version >= study.version ? document : { ...document, study };
 
 /** Kinds whose changes the server writes down, so that its log is fetched again. */
 const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const);
@@ -180,10 +193,9 @@ const LOGGED: ReadonlySet<PartKind> = new Set(['measurands', 'claims'] as const)
 function keepPart(studyId: string, kind: PartKind, part: LivePart): void {
   copyPart(studyId, kind, part);
   changeDocument(studyId, (document) => {
-    const parts = document[kind] as AnyPart[];
-    const known = parts.some(({ id }) => id === part.id);
-    const next = known ? parts.map((one) => (one.id === part.id ? part : one)) : [...parts, part];
-    return { ...document, [kind]: next };
+    const parts = document[kind] as LivePart[];
+    const known = parts[placeOf(parts, part.id)];
+    return known && known.version > part.version ? document : { ...document, [kind]: withPart(parts, part) };
   });
 }
 
@@ -196,18 +208,15 @@ export interface LivePart {
 export function keepLivePart(studyId: string, kind: PartKind, part: LivePart): void {
   const document = queryClient.getQueryData<StudyDocument>(documentKey(studyId));
   if (!document) return;
-  const known = (document[kind] as LivePart[]).find(({ id }) => id === part.id);
+  const parts = document[kind] as LivePart[];
+  const known = parts[placeOf(parts, part.id)];
   if (known && known.version >= part.version) return;
   keepPart(studyId, kind, part);
 }
 
 export function keepLiveStudy(studyId: string, study: LivePart): void {
   copyPart(studyId, 'study', study);
-  changeDocument(studyId, (document) =>
-    document.study.version >= study.version
-      ? document
-      : { ...document, study: study as unknown as StudyDocument['study'] },
-  );
+  changeDocument(studyId, (document) => withStudy(document, study as unknown as Study));
 }
 
 export function forgetPart(studyId: string, kind: PartKind, gone: string): void {
@@ -290,7 +299,7 @@ async function patchByVersion<T extends { version: number }>(
 export const patchStudy = (study: Study, changes: Partial<Study>) =>
   patchByVersion(`/studies/${study.id}`, study, changes, (current) => {
     copyPart(study.id, 'study', current);
-    changeDocument(study.id, (document) => ({ ...document, study: current }));
+    changeDocument(study.id, (document) => withStudy(document, current));
     void queryClient.invalidateQueries({ queryKey: studiesKey });
     if ('blind' in changes) refetchStudy(study.id);
   });
