@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium } from 'playwright-core';
 import { v7 } from 'uuid';
+import { atBench } from './at-bench.mjs';
 import { decisions } from './decisions.mjs';
 import { killBench } from './kills.mjs';
 import { largeStudy } from './large.mjs';
@@ -280,115 +281,6 @@ async function page(browser, address) {
   row('server, a reading posted: 95th percentile', `${quantile(posts, 0.95).toFixed(1)} ms`, 'under 15 ms');
 }
 
-/** A thousand readings in a row at the bench: time from Enter to the next run, and what stays in memory. */
-async function benchRun(browser, address) {
-  const post = async (where, body) => {
-    const answer = await fetch(`${address}/api/v1${where}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  };
-  const id = v7();
-  await post('/studies', { id, title: 'In a row', question: '', rounds: 60, seed: 1 });
-  const stamps = ['studyId', 'version', 'createdAt', 'updatedAt'];
-  const bare = (part) => Object.fromEntries(Object.entries(part).filter(([name]) => !stamps.includes(name)));
-  const item = bare(AERATORS.items[0]);
-  for (let i = 0; i < 20; i += 1) {
-    await post(`/studies/${id}/items`, {
-      ...item,
-      id: v7(),
-      name: `Item ${i}`,
-      code: `I${i}`,
-      mark: i % 12,
-      position: i + 1,
-    });
-  }
-  await post(`/studies/${id}/measurands`, { ...bare(FLOW), id: v7() });
-  const tab = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await tab.goto(`${address}/study/${id}/bench`);
-  const entry = tab.getByRole('textbox').first();
-  await entry.waitFor();
-  const client = await tab.context().newCDPSession(tab);
-  const heap = async () => {
-    await tab.waitForTimeout(1500);
-    await client.send('HeapProfiler.collectGarbage');
-    return (await client.send('Runtime.getHeapUsage')).usedSize / 1e6;
-  };
-  // From Enter until the page has painted the next run and the count of readings.
-  const enter = () =>
-    tab.evaluate(
-      () =>
-        new Promise((resolve) => {
-          const count = () => globalThis.document.querySelector('aside h3').textContent;
-          const before = count();
-          const start = performance.now();
-          const look = () => {
-            if (count() !== before) resolve(performance.now() - start);
-            else globalThis.requestAnimationFrame(look);
-          };
-          const event = new globalThis.KeyboardEvent('keydown', {
-            key: 'Enter',
-            bubbles: true,
-            cancelable: true,
-          });
-          globalThis.document.activeElement.dispatchEvent(event);
-          globalThis.requestAnimationFrame(look);
-        }),
-    );
-  const times = [];
-  let early = 0;
-  for (let i = 0; i < 1000; i += 1) {
-    await entry.fill((3 + ((i * 7) % 10) / 10).toFixed(1));
-    times.push(await enter());
-    if (i === 99) early = await heap();
-  }
-  const late = await heap();
-  await tab.close();
-  row('bench, Enter to recorded, 1,000 readings: median', `${quantile(times, 0.5).toFixed(0)} ms`, '');
-  row('bench, Enter to recorded: 95th percentile', `${quantile(times, 0.95).toFixed(0)} ms`, 'under 50 ms');
-  row(
-    'bench, Enter to recorded: first 100, median',
-    `${quantile(times.slice(0, 100), 0.5).toFixed(0)} ms`,
-    '',
-  );
-  row(
-    'bench, Enter to recorded: last 100, median',
-    `${quantile(times.slice(-100), 0.5).toFixed(0)} ms`,
-    'no slow-down',
-  );
-  row('bench, memory after 100 readings', `${early.toFixed(1)} MB`, '');
-  row('bench, memory after 1,000 readings', `${late.toFixed(1)} MB`, 'no leak');
-
-  // A hundred thousand rows from a file.
-  const lines = Array.from(
-    { length: 100000 },
-    (_, i) => `Item ${i % 20};${(3 + ((i * 7) % 50) / 10).toFixed(1)}`,
-  );
-  const table = path.join(folder, 'table.csv');
-  writeFileSync(table, `Item;Value\n${lines.join('\n')}\n`);
-  const second = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await second.goto(`${address}/study/${id}/bench`);
-  await second.getByRole('button', { name: 'More at the bench' }).click();
-  await second.getByRole('menuitem', { name: /Readings from a table/ }).click();
-  const chooser = second.waitForEvent('filechooser');
-  await second.getByRole('button', { name: 'A file…' }).click();
-  const start = performance.now();
-  await (await chooser).setFiles(table);
-  const take = second.getByRole('button', { name: /^Take 100/ });
-  await take.waitFor({ timeout: 60000 });
-  const checked = performance.now();
-  await take.click();
-  await second.getByText(/taken from the table/).waitFor({ timeout: 60000 });
-  const written = performance.now();
-  const seconds = (from, to) => `${((to - from) / 1000).toFixed(1)} s`;
-  row('table of 100,000 readings: read and checked', seconds(start, checked), '');
-  row('table of 100,000 readings: written', seconds(checked, written), '');
-  row('table of 100,000 readings: both', seconds(start, written), 'under 5 s');
-  await second.close();
-}
-
 /** A plan of 200 items and three factors with 5, 5 and 1 levels: 5,000 runs in one round. */
 function largePlan() {
   const id = v7();
@@ -499,7 +391,7 @@ try {
     args: JSON.parse(readFileSync(path.join(ROOT, 'scripts/chromium-flags.json'), 'utf8')),
   });
   await planEdits(browser, address);
-  await benchRun(browser, address);
+  await atBench({ browser, address, folder, row });
   await page(browser, address);
   await browser.close();
   child.kill('SIGTERM');

@@ -1,12 +1,12 @@
 import { readingForm } from '../forms/index.ts';
 import { inspect } from '../inspections/index.ts';
-import type { InspectedMeasurand, StudyFinding } from '../inspections/inspection.ts';
+import type { InspectedMeasurand, InspectedStudy, StudyFinding } from '../inspections/inspection.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { screenedOf } from './observed.ts';
 
-/** All that is noticed in the readings of a study, over all its measurands and settings. */
-export function inspectStudy(document: StudyDocument): StudyFinding[] {
+/** A study as those see it who look for what is odd in its readings. */
+export function inspectedStudy(document: StudyDocument): InspectedStudy {
   const measurands = measurandsInOrder(document).map((measurand): InspectedMeasurand => {
     const { observations, cells, step, ranksOnly, exact } = screenedOf(document, measurand);
     return {
@@ -22,5 +22,8 @@ export function inspectStudy(document: StudyDocument): StudyFinding[] {
     };
   });
   const items = new Map(document.items.map((item) => [item.id, item]));
-  return inspect({ document, measurands, items });
+  return { document, measurands, items };
 }
+
+/** All that is noticed in the readings of a study, over all its measurands and settings. */
+export const inspectStudy = (document: StudyDocument): StudyFinding[] => inspect(inspectedStudy(document));

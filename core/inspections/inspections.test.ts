@@ -1,12 +1,15 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { inspectStudy } from '../analysis/inspect-study.ts';
+import { inspectStudy, inspectedStudy } from '../analysis/inspect-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { simulatedStudy, testId } from '../testing-study.ts';
+import { inspect } from './index.ts';
 import { largestVariance } from './unequal-spread.ts';
 import { groupsDiffer, slopeWithin } from './residuals.ts';
+
+type Planted = Parameters<NonNullable<Parameters<typeof simulatedStudy>[2]>>[1];
 
 const kinds = (document: StudyDocument) => inspectStudy(document).map(({ kind }) => kind);
 
@@ -49,6 +52,28 @@ describe('what is wrong with a study is noticed', () => {
       /^Item 3 spreads/,
     );
   });
+  it.each([
+    ['drift', 3, (value: number, { place }: Planted) => value - 0.06 * place],
+    ['first of a round', 4, (value: number, { inRound }: Planted) => (inRound === 0 ? value - 3 : value)],
+    [
+      'unequal spread',
+      5,
+      (value: number, { item, round }: Planted) => value + (item === 2 ? 6 - 12 * (round % 2) : 0),
+    ],
+  ] as const)(
+    '%s is none of what was worked out from others, nor of what no test holds for',
+    (kind, seed, plant) => {
+      const study = inspectedStudy(simulatedStudy(design, seed, plant).document);
+      const found = (flags: object) =>
+        inspect({
+          ...study,
+          measurands: study.measurands.map((measurand) => ({ ...measurand, ...flags })),
+        }).map((finding) => finding.kind);
+      expect(found({})).toContain(kind);
+      expect(found({ derived: true })).not.toContain(kind);
+      expect(found({ untested: true })).not.toContain(kind);
+    },
+  );
   it('a mean from elsewhere outside its own readings, and an SD that they cannot have', () => {
     const { document } = simulatedStudy(design, 7);
     const [item, measurand] = [document.items[0], document.measurands[0]];
