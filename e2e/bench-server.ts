@@ -95,7 +95,7 @@ export class BenchServer {
     const { id: source } = await this.study(title);
     const made = await this.post(`/studies/${source}/duplicate`, {
       id,
-      title: `${title}, anew`,
+      title: `${title}, again`,
       extent: 'plan',
     });
     expect(made.status).toBe(201);

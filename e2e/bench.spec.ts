@@ -160,6 +160,8 @@ test('two tabs at the same bench without a server: each reading arrives once, an
   const other = await context.newPage();
   await other.goto(`${server.address}/study/${id}/bench`);
   await expect(other.getByText('0 of 12 readings')).toBeVisible();
+  // What draws the readings comes a moment later.
+  for (const tab of [page, other]) await expect(tab.getByText('The same as a table')).toBeVisible();
   await server.kill();
   await page.bringToFront();
   await page.getByRole('textbox').fill('120');

@@ -118,7 +118,7 @@ test('what was done to a session is undone by touch, step by step, to its start 
   ]);
 });
 
-test('what is typed and not recorded is there again when the page is loaded anew', async ({
+test('what is typed and not recorded is there again when the page is loaded again', async ({
   page,
   server,
 }) => {
@@ -143,7 +143,7 @@ test('what is typed and not recorded is there again when the page is loaded anew
   await entry.fill('2.2');
   await runs.nth(5).click();
   await expect(entry).toHaveValue('3.17');
-  // Loaded anew, the page is no other tab.
+  // Loaded again, the page is no other tab.
   await expect(page.getByRole('button', { name: 'Take over here' })).toBeHidden();
   await page.keyboard.press('Enter');
   await expect(page.getByText('1 of 144 readings')).toBeVisible();

@@ -133,7 +133,7 @@ test('the stopwatch starts, splits and stops by keys', async ({ page, server }) 
   await expect(page.getByText(/Time to fill the jug, round 1/)).toBeVisible();
   await page.keyboard.press('Space');
   await page.waitForTimeout(600);
-  // It runs on while the page is loaded anew.
+  // It runs on while the page is loaded again.
   await page.reload();
   await expect(page.getByLabel('Stopwatch')).toBeVisible();
   await page.waitForTimeout(600);

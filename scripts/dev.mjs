@@ -1,4 +1,4 @@
-/** npm run dev: the server from its sources on port 4690, the pages by Vite, both anew at each change. */
+/** npm run dev: the server from its sources on port 4690, the pages by Vite, both again at each change. */
 import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { ROOT, ensureDemoRecordings, ensurePackages } from './setup.mjs';

@@ -297,18 +297,18 @@ describe('what happens is told as it happens', () => {
     }
     await first.stop();
   });
-  it('once for a tab that was loaded anew, and the bench stays with it', async () => {
+  it('once for a tab that was loaded again, and the bench stays with it', async () => {
     const { studyId } = await server.readyStudy();
     const [one, two] = [v7(), v7()];
     const old = await listen(studyId, one, true);
     const waiting = await listen(studyId, two, true);
-    const anew = await listen(studyId, one, true);
-    expect(await anew.next('hello')).toMatchObject({ holder: one });
+    const again = await listen(studyId, one, true);
+    expect(await again.next('hello')).toMatchObject({ holder: one });
     // The old connection is noticed to be gone only now.
     await old.stop();
-    expect(await anew.next('bench')).toEqual({ holder: one });
+    expect(await again.next('bench')).toEqual({ holder: one });
     await waiting.stop();
-    await anew.stop();
+    await again.stop();
   });
   it('of a takeover only where the tab is at the bench', async () => {
     const { studyId } = await server.readyStudy();

@@ -14,7 +14,7 @@ export type LiveEvent =
 
 interface TabAtBench {
   tab: string;
-  /** Two for a moment where a page was loaded anew and the old connection is not noticed to be gone. */
+  /** Two for a moment where a page was loaded again and the old connection is not noticed to be gone. */
   connections: number;
 }
 

@@ -32,7 +32,7 @@ afterEach(() => {
 });
 
 describe('what is typed and not recorded', () => {
-  it('is there again in a page loaded anew until it is forgotten, each under its name', async () => {
+  it('is there again in a page loaded again until it is forgotten, each under its name', async () => {
     const { isText, isTexts, keep } = page;
     keep('entry/1', { value: '3.1' });
     keep('note/1', 'Door open');

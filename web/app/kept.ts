@@ -41,7 +41,7 @@ export function kept<T>(name: string, fits: (value: unknown) => value is T): T |
   return fits(value) ? value : undefined;
 }
 
-/** Keeps it, also when the page is loaded anew; undefined forgets it. */
+/** Keeps it, also when the page is loaded again; undefined forgets it. */
 export function keep(name: string, value: unknown): void {
   held.set(name, value);
   try {
@@ -54,7 +54,7 @@ export function keep(name: string, value: unknown): void {
 }
 
 /**
- * State that is there again after the page was loaded anew, such as the half-filled cells of a grid.
+ * State that is there again after the page was loaded again, such as the half-filled cells of a grid.
  * @param name of what is kept, with the id of what it belongs to; under another name there is another value
  * @param initial what it is where nothing is kept
  * @param fits whether something stored, perhaps by an older page, is of the kind

@@ -67,7 +67,7 @@ export function Fold({ title, state, children }: FoldProps) {
         <h2>{title}</h2>
         <span>{state}</span>
       </summary>
-      <Body>{opened && <Later>{children}</Later>}</Body>
+      <Body>{opened && <Later waiting={<p>Opening…</p>}>{children}</Later>}</Body>
     </Frame>
   );
 }

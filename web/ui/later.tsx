@@ -24,9 +24,12 @@ function Missing({ error }: { error: unknown }) {
   );
 }
 
-/** What comes once its file has been fetched; where that fails, the rest of the page stays. */
-export const Later = ({ children }: { children: ReactNode }) => (
+/**
+ * What comes once its file has been fetched; where that fails, the rest of the page stays.
+ * @param waiting what stands there meanwhile
+ */
+export const Later = ({ children, waiting }: { children: ReactNode; waiting?: ReactNode }) => (
   <ErrorBoundary FallbackComponent={Missing}>
-    <Suspense fallback={<p>Opening…</p>}>{children}</Suspense>
+    <Suspense fallback={waiting}>{children}</Suspense>
   </ErrorBoundary>
 );

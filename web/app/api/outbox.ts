@@ -225,7 +225,7 @@ export class Outbox {
     return this.database;
   }
 
-  /** Reads the store anew; one after the other, so that an older look never overwrites a newer one. */
+  /** Reads the store again; one after the other, so that an older look never overwrites a newer one. */
   private reload(): Promise<void> {
     this.reloaded = this.reloaded.then(() => this.look());
     return this.reloaded;

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 
-/** Loads the page's module anew in a tab of the mind, with what that tab has stored. */
+/** Loads the page's module again in a tab of the mind, with what that tab has stored. */
 async function load(stored: Map<string, string> | undefined) {
   vi.resetModules();
   const listeners = new Map<string, () => void>();
@@ -22,7 +22,7 @@ afterEach(() => {
 });
 
 describe('the name of a page', () => {
-  it('stays when the page is loaded anew', async () => {
+  it('stays when the page is loaded again', async () => {
     const stored = new Map<string, string>();
     const first = await load(stored);
     first.hear('pagehide');

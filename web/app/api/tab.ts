@@ -2,7 +2,7 @@ import { v7 } from 'uuid';
 
 const STORED = 'brackenridge-tab';
 
-/** Takes the name that this page had before it was loaded anew; where there is no store, none. */
+/** Takes the name that this page had before it was loaded again; where there is no store, none. */
 function taken(): string | null {
   try {
     const stored = sessionStorage.getItem(STORED);
@@ -14,7 +14,7 @@ function taken(): string | null {
 }
 
 /**
- * This page among all that look at a study. It stays the same when the page is loaded anew, so that the page is not
+ * This page among all that look at a study. It stays the same when the page is loaded again, so that the page is not
  * told of itself as another one; a copy of a tab that is open finds no name to take, and is another.
  */
 export const TAB = taken() ?? v7();
@@ -23,7 +23,7 @@ globalThis.addEventListener('pagehide', () => {
   try {
     sessionStorage.setItem(STORED, TAB);
   } catch {
-    // Loaded anew, it is another page.
+    // Loaded again, it is another page.
   }
 });
 // A page that the browser kept and shows again still has its name.

@@ -26,7 +26,7 @@ const Shown = styled.div`
   }
 `;
 
-/** Drawn anew only when the readings are. */
+/** Drawn again only when the readings are. */
 const LiveStrip = memo(Strip);
 
 export interface BenchReadingsProps {

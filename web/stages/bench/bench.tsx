@@ -1,6 +1,5 @@
 import {
   type KeyboardEvent as ReactKeyboardEvent,
-  Suspense,
   lazy,
   useEffect,
   useEffectEvent,
@@ -26,6 +25,7 @@ import { problemText } from '../../app/api/client.ts';
 import { patchStudy, recordParts } from '../../app/api/studies.ts';
 import { tell } from '../../app/tell.ts';
 import { usePreferences } from '../../app/preferences.ts';
+import { Later } from '../../ui/later.tsx';
 import { Menu } from '../../ui/menu.tsx';
 import { toast } from '../../ui/toast.tsx';
 import { clockTime } from '../../ui/when.ts';
@@ -399,9 +399,9 @@ export function Bench() {
             {bench.said}
           </Said>
           {measurand && (
-            <Suspense fallback={<p>Drawing the readings…</p>}>
+            <Later waiting={<p>Drawing the readings…</p>}>
               <BenchReadings document={whole} run={run} measurand={measurand} lastId={bench.lastId} />
-            </Suspense>
+            </Later>
           )}
         </Hand>
       </Columns>
@@ -421,7 +421,7 @@ export function Bench() {
           setMisfiring(undefined);
         }}
       />
-      <Suspense>
+      <Later>
         {log && (
           <LogDialog
             document={blindStudy(whole)}
@@ -445,7 +445,7 @@ export function Bench() {
             }}
           />
         )}
-      </Suspense>
+      </Later>
       {noting && (
         <NoteDialog
           studyId={whole.study.id}

@@ -115,7 +115,7 @@ interface RunLineProps {
   onChoose: (key: string) => void;
 }
 
-/** One run. It is drawn anew only when something of it has changed; what it calls never changes in effect. */
+/** One run. It is drawn again only when something of it has changed; what it calls never changes in effect. */
 const RunLine = memo(
   ({ run, isCurrent, severalMeasurands, onChoose }: RunLineProps) => (
     <li>

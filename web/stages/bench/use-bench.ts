@@ -146,7 +146,7 @@ export function useBench(document: StudyDocument): Bench {
   const [lastId, setLastId] = useState<string>();
 
   const run = queue.find(({ key }) => key === chosen) ?? queue.find(({ state }) => state === 'to come');
-  // What is typed stays with its run: also when another one is looked at, or the page is loaded anew.
+  // What is typed stays with its run: also when another one is looked at, or the page is loaded again.
   const entryName = (key: string | undefined) => `entry/${studyId}/${key ?? ''}`;
   const [entry, changeEntry] = useKept<Entry>(entryName(run?.key), () => NOTHING_TYPED, isEntry);
   const { texts: typed, source = 'typed' } = entry;

@@ -43,7 +43,7 @@ const nowMs = () => performance.timeOrigin + performance.now();
 
 /** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
 export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, first }: EntryProps) {
-  // It runs on while another run is looked at, and while the page is loaded anew.
+  // It runs on while another run is looked at, and while the page is loaded again.
   const [startedAt, changeStart, forgetStart] = useKept<number | undefined>(
     clockName(run),
     () => undefined,

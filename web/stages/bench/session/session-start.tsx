@@ -48,7 +48,7 @@ const Cautions = styled.div`
   gap: 14px;
 `;
 
-/** What is filled in and not started yet. The cautions are acknowledged anew each time. */
+/** What is filled in and not started yet. The cautions are acknowledged again each time. */
 interface Filled {
   operator: string;
   instrument: string;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 
-/** The time now, anew every so often. */
+/** the time now, again every so often. */
 export function useNow(everyMs: number): number {
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
