@@ -38,16 +38,20 @@ const enter = (tab) =>
 const AMONG = 100;
 const PACE_MS = 1200;
 
+/** Asks the API something. */
+async function ask(address, method, where, body, type = 'application/json') {
+  const answer = await fetch(`${address}/api/v1${where}`, {
+    method,
+    headers: { 'content-type': type },
+    ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+  return answer.json();
+}
+
 /** A study of 20 items and a measurand, 60 rounds of it planned. */
 async function planned(address) {
-  const post = async (where, body) => {
-    const answer = await fetch(`${address}/api/v1${where}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  };
+  const post = (where, body) => ask(address, 'POST', where, body);
   const id = v7();
   await post('/studies', { id, title: 'In a row', question: '', rounds: 60, seed: 1 });
   const stamps = ['studyId', 'version', 'createdAt', 'updatedAt'];
@@ -59,6 +63,24 @@ async function planned(address) {
   }
   await post(`/studies/${id}/measurands`, { ...bare(MEASURANDS[0]), id: v7() });
   return id;
+}
+
+/** A study of 20 items with a hundred thousand readings in 250 rounds, and as many rounds to come. */
+async function withMany(address) {
+  const rows = Array.from(
+    { length: 100000 },
+    (_, i) => `item ${i % 20},${1 + Math.floor(i / 400)},${(3 + ((i * 7) % 50) / 50).toFixed(2)}`,
+  );
+  const { study } = await ask(
+    address,
+    'POST',
+    '/studies/import?title=Many',
+    `item,round,value\n${rows.join('\n')}\n`,
+    'text/csv',
+  );
+  const { version } = await ask(address, 'GET', `/studies/${study.id}`);
+  await ask(address, 'PATCH', `/studies/${study.id}`, { version, rounds: 500 });
+  return study.id;
 }
 
 /** A thousand readings as fast as they are taken, and what stays in memory. */
@@ -131,10 +153,10 @@ async function amongMany(tab, row) {
 
 /** @param row prints a figure beside its aim */
 export async function atBench({ browser, address, folder, row }) {
-  const page = `${address}/study/${await planned(address)}/bench`;
-  const open = async () => {
+  const id = await planned(address);
+  const open = async (study = id) => {
     const tab = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await tab.goto(page);
+    await tab.goto(`${address}/study/${study}/bench`);
     return tab;
   };
   const first = await open();
@@ -143,7 +165,7 @@ export async function atBench({ browser, address, folder, row }) {
   const second = await open();
   await fromTable(second, folder, row);
   await second.close();
-  const third = await open();
+  const third = await open(await withMany(address));
   await amongMany(third, row);
   await third.close();
 }

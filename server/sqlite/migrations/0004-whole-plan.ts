@@ -1,5 +1,5 @@
 /**
- * Reading forms with settings, derived measurands, claims, levels in the queue, blind codes, runs put in order again,
+ * Reading forms with settings, derived measurands, claims, levels in the queue, blind codes, runs put in order anew,
  * deviations; changes of the plan with what there was then and why.
  */
 export const name = '0004-whole-plan';
