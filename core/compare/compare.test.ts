@@ -16,6 +16,7 @@ import { ranks } from './ranks.ts';
 import { type Sample, locate } from './sample.ts';
 import { verdictOf } from './verdict.ts';
 import { welchAnova } from './welch-anova.ts';
+import { byRange, byT } from './welch-pair.ts';
 
 function grouped(items: readonly string[], values: readonly number[]): Sample[] {
   return [...new Set(items)].map((item) => {
@@ -297,5 +298,27 @@ describe('verdict', () => {
       });
       expect(verdict.verdict).toBe('too few');
     });
+  });
+});
+
+describe('items that show no spread at all', () => {
+  it.each([
+    ['Student’s t', (difference: number) => byT(difference, 0, 6, 0.05, 3)],
+    ['the studentized range', (difference: number) => byRange(difference, 0, 6, 3, 0.05)],
+  ] as const)('differ by just what they differ, by %s', (_, tested) => {
+    expect(tested(0.3)).toEqual({ se: 0, df: 6, p: 0, low: 0.3, high: 0.3, critical: 0 });
+    expect(tested(0)).toEqual({ se: 0, df: 6, p: 1, low: 0, high: 0, critical: 0 });
+  });
+  it('leave nothing to the range of several with a single degree of freedom', () => {
+    expect(byRange(0.3, 0.1, 1, 3, 0.05)).toEqual({
+      se: 0.1,
+      df: 1,
+      p: null,
+      low: null,
+      high: null,
+      critical: null,
+    });
+    expect(byRange(0.3, 0.1, 1, 2, 0.05).p).not.toBeNull();
+    expect(byRange(0.3, 0.1, 2, 3, 0.05).p).not.toBeNull();
   });
 });

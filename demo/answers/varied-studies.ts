@@ -13,7 +13,7 @@ import { severalStudy, testId, twoFactorStudy } from '../../core/testing-study.t
 
 type Made = ReturnType<typeof severalStudy>;
 
-/** Some of a list, by chance. */
+/** One of a list, by chance. */
 const oneOf = <T>(random: SeededRandom, list: readonly T[]): T => list[random.below(list.length)] as T;
 const chance = (random: SeededRandom, share: number): boolean => random.unit() < share;
 

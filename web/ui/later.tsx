@@ -12,14 +12,16 @@ function Missing({ error }: { error: unknown }) {
   if (!isNotFetched(error)) throw error;
   return (
     <Note tone="attention" title="This part could not be fetched: the server is away.">
-      <Button
-        size="small"
-        onPress={() => {
-          location.reload();
-        }}
-      >
-        Load the page again
-      </Button>
+      <div style={{ marginTop: 6 }}>
+        <Button
+          size="small"
+          onPress={() => {
+            location.reload();
+          }}
+        >
+          Load the page again
+        </Button>
+      </div>
     </Note>
   );
 }

@@ -149,8 +149,8 @@ export const Section = styled.section`
 export const FarSection = styled(Section)`
   content-visibility: auto;
   contain-intrinsic-size: auto 700px;
-  /* The ring around what has the focus reaches out of it. */
-  overflow-clip-margin: 8px;
+  /* Rings around what has the focus, and tinted rows, reach out of it. */
+  overflow-clip-margin: 12px;
   ${PRINT} {
     content-visibility: visible;
   }
