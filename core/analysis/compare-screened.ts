@@ -6,24 +6,23 @@ import { type Comparison, type PairDifference, allPairs, bare } from '../compare
 import type { PairMethodName } from '../compare/method-names.ts';
 import { pairMethod } from '../compare/methods.ts';
 import { criticalOfPairs } from '../compare/methods/tamhane-t2.ts';
-import { centreOf, countOf, elsewherePairs, sharedLevel } from '../compare/elsewhere.ts';
+import { centreOf, elsewherePairs, sharedLevel } from '../compare/elsewhere.ts';
 import { type Sample, locate } from '../compare/sample.ts';
-import { type Verdict, verdictOf } from '../compare/verdict.ts';
+import type { Verdict } from '../compare/verdict.ts';
 import { findings } from '../findings/index.ts';
 import type { Finding } from '../findings/finding.ts';
 import type { Margin } from '../model/parts.ts';
 import { type Known, drawPlaces } from '../rank/draws.ts';
 import { places } from '../rank/place.ts';
-import { readingsToSettle } from '../rank/readings-to-settle.ts';
 import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
 import type { ScreenedSample } from '../screening/screen.ts';
 import { counted, listed } from '../quantity/format.ts';
-import { roundingVariance } from '../summary/step.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import type { Typed } from '../summary/typed.ts';
 import { type Budget, type Stated, uncertaintyBudget } from '../summary/budget.ts';
 import { type Doubt, type Doubts, NO_DOUBT, doubtOfEach } from './doubt.ts';
 import { elsewhereOf } from './elsewhere.ts';
+import { judgePairs } from './judged-pairs.ts';
 import { testsOfAll } from './tests-of-all.ts';
 
 /** Readings of one item with what a rule made of them. */
@@ -408,58 +407,6 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
 
 const typedOf = (sample: Sample | undefined): Pick<AnalysedItem, 'typed'> =>
   sample?.typed ? { typed: sample.typed } : {};
-
-/** The verdict of each pair, and how many more readings an open one is likely to take. */
-function judgePairs(
-  samples: readonly Sample[],
-  { pairs, criticalAt: planned }: Comparison,
-  located: readonly number[],
-  {
-    better,
-    margin,
-    pairAlpha,
-    step,
-    exact = false,
-    accuracy,
-  }: Omit<CompareOptions, 'margin' | 'pairAlpha'> & { margin: number; pairAlpha: number },
-): AnalysedPair[] {
-  const rounding = exact ? 0 : 2 * roundingVariance(step);
-  return pairs.map((pair): AnalysedPair => {
-    const counts = [countOf(samples[pair.a] as Sample), countOf(samples[pair.b] as Sample)] as const;
-    const means = [located[pair.a] as number, located[pair.b] as number] as const;
-    const verdict = verdictOf({
-      pair,
-      means,
-      counts,
-      better,
-      margin,
-      alpha: pairAlpha,
-      rounding,
-      exact,
-      accuracy: accuracy?.(Math.max(Math.abs(means[0]), Math.abs(means[1]))),
-    });
-    const unsettled =
-      verdict.verdict === 'not settled' &&
-      better.kind !== 'unranked' &&
-      pair.variance !== null &&
-      planned !== undefined;
-    return {
-      ...pair,
-      ...verdict,
-      moreReadings: unsettled
-        ? readingsToSettle({
-            difference: verdict.lead,
-            margin,
-            variance: pair.variance as number,
-            fixed: pair.fixed,
-            rounding,
-            criticalAt: planned,
-            readings: Math.min(...counts),
-          })
-        : undefined,
-    };
-  });
-}
 
 /** What is known of what an item is placed by. */
 function knownOf(

@@ -23,6 +23,7 @@ import type { Way } from '../../ui/under-way.tsx';
 import { idBehind } from './ids.ts';
 import { steadyDocument, withOutgoing } from './merge.ts';
 import { stepKeeper } from './in-step.ts';
+import { newestOf } from './newest.ts';
 import { placeOf, withPart } from './places.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
@@ -69,28 +70,6 @@ export const documentOptions = (id: string) =>
 
 /** States that this page made of the one before: they share with it all that has not changed. */
 const changedHere = new WeakSet<object>();
-
-/** Kinds whose parts are edited; the others are only ever added. */
-const EDITED = [
-  ...(['items', 'measurands', 'factors', 'levels', 'figures', 'conditions'] as const),
-  ...(['claims', 'sessions', 'rounds', 'notes', 'changes'] as const),
-] satisfies readonly PartKind[];
-
-/** A study as it was fetched, though never with an older version of a part than the page has had already. */
-function newestOf(before: unknown, after: unknown): unknown {
-  if (before === undefined || after === undefined) return after;
-  const [had, fetched] = [before as StudyDocument, after as StudyDocument];
-  const newest: StudyDocument = { ...fetched };
-  if (had.study.version > fetched.study.version) newest.study = had.study;
-  for (const kind of EDITED) {
-    const known = new Map((had[kind] as LivePart[]).map((part) => [part.id, part]));
-    newest[kind] = (fetched[kind] as LivePart[]).map((part) => {
-      const mine = known.get(part.id);
-      return mine && mine.version > part.version ? mine : part;
-    }) as never;
-  }
-  return newest;
-}
 
 /** Readings that are fetched at a time: more would hold the page while they are read. */
 const READINGS_AT_A_TIME = 4000;

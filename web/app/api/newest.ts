@@ -1,0 +1,25 @@
+import type { PartKind } from '../../../core/model/part-kinds.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
+import type { LivePart } from './studies.ts';
+
+/** Kinds whose parts are edited; the others are only ever added. */
+const EDITED = [
+  ...(['items', 'measurands', 'factors', 'levels', 'figures', 'conditions'] as const),
+  ...(['claims', 'sessions', 'rounds', 'notes', 'changes'] as const),
+] satisfies readonly PartKind[];
+
+/** A study as it was fetched, though never with an older version of a part than the page has had already. */
+export function newestOf(before: unknown, after: unknown): unknown {
+  if (before === undefined || after === undefined) return after;
+  const [had, fetched] = [before as StudyDocument, after as StudyDocument];
+  const newest: StudyDocument = { ...fetched };
+  if (had.study.version > fetched.study.version) newest.study = had.study;
+  for (const kind of EDITED) {
+    const known = new Map((had[kind] as LivePart[]).map((part) => [part.id, part]));
+    newest[kind] = (fetched[kind] as LivePart[]).map((part) => {
+      const mine = known.get(part.id);
+      return mine && mine.version > part.version ? mine : part;
+    }) as never;
+  }
+  return newest;
+}
