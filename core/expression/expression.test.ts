@@ -132,6 +132,8 @@ describe('a derived measurand', () => {
 
   it('tells what cannot be read', () => {
     expect(worked('3 +', '')).toBe('This cannot be read: Expected expression after + at character 3.');
+    // Brackets beside each other are not deep.
+    expect(worked(Array.from({ length: 60 }, () => '(1)').join(' + '), '')).toBe(60);
     expect(worked('1/0', '')).toBe('“1 / 0” divides by zero or grows too large.');
   });
 

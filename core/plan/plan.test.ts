@@ -7,7 +7,7 @@ import { HAZARDS } from '../model/words.ts';
 import sampleSize from '../reference/sample-size.json' with { type: 'json' };
 import { CLOSE, expectRelative } from '../testing.ts';
 import { CAUTIONS, cautionOf, suggestedHazards } from './cautions.ts';
-import { planDuration } from './duration.ts';
+import { planDuration, spokenDuration, workloadOf } from './duration.ts';
 import {
   alikeDf,
   differenceSeen,
@@ -72,6 +72,29 @@ describe('how long a plan takes', () => {
     const found = planDuration({ rounds: 8, itemChanges: 48, levelChanges: 3, readings }, times);
     // By hand: 960 + 1200 + 3·40 + 48·15 = 3000 s of work; 1200 s of each session are left for it, so three of them.
     expect(found).toMatchObject({ totalS: 3000 + 3 * 600, sessions: 3, days: 3 });
+  });
+  it('counts a measurand on the items alone that it is measured on, and every change of item and setting', () => {
+    const { document, items, measurand } = testStudy(['Ama', 'Bel', 'Cor'], { rounds: 2 });
+    measurand.onItems = items.slice(0, 2).map(({ id }) => id);
+    const other = { ...measurand, id: testId(), name: 'Mass', onItems: null, readingS: 7, position: 2 };
+    document.measurands.push(other);
+    const run = (item: number, level: string) => ({
+      ...{ itemId: items[item]?.id ?? '', round: 1, place: 0, levelIds: level === '' ? [] : [level] },
+    });
+    const order = [run(0, 'a'), run(0, 'b'), run(1, 'b'), run(2, 'b'), run(0, 'a'), run(0, '')];
+    expect(workloadOf(document, order as never)).toEqual({
+      ...{ rounds: 2, itemChanges: 4, levelChanges: 3 },
+      readings: [
+        { measurand: 'Pull', eachS: measurand.readingS, count: 5 },
+        { measurand: 'Mass', eachS: 7, count: 6 },
+      ],
+    });
+  });
+  it('is spoken in hours and minutes', () => {
+    expect([0, 29, 60, 89, 90, 3600, 3629, 7500].map(spokenDuration)).toEqual([
+      ...['1 minute', '1 minute', '1 minute', '1 minute', '2 minutes'],
+      ...['1 hour', '1 hour', '2 hours 5 minutes'],
+    ]);
   });
   it('of nothing is nothing', () => {
     const nothing = { rounds: 0, itemChanges: 0, levelChanges: 0, readings: [] };
