@@ -85,6 +85,13 @@ describe('corrections', () => {
     expect(letGo(before, level)).toContain('the corrections');
     expect(withForm(before, 'ramp')).not.toHaveProperty('corrections');
     expect(withForm(before, 'count').corrections).toEqual(NO_CORRECTIONS);
+    // A time has everything but another unit.
+    const ambient = { on: true, conditionId: 'room', reference: 20, perUnit: 0.1, estimates: [] };
+    const all = { unit: { on: true, from: 'min' }, calibrations, tare, ambient };
+    expect(withForm({ ...before, unit: 's', corrections: all }, 'timed').corrections).toEqual({
+      ...all,
+      unit: null,
+    });
     // The server takes what is left.
     for (const form of ['level', 'ramp', 'count', 'score', 'grid']) {
       const after = { ...before, ...withForm(before, form) };
