@@ -23,6 +23,12 @@ function take(name: string, texts: PartTexts, settings: FormSettings = {}, unit?
 }
 
 describe('the cells of a grid', () => {
+  it('are read in the unit of their mean, or in the one that the plan says where the value is a share', () => {
+    const unitOf = (settings: FormSettings) =>
+      formOf('grid').parts({ unit: 'mm', settings: { rows: 2, columns: 2, ...settings } })[0]?.unit;
+    expect(unitOf({ statistic: 'mean', readUnit: 'cm' })).toBe('mm');
+    expect(unitOf({ statistic: 'christiansen', readUnit: 'cm' })).toBe('cm');
+  });
   it('are called by row and column, from 1', () => {
     const parts = formOf('grid').parts({ unit: '°C', settings: { rows: 2, columns: 2 } });
     expect(parts.map(({ label }) => label)).toEqual([
