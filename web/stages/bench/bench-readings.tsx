@@ -11,7 +11,7 @@ import { useAnalysis } from '../../app/api/analysis.ts';
 import { stripLanes } from '../../strip/lanes.ts';
 import { OrderPicture } from '../../strip/order-picture.tsx';
 import { Strip } from '../../strip/strip.tsx';
-import { Segments } from '../../ui/segments.tsx';
+import { ShownAs, type ShownBy } from '../../app/shown-as.tsx';
 
 const Shown = styled.div`
   display: flex;
@@ -39,7 +39,7 @@ export interface BenchReadingsProps {
 
 /** What has been read of the measurand at the setting that is at the bench: by item, or in the order taken. */
 export function BenchReadings({ document: whole, run, measurand, lastId }: BenchReadingsProps) {
-  const [shown, setShown] = useState<'items' | 'order'>('items');
+  const [shown, setShown] = useState<ShownBy>('items');
   const key = run ? settingKey(run.levelIds) : (settingsRead(whole)[0]?.key ?? '');
   // The hand comes first: what is drawn of the readings may follow a moment later.
   const settled = useDeferredValue(whole);
@@ -62,16 +62,7 @@ export function BenchReadings({ document: whole, run, measurand, lastId }: Bench
           {measurand.name}
           {measurand.unit && <span> in {measurand.unit}</span>}
         </h2>
-        <Segments
-          label="Readings shown"
-          labelHidden
-          options={[
-            { value: 'items', label: 'By item' },
-            { value: 'order', label: 'In the order taken' },
-          ]}
-          value={shown}
-          onChange={setShown}
-        />
+        <ShownAs by={shown} onBy={setShown} />
       </Shown>
       {order ? (
         <OrderPicture label={measurand.name} unit={measurand.unit} order={order} marks={marks} />

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useMemo, useState, memo } from 'react';
+import { lazy, useMemo, useState, memo } from 'react';
 import styled from 'styled-components';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
 import { stripCaption } from '../../../core/report/left-out-words.ts';
@@ -7,10 +7,11 @@ import { stripLanes } from '../../strip/lanes.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Row } from '../../ui/page.tsx';
-import { Segments } from '../../ui/segments.tsx';
 import type { Shown } from './shown.ts';
 import { canGoOut } from './several-out.tsx';
 import { lanesOfSome, someReadings } from './some-readings.ts';
+import { Later } from '../../ui/later.tsx';
+import { ShownAs, type ShownBy } from '../../app/shown-as.tsx';
 
 // Drawn when it is asked for.
 const OrderPicture = lazy(async () => ({
@@ -46,9 +47,9 @@ function InOrder({ view, analysis }: Pick<Shown, 'view' | 'analysis'>) {
   }, [order, analysis]);
   const marks = useMemo(() => new Map(document.items.map(({ id, mark }) => [id, mark])), [document.items]);
   return (
-    <Suspense>
+    <Later>
       <OrderPicture label={measurand.name} unit={measurand.unit} order={drawn} marks={marks} />
-    </Suspense>
+    </Later>
   );
 }
 
@@ -62,7 +63,7 @@ export const ReadingsView = memo(function ReadingsView({
   onSeveral,
 }: ReadingsViewProps) {
   const { document, measurand, settingKey, setting } = view;
-  const [by, setBy] = useState<'items' | 'order'>('items');
+  const [by, setBy] = useState<ShownBy>('items');
   const [shownPart, setShownPart] = useState('');
   const parts = useMemo(
     () => (analysis ? someReadings(analysis.readings, document.sessions) : []),
@@ -79,16 +80,7 @@ export const ReadingsView = memo(function ReadingsView({
   return (
     <>
       <Views>
-        <Segments
-          label="Readings shown"
-          labelHidden
-          options={[
-            { value: 'items', label: 'By item' },
-            { value: 'order', label: 'In the order taken' },
-          ]}
-          value={by}
-          onChange={setBy}
-        />
+        <ShownAs by={by} onBy={setBy} />
         {by === 'items' && parts.length > 0 && (
           <Choice
             label="Readings of"
