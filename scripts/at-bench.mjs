@@ -2,15 +2,13 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { v7 } from 'uuid';
+import { quantile } from './quantile.mjs';
 import { ROOT } from './setup.mjs';
 
 /** Items and a measurand of the demo, so that none need be spelled out here. */
 const { items: ITEMS, measurands: MEASURANDS } = JSON.parse(
   readFileSync(path.join(ROOT, 'demo/tap-aerators.json'), 'utf8'),
 );
-
-const quantile = (values, share) =>
-  [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
 
 /** From Enter until the page has painted the next run and the count of readings, in ms. */
 const enter = (tab) =>

@@ -12,6 +12,7 @@ import { atBench } from './at-bench.mjs';
 import { decisions } from './decisions.mjs';
 import { killBench } from './kills.mjs';
 import { largeStudy } from './large.mjs';
+import { quantile } from './quantile.mjs';
 import { tenMinutes } from './sound.mjs';
 import {
   ROOT,
@@ -85,9 +86,6 @@ const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-bench-'));
 /** A measurand of the demo, so that none need be spelled out here. */
 const AERATORS = JSON.parse(readFileSync(path.join(ROOT, 'demo/tap-aerators.json'), 'utf8'));
 const FLOW = AERATORS.measurands[0];
-
-const quantile = (values, share) =>
-  [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
 
 function analyseMillion() {
   const file = path.join(folder, 'million.csv');

@@ -1,11 +1,11 @@
 /* global document, MessageChannel, MutationObserver */
 /** How long a decision on the screen stage takes to be seen, and how long the page is held meanwhile. */
+import { quantile } from './quantile.mjs';
+
 const DESIGNS = [
   { items: 12, readings: 6000, runs: 7, aim: 'under 50 ms' },
   { items: 20, readings: 100000, runs: 3, aim: 'under 500 ms' },
 ];
-
-const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** In the page: from the last press to the change of its heading, and the longest stretch in which nothing else could be done. */
 const timed = async ([reason]) => {
@@ -78,7 +78,7 @@ export async function decisions({ browser, address, post, row }) {
       await tab.waitForTimeout(5000);
     }
     const what = `a decision, ${readings.toLocaleString('en')} readings of ${items} items`;
-    row(`${what}: seen`, `${median(times).toFixed(0)} ms`, aim);
+    row(`${what}: seen`, `${quantile(times, 0.5).toFixed(0)} ms`, aim);
     row(`${what}: page held, longest`, `${Math.max(...holds).toFixed(0)} ms`, 'under 50 ms');
     await tab.close();
   }
