@@ -16,6 +16,8 @@ import {
   newInstant,
   newRecordId,
   patchInTurn,
+  keepLivePart,
+  keepLiveStudy,
   patchPart,
   patchStudy,
   queryClient,
@@ -230,6 +232,33 @@ describe('a study that is fetched again', () => {
     const held = queryClient.getQueryData<StudyDocument>(['study', id]);
     expect(held?.items).toEqual([newer, changed]);
     expect(held?.items[0]).toBe(newer);
+  });
+});
+
+describe('an answer that comes late', () => {
+  it('never takes the place of what is newer: a part, the study, or the log of changes', async () => {
+    const { document, item, cached } = opened();
+    const { id, version } = document.study;
+    answers = [{ status: 200, body: { ...item, name: 'Amabel', version: 2 } }];
+    const edit = patchPart('items', item, { name: 'Amabel' });
+    keepLivePart(id, 'items', { ...item, name: 'Amalia', version: 3 });
+    await edit;
+    expect(cached().items[0]?.name).toBe('Amalia');
+    answers = [{ status: 200, body: { ...document.study, title: 'Old', version: version + 1 } }];
+    const rename = patchStudy(document.study, { title: 'Old' });
+    keepLiveStudy(id, { ...document.study, title: 'New', version: version + 2 } as never);
+    await rename;
+    expect(cached().study.title).toBe('New');
+  });
+  it('is the same list of all else', async () => {
+    const { item, cached } = opened();
+    const { items, readings, measurands } = cached();
+    answers = [{ status: 200, body: { ...item, name: 'Amabel', version: 2 } }];
+    await patchPart('items', item, { name: 'Amabel' });
+    const now = cached();
+    expect(now.items[1]).toBe(items[1]);
+    expect(now.readings).toBe(readings);
+    expect(now.measurands).toBe(measurands);
   });
 });
 

@@ -23,7 +23,7 @@ import type { Way } from '../../ui/under-way.tsx';
 import { idBehind } from './ids.ts';
 import { steadyDocument, withOutgoing } from './merge.ts';
 import { stepKeeper } from './in-step.ts';
-import { newestOf } from './newest.ts';
+import { newestOf, newestParts } from './newest.ts';
 import { placeOf, withPart } from './places.ts';
 import { type Outgoing, type OutboxState, type OutgoingKind, outbox } from './outbox.ts';
 
@@ -209,7 +209,10 @@ export function forgetPart(studyId: string, kind: PartKind, gone: string): void 
 /** Fetches the server's log of changes again. */
 async function refetchChanges(studyId: string): Promise<void> {
   const changes = await request<StudyDocument['changes']>('GET', `/studies/${studyId}/changes`);
-  changeDocument(studyId, (document) => ({ ...document, changes }));
+  changeDocument(studyId, (document) => ({
+    ...document,
+    changes: newestParts(document.changes, changes),
+  }));
 }
 
 /** Fetches a study again, since more has changed than can be told. */
