@@ -1,7 +1,8 @@
-import { Suspense, lazy, useMemo, useState } from 'react';
+import { lazy, useMemo, useState } from 'react';
 import { marksSuitRatios } from '../strip/layout.ts';
 import type { StripProps } from '../strip/strip.tsx';
 import { TakeDrawing } from './take.tsx';
+import { Later } from '../ui/later.tsx';
 
 // A page is there before what draws its readings, which comes meanwhile.
 const drawing = () => import('../strip/strip.tsx');
@@ -29,13 +30,13 @@ export function TakenStrip({ what, caption, trueZero = false, ...strip }: TakenS
     return <StripPicture {...{ label, unit, lanes, spanned, band, ratios, caption }} />;
   };
   return (
-    <Suspense fallback={<div style={{ minHeight: lanes.length * laneHeight }} />}>
+    <Later waiting={<div style={{ minHeight: lanes.length * laneHeight }} />}>
       <Strip
         {...strip}
         ratios={ratios}
         onRatios={suits ? setWanted : undefined}
         foot={<TakeDrawing what={what} draw={draw} />}
       />
-    </Suspense>
+    </Later>
   );
 }

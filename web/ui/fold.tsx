@@ -1,8 +1,9 @@
-import { type ReactNode, useState } from 'react';
+import type { ReactNode } from 'react';
 import { ChevronRight } from 'lucide-react';
 import styled from 'styled-components';
 import { Later } from './later.tsx';
 import { focusRing } from './tokens.ts';
+import { useOpened } from './use-opened.ts';
 
 const Frame = styled.details`
   border-top: 1px solid var(--rule);
@@ -54,14 +55,10 @@ export interface FoldProps {
 
 /** A part of a page that is opened when it is wanted. */
 export function Fold({ title, state, children }: FoldProps) {
-  // What is folded away is not made until it is wanted; from then on it stays, with whatever was typed into it.
-  const [opened, setOpened] = useState(false);
+  // It stays with whatever was typed into it.
+  const { opened, onToggle } = useOpened();
   return (
-    <Frame
-      onToggle={(event) => {
-        if (event.currentTarget.open) setOpened(true);
-      }}
-    >
+    <Frame onToggle={onToggle}>
       <summary>
         <ChevronRight size={18} aria-hidden />
         <h2>{title}</h2>

@@ -1,5 +1,6 @@
-import { Suspense, lazy } from 'react';
+import { lazy } from 'react';
 import type { LookDueProps } from './planned-look.tsx';
+import { Later } from '../../ui/later.tsx';
 
 // Few plans look before the end.
 const PlannedLook = lazy(async () => ({ default: (await import('./planned-look.tsx')).PlannedLook }));
@@ -7,7 +8,7 @@ const PlannedLook = lazy(async () => ({ default: (await import('./planned-look.t
 /** At a planned look, says whether first place is settled and that stopping is allowed. */
 export const LookDue = ({ document, queue }: LookDueProps) =>
   document.study.looks.after.length === 0 ? null : (
-    <Suspense>
+    <Later>
       <PlannedLook document={document} queue={queue} />
-    </Suspense>
+    </Later>
   );

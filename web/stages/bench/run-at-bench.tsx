@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type ReactNode, type RefObject, Suspense, lazy } from 'react';
+import { type KeyboardEvent, type ReactNode, type RefObject, lazy } from 'react';
 import styled from 'styled-components';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
@@ -15,6 +15,7 @@ import { ENTRIES } from './entry/index.ts';
 import { EntryName, Figure } from './entry/frame.tsx';
 import { type Bench, runWords } from './use-bench.ts';
 import { WhatNow } from './what-now.tsx';
+import { Later } from '../../ui/later.tsx';
 
 const Who = styled.div`
   display: flex;
@@ -143,9 +144,9 @@ function RecordedRun({
           <span>
             Recorded
             {run.reading && hasInterval(run.measurand.form) && (
-              <Suspense>
+              <Later quiet>
                 <ReadingInterval parts={run.reading.reading.parts} measurand={run.measurand} />
-              </Suspense>
+              </Later>
             )}
             .
           </span>

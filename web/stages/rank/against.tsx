@@ -1,4 +1,4 @@
-import { Suspense, lazy, useMemo, useState } from 'react';
+import { lazy, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import {
   type ItemFigure,
@@ -12,6 +12,7 @@ import { Fold } from '../../ui/fold.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { type AgainstProps, unbeatenOf } from './unbeaten.ts';
+import { Later } from '../../ui/later.tsx';
 
 const AgainstFigure = lazy(async () => ({ default: (await import('./against-figure.tsx')).AgainstFigure }));
 
@@ -75,9 +76,9 @@ export function Against(props: AgainstProps) {
             onChange={setLess}
           />
         </Row>
-        <Suspense fallback={<p>…</p>}>
+        <Later waiting={<p>…</p>}>
           <AgainstFigure {...props} figure={figure} less={less} />
-        </Suspense>
+        </Later>
       </Fold>
     </Frame>
   );

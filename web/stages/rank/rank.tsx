@@ -18,6 +18,7 @@ import { useLook, useRecordedLook } from '../../app/use-look.ts';
 import { leaderBand, shifted, stripLanes } from '../../strip/lanes.ts';
 import { TakenStrip } from '../../app/taken-strip.tsx';
 import { Fold } from '../../ui/fold.tsx';
+import { Later } from '../../ui/later.tsx';
 import { PageHead, Section, Sheet } from '../../ui/page.tsx';
 import { Bias } from './bias.tsx';
 import { Claims } from './claims.tsx';
@@ -197,9 +198,9 @@ function Standing({
 const WhatChangesFirst = (props: FirstPlaceProps) => (
   <div style={{ marginTop: 26 }}>
     <Fold title="What would change who leads" state="another rule, one reading less, another margin">
-      <Suspense fallback={<p>Trying…</p>}>
+      <Later waiting={<p>Trying…</p>}>
         <FirstPlace {...props} />
-      </Suspense>
+      </Later>
     </Fold>
   </div>
 );

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useMemo, memo } from 'react';
+import { lazy, useMemo, memo } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { correctionsOf } from '../../../core/forms/index.ts';
@@ -10,6 +10,7 @@ import { patchInTurn } from '../../app/api/studies.ts';
 import { tell } from '../../app/tell.ts';
 import { CheckBox } from '../../ui/check-box.tsx';
 import { Fold } from '../../ui/fold.tsx';
+import { Later } from '../../ui/later.tsx';
 
 // Most studies never open it.
 const CorrectionFields = lazy(async () => ({
@@ -67,9 +68,9 @@ export const Corrections = memo(function Corrections({
               : `${moved}; what was read is kept.`
         }
       >
-        <Suspense fallback={null}>
+        <Later>
           <CorrectionFields document={document} measurand={measurand} />
-        </Suspense>
+        </Later>
       </Fold>
     </>
   );

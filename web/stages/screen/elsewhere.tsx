@@ -1,4 +1,4 @@
-import { Suspense, lazy, useState, memo } from 'react';
+import { lazy, useState, memo } from 'react';
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
@@ -17,6 +17,7 @@ import { Fold } from '../../ui/fold.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { Scroll, Table } from '../../ui/table.tsx';
+import { Later } from '../../ui/later.tsx';
 
 // Most studies never open it.
 const FigureDialog = lazy(async () => ({ default: (await import('./figure-dialog.tsx')).FigureDialog }));
@@ -158,7 +159,7 @@ export const Elsewhere = memo(function Elsewhere({
         <Plus size={18} aria-hidden /> Type a figure in
       </Add>
       {edited && (
-        <Suspense fallback={null}>
+        <Later>
           <FigureDialog
             measurand={measurand}
             setting={setting}
@@ -169,7 +170,7 @@ export const Elsewhere = memo(function Elsewhere({
               setEdited(undefined);
             }}
           />
-        </Suspense>
+        </Later>
       )}
     </Fold>
   );

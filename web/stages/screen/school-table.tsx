@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import styled from 'styled-components';
 import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
@@ -18,6 +18,7 @@ import type { PicturedSchool } from '../../strip/schools-picture.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { MovedMeans, type Stretch } from './moved-means.tsx';
+import { useOpened } from '../../ui/use-opened.ts';
 
 /** Readings that a rule leaves out are named up to here, and counted beyond. */
 const MOST_NAMED = 4;
@@ -346,14 +347,9 @@ interface MeansProps {
 
 /** The same means as figures, made once they are asked for. */
 function MeansTable(props: MeansProps) {
-  const [opened, setOpened] = useState(false);
+  const { opened, onToggle } = useOpened();
   return (
-    <details
-      style={{ marginTop: 12 }}
-      onToggle={(event) => {
-        if (event.currentTarget.open) setOpened(true);
-      }}
-    >
+    <details style={{ marginTop: 12 }} onToggle={onToggle}>
       <summary>The means as figures</summary>
       {opened && <Means {...props} />}
     </details>

@@ -1,14 +1,4 @@
-import {
-  type ReactNode,
-  Suspense,
-  lazy,
-  memo,
-  useCallback,
-  useDeferredValue,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { type ReactNode, lazy, memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { StudyFinding } from '../../../core/inspections/inspection.ts';
 import type { Item, Measurand, RuleInForce } from '../../../core/model/parts.ts';
@@ -34,6 +24,7 @@ import { SchoolTable } from './school-table.tsx';
 import { ScreenNotes } from './screen-notes.tsx';
 import type { Shown } from './shown.ts';
 import { SummaryTable } from './summary-table.tsx';
+import { Later } from '../../ui/later.tsx';
 
 // Drawn when it is asked for.
 const AgainstReference = lazy(async () => ({
@@ -237,7 +228,7 @@ const Looked = memo(function Looked({ shown, analysis, items, onShow, onLeaveOut
         {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
       </FarSection>
       {agreement && (
-        <Suspense>
+        <Later>
           <AgainstReference
             document={document}
             measurand={measurand}
@@ -245,7 +236,7 @@ const Looked = memo(function Looked({ shown, analysis, items, onShow, onLeaveOut
             items={items}
             onLeaveOut={onLeaveOut}
           />
-        </Suspense>
+        </Later>
       )}
     </>
   );

@@ -1,5 +1,5 @@
 import { Download, Plus, Table2, Upload } from 'lucide-react';
-import { Suspense, lazy, useState } from 'react';
+import { lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
@@ -26,6 +26,7 @@ import { underWay } from '../../ui/under-way.tsx';
 import { saveFile } from '../../app/save-file.ts';
 import { NARROW } from '../../ui/tokens.ts';
 import { longDay } from '../../ui/when.ts';
+import { Later } from '../../ui/later.tsx';
 
 /** Brings the reading forms and patterns along, which the list itself does without. */
 const NewStudy = lazy(async () => ({ default: (await import('./new-study.tsx')).NewStudy }));
@@ -394,18 +395,18 @@ export function Studies() {
       )}
 
       {fromTable && (
-        <Suspense fallback={null}>
+        <Later>
           <TableStudy
             file={fromTable instanceof File ? fromTable : undefined}
             onClose={() => {
               setFromTable(undefined);
             }}
           />
-        </Suspense>
+        </Later>
       )}
 
       {creating && (
-        <Suspense fallback={null}>
+        <Later>
           <NewStudy
             studies={open}
             isOpen
@@ -413,7 +414,7 @@ export function Studies() {
               setCreating(false);
             }}
           />
-        </Suspense>
+        </Later>
       )}
 
       <Dialog

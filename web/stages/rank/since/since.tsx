@@ -1,4 +1,4 @@
-import { Suspense, lazy, useState } from 'react';
+import { lazy, useState } from 'react';
 import { sessionsRead } from '../../../../core/bench/session.ts';
 import type { Measurand } from '../../../../core/model/parts.ts';
 import type { EarlierTest } from '../../../../core/model/study.ts';
@@ -11,6 +11,7 @@ import { Choice } from '../../../ui/choice.tsx';
 import { Fold } from '../../../ui/fold.tsx';
 import { Row } from '../../../ui/page.tsx';
 import { clockTime, dayOfYear } from '../../../ui/when.ts';
+import { Later } from '../../../ui/later.tsx';
 
 const SinceStudies = lazy(async () => ({ default: (await import('./since-found.tsx')).SinceStudies }));
 const SinceSession = lazy(async () => ({ default: (await import('./since-found.tsx')).SinceSession }));
@@ -115,13 +116,13 @@ function Compared({
           </Button>
         )}
       </Row>
-      <Suspense fallback={<p>Comparing…</p>}>
+      <Later waiting={<p>Comparing…</p>}>
         {session ? (
           <SinceSession {...props} sessionIds={sessions.map(({ id }) => id)} chosen={session.id} />
         ) : (
           study.earlier.length > 0 && <SinceStudies {...props} chosen={value} />
         )}
-      </Suspense>
+      </Later>
     </>
   );
 }
