@@ -1,8 +1,5 @@
+/** The library of units, which is asked once: scripts/schema.ts writes unit-table.json from it, and pages do without it. */
 import unitLibrary from 'unitmath/dist/UnitMath.min.js';
-
-/**
- * The library of units, which is asked once: scripts/schema.ts writes unit-table.json from it, and pages do without it.
- */
 
 /**
  * Units of the bench that the library lacks, or has with more or fewer figures.
@@ -63,9 +60,8 @@ export function libraryWord(word: string) {
     const { dimension, units } = library(1, word);
     const [piece] = units;
     if (units.length !== 1 || piece?.power !== 1) return undefined;
-    const { value, offset, prefixes, name } = piece.unit;
-    const factor = value * (prefixes[piece.prefix] ?? 1);
-    return { factor, zero: offset, dimension, name, prefix: piece.prefix, prefixes };
+    const { value, offset, prefixes } = piece.unit;
+    return { factor: value * (prefixes[piece.prefix] ?? 1), zero: offset, dimension, prefixes };
   } catch {
     return undefined;
   }

@@ -20,7 +20,8 @@ export function unitWord(word: string): UnitWord | undefined {
   if (whole) return { factor: whole[1], zero: whole[2], dimension: whole[3] };
   for (const [name, factor, zero, dimension, set] of units) {
     if (!word.endsWith(name)) continue;
-    const times = Object.entries(prefixes[set] ?? {}).find(([prefix]) => prefix + name === word)?.[1];
+    const [allowed, prefix] = [prefixes[set] ?? {}, word.slice(0, -name.length)];
+    const times = Object.hasOwn(allowed, prefix) ? allowed[prefix] : undefined;
     if (times !== undefined) return { factor: factor * times, zero, dimension };
   }
   return undefined;

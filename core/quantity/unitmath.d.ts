@@ -3,7 +3,7 @@ declare module 'unitmath/dist/UnitMath.min.js' {
   interface Piece {
     prefix: string;
     power: number;
-    unit: { name: string; value: number; offset: number; prefixes: Record<string, number> };
+    unit: { value: number; offset: number; prefixes: Record<string, number> };
   }
   interface Definitions {
     units: Record<string, string | { value: string; prefixes?: string; aliases?: string[] }>;

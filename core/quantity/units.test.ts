@@ -17,9 +17,12 @@ describe('a word of a unit', () => {
       expect([word, unitWord(word)]).toEqual([word, { factor, zero, dimension }]);
     }
   });
-  it.each(['wobble', 'kft', 'm^2', 'm s', ' m', 'kkm', '', '5 m'])('is none in “%s”', (word) => {
-    expect(unitWord(word)).toBeUndefined();
-  });
+  it.each(['wobble', 'kft', 'm^2', 'm s', ' m', 'kkm', '', '5 m', 'constructorm', 'toString'])(
+    'is none in “%s”',
+    (word) => {
+      expect(unitWord(word)).toBeUndefined();
+    },
+  );
 });
 
 describe('conversions', () => {
