@@ -241,7 +241,8 @@ describe('an answer that comes late', () => {
     const { id, version } = document.study;
     answers = [{ status: 200, body: { ...item, name: 'Amabel', version: 2 } }];
     const edit = patchPart('items', item, { name: 'Amabel' });
-    keepLivePart(id, 'items', { ...item, name: 'Amalia', version: 3 });
+    const renamed = { ...item, name: 'Amalia', version: 3 };
+    keepLivePart(id, 'items', renamed);
     await edit;
     expect(cached().items[0]?.name).toBe('Amalia');
     answers = [{ status: 200, body: { ...document.study, title: 'Old', version: version + 1 } }];
