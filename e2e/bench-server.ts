@@ -210,6 +210,20 @@ export const test = base.extend<Fixtures>({
 
 export { expect, type Page };
 
+/** Waits until the bench has all its files: what draws the readings comes a moment after the page. */
+export async function benchFetched(page: Page): Promise<void> {
+  await expect
+    .poll(() =>
+      page.evaluate(
+        () =>
+          performance
+            .getEntriesByType('resource')
+            .filter(({ name }) => /\/assets\/(?:bench-readings|strip)-/.test(name)).length,
+      ),
+    )
+    .toBeGreaterThanOrEqual(2);
+}
+
 /** Presses Tab until something with this name has the focus. */
 export async function tabTo(page: Page, name: RegExp, presses = 80): Promise<void> {
   for (let press = 0; press < presses; press += 1) {

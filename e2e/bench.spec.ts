@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { expect, readyStudy, test } from './bench-server.ts';
+import { benchFetched, expect, readyStudy, test } from './bench-server.ts';
 
 test('readings go on while the server is killed, and each arrives once when it is back', async ({
   page,
@@ -15,6 +15,7 @@ test('readings go on while the server is killed, and each arrives once when it i
   };
   for (const text of ['120', '121', '119']) await enter(text);
   await expect(page.getByText('Everything is saved.')).toBeVisible();
+  await benchFetched(page);
 
   await server.kill();
   const away = Array.from({ length: 20 }, (_, i) => (120 + ((i * 7) % 20) / 10).toFixed(1));
@@ -160,8 +161,7 @@ test('two tabs at the same bench without a server: each reading arrives once, an
   const other = await context.newPage();
   await other.goto(`${server.address}/study/${id}/bench`);
   await expect(other.getByText('0 of 12 readings')).toBeVisible();
-  // What draws the readings comes a moment later.
-  for (const tab of [page, other]) await expect(tab.getByText('The same as a table')).toBeVisible();
+  for (const tab of [page, other]) await benchFetched(tab);
   await server.kill();
   await page.bringToFront();
   await page.getByRole('textbox').fill('120');

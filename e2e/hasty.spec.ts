@@ -2,7 +2,7 @@ import { seededRandom } from '../core/random/seeded.ts';
 import type { StudyPreview } from '../core/analysis/preview.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import type { Locator } from '@playwright/test';
-import { type BenchServer, type Page, expect, startSession, test } from './bench-server.ts';
+import { type BenchServer, type Page, benchFetched, expect, startSession, test } from './bench-server.ts';
 
 test.use({ demo: true });
 
@@ -47,6 +47,7 @@ const hand = (page: Page, server: BenchServer, below: (most: number) => number) 
       await page.reload();
       // Without the server a page that is just being loaded would have nothing to show.
       await expect(page.getByRole('navigation', { name: 'Run queue' })).toBeVisible();
+      await benchFetched(page);
     },
     async () => {
       await server.kill();

@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { type BenchServer, type Page, expect, startSession, test } from './bench-server.ts';
+import { type BenchServer, type Page, benchFetched, expect, startSession, test } from './bench-server.ts';
 
 test.use({ demo: true });
 
@@ -168,6 +168,7 @@ test('a session begins and ends while the server is away, and is there with its 
 }) => {
   const id = await fansAnew(page, server);
   await expect(page.getByRole('heading', { name: 'Before the first reading' })).toBeVisible();
+  await benchFetched(page);
   await server.kill();
   await startSession(page);
   const entry = page.getByRole('textbox', { name: /^Reading of/ });
