@@ -1,6 +1,6 @@
 /**
- * npm run bench -- --mutants [200] [--seed 1]: changes one thing in core or server at a time, drawn from a seed, and runs
- * the unit tests that the changed file bears on. What no test notices is printed.
+ * npm run bench -- --mutants [200] [--seed 1] [--in server/sqlite]: changes one thing in core or server at a time, drawn
+ * from a seed, and runs the unit tests that the changed file bears on. What no test notices is printed.
  */
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
@@ -109,13 +109,17 @@ function isNoticed(copy: string, { file, start, end, text }: Mutant): boolean {
 }
 
 const { values: given } = parseArgs({
-  options: { mutants: { type: 'string' }, seed: { type: 'string', default: '1' } },
+  options: {
+    mutants: { type: 'string' },
+    seed: { type: 'string', default: '1' },
+    in: { type: 'string', default: '' },
+  },
 });
 const tracked = spawnSync('git', ['ls-files'], { cwd: ROOT, encoding: 'utf8' }).stdout.split('\n');
 const isMutated = (file: string) =>
   /^(?:core|server)\/.*\.ts$/u.test(file) && !/(?:\.test|\.d|testing-study|testing)\.ts$/u.test(file);
 const chosen = sampled(
-  tracked.filter(isMutated).flatMap(mutantsOf),
+  tracked.filter((file) => file.startsWith(given.in) && isMutated(file)).flatMap(mutantsOf),
   Number(given.mutants ?? 200),
   Number(given.seed),
 );
