@@ -27,7 +27,7 @@ describe('the desk fans of the demo', () => {
       .filter(({ use }) => use.is === 'left out' && use.by === 'rule')
       .map(({ value }) => value);
     expect(values.sort()).toEqual([2.31, 3.9]);
-    expect(leftOutWords(analysis.readings, 'generalized-esd')).toBe(
+    expect(leftOutWords(analysis.leftOut, 'generalized-esd')).toBe(
       '2 readings left out by Generalized ESD and 1 misfire',
     );
   });

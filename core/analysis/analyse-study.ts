@@ -18,6 +18,7 @@ import { ALPHA } from '../model/alpha.ts';
 import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
 import { doubtsOf } from './doubt.ts';
 import { DRAWS } from './draws.ts';
+import { type LeftOut, leftOutOf } from './left-out.ts';
 import { type Cell, type Screened, screenedOf } from './observed.ts';
 import { type PriceDesign, priceDesign } from './school-price.ts';
 import { type StudySetting, settingsRead } from './settings.ts';
@@ -41,6 +42,8 @@ export interface SettingAnalysis {
   measurand: Measurand;
   /** Every observation but the withdrawn ones, in the order recorded. */
   readings: Observation[];
+  /** Those of them that do not count. */
+  leftOut: LeftOut;
   /** Ranked items by class. */
   classes: ClassAnalysis[];
   /** Control items: measured and summarized, never ranked. */
@@ -178,10 +181,14 @@ function analyseSetting(
   const items = itemsInOrder(document);
   const ranked = items.filter(({ role }) => role !== 'control');
   const controls = items.filter(({ role }) => role === 'control');
+  const readings = observations.filter(
+    (observation) => observation.setting === setting.key || screened.exact,
+  );
   return {
     setting,
     measurand,
-    readings: observations.filter((observation) => observation.setting === setting.key || screened.exact),
+    readings,
+    leftOut: leftOutOf(readings, screened.average),
     classes: [...new Set(ranked.map((item) => item.class))].map((name) =>
       withEstimates(
         analyseItems(

@@ -2,10 +2,11 @@ import type { SettingAnalysis } from '../analysis/analyse-study.ts';
 import { counted, listed } from '../quantity/format.ts';
 import { describedRule } from '../screening/described.ts';
 import type { RuleName } from '../screening/rule.ts';
-import type { LeftOutBy, Observation } from '../observations/observation.ts';
+import type { LeftOut } from '../analysis/left-out.ts';
+import type { LeftOutBy } from '../observations/observation.ts';
 
 /** How many readings do not count, and by what: “2 readings left out by Generalized ESD, 1 misfire”. */
-export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule: RuleName): string {
+export function leftOutWords({ readings }: Pick<LeftOut, 'readings'>, rule: RuleName): string {
   const counts = new Map<LeftOutBy, number>();
   for (const { use } of readings) {
     if (use.is === 'left out') counts.set(use.by, (counts.get(use.by) ?? 0) + 1);
@@ -24,14 +25,14 @@ export function leftOutWords(readings: readonly Pick<Observation, 'use'>[], rule
 
 /** The words under the strip of a measurand: what it shows, and what bars and hollow marks are. */
 export function stripCaption(
-  { measurand: { name, unit, rule }, setting, readings }: SettingAnalysis,
+  { measurand: { name, unit, rule }, setting, leftOut }: SettingAnalysis,
   {
     ranksOnly,
     placed = true,
   }: { ranksOnly: boolean; /** Whether lanes end with places. */ placed?: boolean },
 ): string {
   const where = `${name}${unit && ` in ${unit}`}${setting.words && ` at ${setting.words}`}`;
-  return `${where}: every reading, ${leftOutWords(readings, rule.name)}. ${
+  return `${where}: every reading, ${leftOutWords(leftOut, rule.name)}. ${
     ranksOnly
       ? `Marks in an order${placed ? '; the last column is the place' : ''}.`
       : 'Bars are 95 % intervals of the means; what was left out is hollow.'

@@ -114,7 +114,7 @@ function ClassRanking({
         {setting && ` at ${setting}`},{' '}
         {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.{' '}
         {!group.analysis.exact && `${counted(rounds, 'round')}, `}
-        {leftOutWords(analysis.readings, measurand.rule.name)}.
+        {leftOutWords(analysis.leftOut, measurand.rule.name)}.
         {group.analysis.exact
           ? ' Exact figures, worked out from attributes alone.'
           : group.analysis.ranksOnly

@@ -49,7 +49,7 @@ export const ScreenNotes = memo(function ScreenNotes({
   onDecide,
   onRule,
 }: ScreenNotesProps) {
-  const { measurand, readings } = analysis;
+  const { measurand, readings, leftOut } = analysis;
   const rule = describedRule(measurand.rule.name);
   const name = (id: string) => items.get(id)?.name ?? '';
   const title = (observation: Observation) =>
@@ -159,11 +159,12 @@ export const ScreenNotes = memo(function ScreenNotes({
     ((rule.tests && level === 'sample') || judges === 'reading')
       ? 'This study keeps the way that it was judged in. Today a rule shares its level among all samples of a study and judges readings in rounds by their distance from the median of the round, which names fewer false winners and finds misreads through a drift.'
       : undefined;
-  const chosen = readings.find(({ id }) => id === chosenId);
+  const chosen = chosenId === undefined ? undefined : readings.find(({ id }) => id === chosenId);
   const trying = chosen && wouldDecide(chosen);
-  const uncorrected = readings.filter(({ use }) => use.is === 'left out' && use.by === 'correction');
-  const out = readings.filter(
-    (reading) => reading.use.is === 'left out' && reading.id !== chosenId && !uncorrected.includes(reading),
+  const uncorrected = leftOut.readings.filter(({ use }) => use.is === 'left out' && use.by === 'correction');
+  const out = leftOut.readings.filter(
+    (reading) =>
+      reading.id !== chosenId && !(reading.use.is === 'left out' && reading.use.by === 'correction'),
   );
   const groups = groupsOf(analysis);
   const notApplied = groups.flatMap(({ analysis: { items: analysed } }) =>
