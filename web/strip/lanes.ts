@@ -138,31 +138,48 @@ function changedMarks(
   return marks;
 }
 
-/** The marks of an analysis as they were made last, by the first of its readings. */
-const madeOfAnalysis = new WeakMap<
-  Observation,
-  { readings: readonly Observation[]; sizesFrom: number | undefined; marks: ItemMarks }
->();
+/** The marks of a setting as they were made last, and of which observations. */
+interface MadeOfAnalysis {
+  readings: readonly Observation[];
+  marks: ItemMarks;
+}
+
+/** By the measurand as the study has it; by its setting, and by from where sizes are shown. */
+const madeOfAnalysis = new WeakMap<Measurand, Map<string, MadeOfAnalysis>>();
+
+/** The items of which readings are others than before, or stand elsewhere in the order recorded. */
+function itemsChanged(before: readonly Observation[], now: readonly Observation[]): Set<string> {
+  const changed = new Set<string>();
+  for (let i = 0; i < Math.max(before.length, now.length); i += 1) {
+    const [was, is] = [before[i], now[i]];
+    if (was === is) continue;
+    if (was) changed.add(was.itemId);
+    if (is) changed.add(is.itemId);
+  }
+  return changed;
+}
 
 /**
- * The marks of what an analysis knows; where it goes on from the one before, those of that one and what came behind.
+ * The marks of what an analysis knows; of items whose readings are as they were, those of before.
  * @param sizesFrom where errors are shown by their size: from which value
  */
-function analysedMarks(readings: readonly Observation[], sizesFrom: number | undefined): ItemMarks {
-  const [first] = readings;
-  if (!first) return new Map();
-  const made = madeOfAnalysis.get(first);
-  const before =
-    made?.sizesFrom === sizesFrom && made?.readings.every((observation, i) => observation === readings[i])
-      ? made
-      : undefined;
-  const added = readings.slice(before?.readings.length ?? 0).flatMap((observation) => {
+function analysedMarks(
+  measurand: Measurand,
+  { setting, readings }: Pick<SettingAnalysis, 'setting' | 'readings'>,
+  sizesFrom: number | undefined,
+): ItemMarks {
+  const bySetting = madeOfAnalysis.get(measurand) ?? new Map<string, MadeOfAnalysis>();
+  const name = `${String(sizesFrom)}/${setting.key}`;
+  const before = bySetting.get(name) ?? { readings: [], marks: new Map<string, StripMark[]>() };
+  const changed = itemsChanged(before.readings, readings);
+  if (changed.size === 0) return before.marks;
+  const made = new Map([...changed].map((itemId): [string, StripMark[]] => [itemId, []]));
+  for (const observation of readings) {
     const { itemId, value } = observation;
-    if (value === null) return [];
-    return [{ itemId, mark: markOf(observation, shownFrom(value, sizesFrom)) }];
-  });
-  const marks = changedMarks(before?.marks ?? new Map(), added, new Set());
-  madeOfAnalysis.set(first, { readings, sizesFrom, marks });
+    if (value !== null) made.get(itemId)?.push(markOf(observation, shownFrom(value, sizesFrom)));
+  }
+  const marks = new Map([...before.marks, ...made]);
+  madeOfAnalysis.set(measurand, bySetting.set(name, { readings, marks }));
   return marks;
 }
 
@@ -177,7 +194,7 @@ function marksOf(
   { analysis, analysed }: { analysis: SettingAnalysis | undefined; analysed: StudyDocument | undefined },
   sizesFrom: number | undefined,
 ): ItemMarks {
-  const known = analysedMarks(analysis?.readings ?? [], sizesFrom);
+  const known: ItemMarks = analysis ? analysedMarks(measurand, analysis, sizesFrom) : new Map();
   // What is worked out from others is known by its analysis alone, and of the state that this is of it knows all.
   if (measurand.expression !== null || (analysis !== undefined && document === analysed)) return known;
   const { recorded, withdrawn } =
