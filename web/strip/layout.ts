@@ -245,6 +245,25 @@ export function apart(placed: readonly PlacedMark[]): readonly PlacedMark[] {
   return drawn;
 }
 
+/** The marks of a lane that lie beyond its axis, by the edge at which they are shown. */
+export interface ParkedMarks {
+  left: readonly PlacedMark[];
+  right: readonly PlacedMark[];
+}
+
+const parkedOf = new WeakMap<readonly PlacedMark[], ParkedMarks>();
+
+/** Looked for once in a list of marks. */
+export function parkedMarks(placed: readonly PlacedMark[]): ParkedMarks {
+  let found = parkedOf.get(placed);
+  if (!found) {
+    const atEdge = (edge: 'left' | 'right') => placed.filter(({ parked }) => parked === edge);
+    found = { left: atEdge('left'), right: atEdge('right') };
+    parkedOf.set(placed, found);
+  }
+  return found;
+}
+
 /** The mark nearest to a point, within reach; undefined when none is. Marks must be sorted by x within lanes. */
 export function nearestMark(
   placed: readonly (readonly PlacedMark[])[],

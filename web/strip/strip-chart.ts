@@ -11,6 +11,7 @@ import {
   type StripMark,
   apart,
   measuredOut,
+  parkedMarks,
   placeMarks,
   shareAlong,
 } from './layout.ts';
@@ -271,13 +272,11 @@ export class StripChart {
       context.stroke();
     }
     lanes.forEach(({ mark, mean, interval, reach, words }, lane) => {
-      const parked = { left: [] as PlacedMark[], right: [] as PlacedMark[] };
       const marks = this.placed[lane] ?? [];
       this.drawLane(context, chart, { lane, marks, mark });
-      for (const placed of marks) {
-        if (placed.parked) parked[placed.parked].push(placed);
-        if (placed.mark.id === pointedId) this.ring(context, placed);
-      }
+      const pointed = pointedId && marks.find(({ mark: { id } }) => id === pointedId);
+      if (pointed) this.ring(context, pointed);
+      const parked = parkedMarks(marks);
       this.labelParked(context, parked.left, 'left');
       this.labelParked(context, parked.right, 'right');
       if (reach) this.drawReach(chart, lane, reach);
@@ -355,7 +354,11 @@ export class StripChart {
   }
 
   /** Says the values of marks parked at an edge, since their place does not. */
-  private labelParked(context: CanvasRenderingContext2D, parked: PlacedMark[], side: 'left' | 'right'): void {
+  private labelParked(
+    context: CanvasRenderingContext2D,
+    parked: readonly PlacedMark[],
+    side: 'left' | 'right',
+  ): void {
     const first = parked[0];
     if (!first) return;
     const values = parked.map(({ mark }) => formatReading(mark.value));
