@@ -89,6 +89,19 @@ function decidedRuns(decisions: StudyDocument['decisions']) {
   return { skipped, added };
 }
 
+/** A plan of which every run was settled when it was looked at last, and when that was. */
+interface SettledPlan {
+  plan: PlanOfRuns;
+  skipped: ReadonlySet<string>;
+  seen: RunsSeen;
+}
+let settledLast: SettledPlan | undefined;
+
+const isSamePlan = (before: PlanOfRuns, now: PlanOfRuns) =>
+  (['study', 'items', 'measurands', 'factors', 'levels'] as const).every(
+    (parts) => before[parts] === now[parts],
+  );
+
 /** Whether every run of the plan, and every one that was added, has its reading or was skipped. */
 export function isEveryRunSettled(document: StudyDocument): boolean {
   const { runs, refused } = planSize(document);
@@ -96,21 +109,32 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   if (refused !== undefined || runs === 0) return false;
   if (document.readings.length + document.decisions.length < runs) return false;
   const { skipped, added } = decidedRuns(document.decisions);
-  const records = runRecords(recordOf(document).readings);
-  const isSettled = (key: string) => records.of(key).reading !== undefined || skipped.has(key);
+  const { of, seen, changedSince } = runRecords(recordOf(document).readings);
+  const isSettled = (key: string) => of(key).reading !== undefined || skipped.has(key);
   const items = new Map(document.items.map((item) => [item.id, item]));
   const measurands = measurandsRead(document);
-  const isPlanSettled = gridCells(document).every(({ itemId, levelIds }) => {
-    const read = measurands.filter((measurand) => isMeasuredOn(measurand, items.get(itemId) as Item));
-    for (let round = 1; round <= document.study.rounds; round += 1) {
-      if (!read.every(({ id }) => isSettled(runKey({ round, itemId, measurandId: id, levelIds }))))
-        return false;
-    }
-    return true;
-  });
+  const isPlanSettled = () =>
+    gridCells(document).every(({ itemId, levelIds }) => {
+      const read = measurands.filter((measurand) => isMeasuredOn(measurand, items.get(itemId) as Item));
+      for (let round = 1; round <= document.study.rounds; round += 1) {
+        if (!read.every(({ id }) => isSettled(runKey({ round, itemId, measurandId: id, levelIds }))))
+          return false;
+      }
+      return true;
+    });
+  // A plan that was settled is so still, but for the runs that have changed since.
+  const before = settledLast && isSamePlan(settledLast.plan, document) ? settledLast : undefined;
+  const changed = before && changedSince(before.seen);
+  const isSettledStill = before && changed ? [...changed, ...before.skipped].every(isSettled) : false;
+  if (!isSettledStill && !isPlanSettled()) return false;
+  const { study, factors, levels } = document;
+  settledLast = {
+    plan: { study, items: document.items, measurands: document.measurands, factors, levels },
+    ...{ skipped, seen },
+  };
   const isGone = ({ itemId, measurandId }: RunRef) =>
     !items.has(itemId) || !measurands.some(({ id }) => id === measurandId);
-  return isPlanSettled && [...added].every(([key, run]) => isSettled(key) || isGone(run));
+  return [...added].every(([key, run]) => isSettled(key) || isGone(run));
 }
 
 /** A run with what the record and the decisions say of it. */
