@@ -39,7 +39,7 @@ function InOrder({ view, analysis }: Pick<Shown, 'view' | 'analysis'>) {
     [document, measurand, settingKey],
   );
   const drawn = useMemo(() => {
-    const out = new Set(analysis?.readings.flatMap(({ id, use }) => (use.is === 'left out' ? [id] : [])));
+    const out = new Set(analysis?.leftOut.readings.map(({ id }) => id));
     return {
       ...order,
       readings: order.readings.map((reading) => ({ ...reading, out: reading.out || out.has(reading.id) })),

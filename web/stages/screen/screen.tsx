@@ -71,8 +71,9 @@ export function Screen() {
   const isComing =
     isPlaceholderData || (isOther && (precision.isPlaceholderData || agreement.isPlaceholderData));
   if (!isComing && held !== now) hold(now);
+  const shown = isComing ? held : now;
   // Drawn a little at a time, so that a hand that goes on is not held.
-  const shown = useDeferredValue(isComing ? held : now);
+  const below = useDeferredValue(shown);
   if (!now || document.readings.length + document.figures.length === 0) {
     return (
       <NoReadings title="No readings to screen yet.">
@@ -81,16 +82,23 @@ export function Screen() {
     );
   }
   if (error) throw error;
-  return <ScreenOf shown={shown ?? now} control={view.control} />;
+  // Of a decision the picture comes first; another measurand or setting comes as a whole.
+  const isSame =
+    below !== undefined &&
+    below.view.measurand.id === shown?.view.measurand.id &&
+    below.view.settingKey === shown.view.settingKey;
+  return <ScreenOf shown={(isSame ? shown : below) ?? now} below={below ?? now} control={view.control} />;
 }
 
 interface ScreenOfProps {
   shown: Shown;
+  /** What is shown below the picture: it may be a moment behind. */
+  below: Shown;
   /** Where something else is chosen: at once, while what is shown follows. */
   control: ReactNode;
 }
 
-const ScreenOf = memo(function ScreenOf({ shown, control }: ScreenOfProps) {
+const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps) {
   const { analysis } = shown;
   const { document, measurand, settingKey, setting } = shown.view;
   const [chosenId, setChosenId] = useState<string>();
@@ -167,13 +175,19 @@ const ScreenOf = memo(function ScreenOf({ shown, control }: ScreenOfProps) {
         onChoose={setChosenId}
         onSeveral={several}
       />
-      {analysis && (
+      {analysis && below.analysis && (
         <>
-          <Looked shown={shown} analysis={analysis} items={items} onShow={setChosenId} onLeaveOut={ask} />
+          <Looked
+            shown={below}
+            analysis={below.analysis}
+            items={items}
+            onShow={setChosenId}
+            onLeaveOut={ask}
+          />
           <FarSection aria-labelledby="readings">
             <h2 id="readings">All readings</h2>
             <ReadingTable
-              readings={analysis.readings}
+              readings={below.analysis.readings}
               items={items}
               unit={measurand.unit}
               chosenId={chosenId}
