@@ -110,3 +110,37 @@ test('errors are told against their reference: by item, by band, with the share 
   await section.getByText('Lines of indicated against reference').click();
   await expect(section.getByRole('row', { name: /^Dorrit 0/ })).toContainText('0.807');
 });
+
+test('why a reading is left out is asked beside the work, and what was typed stays until it is used', async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.study('Desk fans');
+  await page.goto(`${server.address}/study/${id}/screen`);
+  const first = page.getByRole('button', { name: 'Leave out Quillop S, round 1' });
+  await first.press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Leave a reading out' });
+  await expect(dialog.getByText('Quillop S, round 1: 2.71')).toBeVisible();
+  const reason = dialog.getByRole('textbox', { name: 'Why it does not count' });
+  await expect(reason).toBeFocused();
+  await reason.pressSequentially('the door stood open');
+  // The page behind it is in reach: another reading is asked about instead.
+  await page.getByRole('button', { name: 'Leave out Fenwhir, round 1' }).press('Enter');
+  await expect(dialog.getByText('Fenwhir, round 1: 3.18')).toBeVisible();
+  await expect(reason).toHaveValue('the door stood open');
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Leave out Fenwhir, round 1' })).toBeFocused();
+  // Of another measurand nothing is asked; back at this one it is there again.
+  await first.press('Enter');
+  await page.getByRole('radio', { name: 'Sound level' }).press('Space');
+  await expect(dialog).toBeHidden();
+  await page.getByRole('radio', { name: 'Air speed at one metre' }).press('Space');
+  await expect(reason).toHaveValue('the door stood open');
+  await dialog.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('3 readings are left out.');
+  await expect(page.getByRole('button', { name: 'Take back Quillop S, round 1' })).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Air speed at one metre' })).toBeFocused();
+  await page.getByRole('button', { name: 'Leave out Fenwhir, round 1' }).press('Enter');
+  await expect(reason).toHaveValue('');
+});

@@ -1,10 +1,10 @@
 import { type ReactNode, useState } from 'react';
 import { Button } from '../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { DialogActions } from '../../ui/dialog.tsx';
+import { Question } from '../../ui/question.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
 export interface LeaveOutDialogProps {
-  isOpen: boolean;
   /** The reading or readings, in words, or what chooses them. */
   what: ReactNode;
   title?: string;
@@ -12,32 +12,34 @@ export interface LeaveOutDialogProps {
   readings?: string;
   /** How many they are. */
   count?: number;
-  onClose: () => void;
+  reason: string;
   onReason: (reason: string) => void;
+  onClose: () => void;
+  /** Takes the reason, which is not empty. */
+  onLeaveOut: (reason: string) => void;
 }
 
 /** Leaves readings out by hand; the reason is asked for, since the report will give it. */
 export function LeaveOutDialog({
-  isOpen,
   what,
   count = 1,
   title = count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out',
   readings = count > 1 ? 'them' : 'it',
-  onClose,
+  reason,
   onReason,
+  onClose,
+  onLeaveOut,
 }: LeaveOutDialogProps) {
-  const [reason, setReason] = useState('');
   const [problem, setProblem] = useState<string>();
   const finish = () => {
     if (reason.trim() === '') {
       setProblem('Give a reason: the report will show it.');
       return;
     }
-    onReason(reason.trim());
-    setReason('');
+    onLeaveOut(reason.trim());
   };
   return (
-    <Dialog title={title} isOpen={isOpen} onClose={onClose}>
+    <Question title={title} onClose={onClose}>
       {typeof what === 'string' ? (
         <p>
           <bdi>{what}</bdi>
@@ -49,7 +51,7 @@ export function LeaveOutDialog({
         label={count > 1 ? 'Why they do not count' : 'Why it does not count'}
         value={reason}
         onChange={(text) => {
-          setReason(text);
+          onReason(text);
           setProblem(undefined);
         }}
         problem={problem}
@@ -71,6 +73,6 @@ export function LeaveOutDialog({
           Leave {readings} out
         </Button>
       </DialogActions>
-    </Dialog>
+    </Question>
   );
 }

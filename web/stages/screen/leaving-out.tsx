@@ -17,6 +17,9 @@ export interface LeavingOut {
   askWhich: (chosenId: string | undefined) => void;
 }
 
+/** These readings, or some that are yet to be chosen. */
+type Question = { ids: readonly string[]; what?: string | undefined } | { chosenId: string | undefined };
+
 interface LeavingOutProps {
   ref: Ref<LeavingOut>;
   document: StudyDocument;
@@ -37,7 +40,7 @@ function leaveOut(studyId: string, ids: readonly string[], reason: string): void
     );
 }
 
-/** The dialogs by which readings are left out by hand; what is behind them is not drawn again as they open and close. */
+/** The questions by which readings are left out by hand; the page is not drawn again as they open and close. */
 export function LeavingOutDialogs({
   ref,
   document,
@@ -46,26 +49,27 @@ export function LeavingOutDialogs({
   analysis,
   items,
 }: LeavingOutProps) {
-  const [asked, setAsked] = useState<{ ids: readonly string[]; what?: string | undefined }>();
-  const [several, setSeveral] = useState<{ chosenId: string | undefined }>();
+  // What was typed stays until it is used, whatever else is looked at meanwhile.
+  const [reason, setReason] = useState('');
+  const about = `${measurand.id}/${settingKey}`;
+  const [question, setQuestion] = useState<Question & { about: string }>();
   useImperativeHandle(
     ref,
     () => ({
       ask: (ids, what) => {
-        setAsked({ ids, what });
+        setQuestion({ about, ids, what });
       },
       askWhich: (chosenId) => {
-        setSeveral({ chosenId });
+        setQuestion({ about, chosenId });
       },
     }),
-    [],
+    [about],
   );
-  const reading = asked && analysis.readings.find(({ id }) => id === asked.ids[0]);
-  const words =
-    asked?.what ??
-    (reading
-      ? `${items.get(reading.itemId)?.name ?? ''}, round ${String(reading.round)}: ${withUnit(String(reading.value), measurand.unit)}`
-      : '');
+  const close = () => {
+    setQuestion(undefined);
+  };
+  // What is asked about is not on the page of another measurand.
+  if (question?.about !== about) return null;
   const wouldChange = (readingIds: readonly string[]) => (
     <BeforeAfter
       document={document}
@@ -75,47 +79,46 @@ export function LeavingOutDialogs({
       action="leave-out"
     />
   );
-  const close = () => {
-    setAsked(undefined);
-    setSeveral(undefined);
+  const decide = (ids: readonly string[], why: string) => {
+    leaveOut(document.study.id, ids, why);
+    setReason('');
+    close();
   };
-  return (
-    <>
-      <LeaveOutDialog
-        isOpen={asked !== undefined}
-        count={asked?.ids.length ?? 1}
-        what={
-          asked && (
-            <>
-              <p>
-                <bdi>{words}</bdi>
-              </p>
-              {wouldChange(asked.ids)}
-            </>
-          )
-        }
-        onClose={close}
-        onReason={(reason) => {
-          if (asked) leaveOut(document.study.id, asked.ids, reason);
-          close();
-        }}
+  const asking = { reason, onReason: setReason, onClose: close };
+  const readingOf = (id: string | undefined) =>
+    id === undefined ? undefined : analysis.readings.find((reading) => reading.id === id);
+  if ('chosenId' in question) {
+    return (
+      <SeveralOut
+        {...asking}
+        offered={batches(analysis.readings, document.sessions, items, readingOf(question.chosenId))}
+        preview={wouldChange}
+        onLeaveOut={decide}
       />
-      {several && (
-        <SeveralOut
-          offered={batches(
-            analysis.readings,
-            document.sessions,
-            items,
-            analysis.readings.find(({ id }) => id === several.chosenId),
-          )}
-          preview={wouldChange}
-          onClose={close}
-          onReason={(ids, reason) => {
-            leaveOut(document.study.id, ids, reason);
-            close();
-          }}
-        />
-      )}
-    </>
+    );
+  }
+  const { ids, what } = question;
+  const reading = readingOf(ids[0]);
+  const words =
+    what ??
+    (reading &&
+      `${items.get(reading.itemId)?.name ?? ''}, round ${String(reading.round)}: ${withUnit(String(reading.value), measurand.unit)}`);
+  return (
+    <LeaveOutDialog
+      key={ids.join(' ')}
+      {...asking}
+      count={ids.length}
+      what={
+        <>
+          <p>
+            <bdi>{words}</bdi>
+          </p>
+          {wouldChange(ids)}
+        </>
+      }
+      onLeaveOut={(why) => {
+        decide(ids, why);
+      }}
+    />
   );
 }

@@ -5,7 +5,7 @@ import type { Item, Session } from '../../../core/model/parts.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { clockTime } from '../../ui/when.ts';
-import { LeaveOutDialog } from './leave-out-dialog.tsx';
+import { LeaveOutDialog, type LeaveOutDialogProps } from './leave-out-dialog.tsx';
 import { type SomeReadings, partsOf } from './some-readings.ts';
 
 /** Readings that go out together. */
@@ -60,20 +60,20 @@ export function batches(
 export function SeveralOut({
   offered,
   preview,
-  onClose,
-  onReason,
-}: {
+  onLeaveOut,
+  ...asking
+}: Pick<LeaveOutDialogProps, 'reason' | 'onReason' | 'onClose'> & {
   offered: readonly Batch[];
   /** What leaving these out would change. */
   preview: (ids: readonly string[]) => ReactNode;
-  onClose: () => void;
-  onReason: (ids: readonly string[], reason: string) => void;
+  onLeaveOut: (ids: readonly string[], reason: string) => void;
 }) {
-  const [key, setKey] = useState(offered[0]?.key ?? '');
-  const ids = offered.find((batch) => batch.key === key)?.ids ?? [];
+  const [chosen, setChosen] = useState('');
+  // What was chosen may be left out by another hand meanwhile.
+  const { key, ids } = offered.find((batch) => batch.key === chosen) ?? offered[0] ?? { key: '', ids: [] };
   return (
     <LeaveOutDialog
-      isOpen
+      {...asking}
       title="Leave several out"
       count={ids.length}
       readings={counted(ids.length, 'reading')}
@@ -83,14 +83,13 @@ export function SeveralOut({
             label="Which"
             value={key}
             options={offered.map(({ key: value, label }) => ({ value, label }))}
-            onChange={setKey}
+            onChange={setChosen}
           />
           {preview(ids)}
         </>
       }
-      onClose={onClose}
-      onReason={(reason) => {
-        onReason(ids, reason);
+      onLeaveOut={(reason) => {
+        onLeaveOut(ids, reason);
       }}
     />
   );
