@@ -33,12 +33,14 @@ async function connected(model: Model): Promise<{ id: string; standIn: Served }>
   return { ...(await connectedTo(standIn.port)), standIn };
 }
 
-/** Something at a port that says this of itself, and sends these lines once it is to record. */
+/** Something at a port that says this of itself, sends these lines once it is to record, and knows what it was told. */
 async function something(configured: string, lines: readonly string[]) {
+  const told: string[] = [];
   const server = createServer((socket) => {
     socket.on('error', () => undefined);
     socket.on('data', (bytes) => {
       for (const line of String(bytes).split('\n')) {
+        told.push(line);
         if (line === '*IDN?') socket.write('A,Something odd,1,1\n');
         else if (line === 'CONF?') socket.write(`${configured}\n`);
         else if (line === 'READ?') socket.write('1\n');
@@ -48,7 +50,7 @@ async function something(configured: string, lines: readonly string[]) {
   });
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const { port } = server.address() as AddressInfo;
-  return { ...(await connectedTo(port)), close: () => server.close() };
+  return { ...(await connectedTo(port)), told, close: () => server.close() };
 }
 
 let recorder: Awaited<ReturnType<typeof connected>>;
@@ -172,6 +174,8 @@ describe('what an instrument hears, recorded', () => {
     const stopped = await stop(studyId, begun.body.id);
     const bytes = await bytesOf(stopped.body as unknown as FilePart);
     expect(await wavHead(reading(bytes), bytes.length)).toMatchObject({ frames: 4, sampleRate: 8000 });
+    // It is not to go on when nobody listens.
+    await expect.poll(() => odd.told.filter((line) => line.startsWith('PCM'))).toEqual(['PCM ON', 'PCM OFF']);
     odd.close();
   });
   it('ends where the study has no room for more', async () => {

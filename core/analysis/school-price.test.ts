@@ -52,6 +52,12 @@ describe('the price of a school', () => {
     const { document, measurand } = severalStudy({ items: 2, measurands: 1, rounds: readings }, () => 5);
     expect(priceDesign(document, measurand, '', '').studies).toBe(studies);
   });
+  it('is that of a study with each item that was read, if only once', () => {
+    const once = priced('fences', { counts: [8, 8, 1] });
+    expect(once).not.toEqual(priced('fences', { counts: [8, 8] }));
+    expect(once).not.toEqual(priced('fences', { counts: [8, 8, 2] }));
+    expect(once).toEqual(priced('fences', { counts: [8, 8, 1, 0] }));
+  });
   it('is nothing where there is nothing to compare', () => {
     expect(priced('grubbs', { counts: [8] })?.falseWinner).toBe(0);
     expect(priced('grubbs', { counts: [] })?.hurt).toBe(0);

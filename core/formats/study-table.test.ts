@@ -38,6 +38,19 @@ Bel,,40,21,2026-05-05,10:36
 Ama,3.0,30,21,2026-05-05,10:35
 `;
 
+describe('the readings of a table', () => {
+  const when = (...clocks: string[]) =>
+    ['Model,Speed (m/s),Date,Time', ...clocks.map((clock, i) => `Ama,${String(i)},2026-05-04,${clock}`)].join(
+      '\n',
+    );
+  it('are in the order of their time, where each has one', () => {
+    expect(texts(read(when('10:40', '10:30', '10:35')).document)).toEqual(['1', '2', '0']);
+  });
+  it('are in the order of the table where none has a time', () => {
+    expect(texts(read('Model,Speed (m/s)\nAma,3\nAma,1\nAma,2').document)).toEqual(['3', '1', '2']);
+  });
+});
+
 describe('a table with a row for each reading', () => {
   const { matching, document, problems, notices } = read(LONG);
   it('is guessed column by column', () => {

@@ -31,6 +31,9 @@ describe('a trace from a table', () => {
   });
   it('reads dates with their time, in one column or in two, with a zone or without', () => {
     expect(times('when,A', '2026-03-28T23:30:00Z,1', '2026-03-29T01:30:30+01:00,2')).toEqual([0, 3630]);
+    expect(
+      times('when,A', '2026-03-28T23:30:00+05:30,1', '2026-03-28T18:00:10Z,2', '2026-03-28T14:30:20-0330,3'),
+    ).toEqual([0, 10, 20]);
     expect(times('when;A', '31.12.2026 23:59:59;1', '01.01.2027 00:00:09;2')).toEqual([0, 10]);
     expect(times('date,clock,A', '2026-12-31,23:59:30,1', '2027-01-01,00:00:00,2')).toEqual([0, 30]);
     expect(times('when,A', '12/31/2026 08:00,1', '12/31/2026 08:01,2')).toEqual([0, 60]);

@@ -63,6 +63,13 @@ describe('another unit', () => {
       'the direction',
     ]);
     expect(letGo(before, withUnit(before, 'kg'))).toEqual([]);
+    const controls = [{ itemId: 'blank', low: 1, high: 2 }];
+    const spec = { kind: 'absolute', from: -1, to: 1, share: 0.95 } as never;
+    expect(letGo({ ...before, controls, spec }, { controls: [], spec: null })).toEqual([
+      'the spec',
+      'what controls should read',
+    ]);
+    expect(letGo({ ...before, controls }, {})).toEqual([]);
   });
 });
 

@@ -37,6 +37,11 @@ describe('the table of what means are uncertain by', () => {
     ]);
     const open = budgetWords(analysed(fans, 'Air speed at one metre', { calibrations: [calibration] }));
     expect(open?.table.head).toContain('corrections');
+    // Every column but the items’ names and what to improve is one of figures.
+    expect([sure?.table.figures, open?.table.figures]).toEqual([
+      [1, 2, 3, 4, 5],
+      [1, 2, 3, 4, 5, 6],
+    ]);
     expect(open?.summary).toContain('Mostly what the corrections leave open');
     expect(open?.how).toContain('what of the corrections the items do not share');
     for (const row of open?.table.rows ?? []) {

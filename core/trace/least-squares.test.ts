@@ -87,6 +87,14 @@ describe('a curve by least squares', () => {
     });
   }
 
+  it('gives a search up that finds no better place anywhere', () => {
+    // It has a height where the search begins, and nowhere else.
+    const island: Curve = (x, [a = 0], gradient) => {
+      gradient?.fill(x);
+      return a === 0 ? 0 : Number.NaN;
+    };
+    expect(fitCurve(Float64Array.from([1, 2, 3]), Float64Array.from([1, 2, 3]), island, [0])).toBeUndefined();
+  });
   it('says that it has none where the data do not settle the parameters', () => {
     const flat = Float64Array.from([0, 1, 2, 3], () => 5);
     const line: Curve = (_x, [a = 0, b = 0], gradient) => {

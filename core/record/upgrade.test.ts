@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest';
+import { NEW_STUDY, NO_CORRECTIONS } from '../model/new-study.ts';
+import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-format.ts';
+import { upToDate } from './upgrade.ts';
+
+const brought = (formatVersion: number, more: Record<string, unknown> = {}) =>
+  upToDate({ format: STUDY_FORMAT, formatVersion, study: {}, ...more }) as Record<string, never>;
+
+/** What a study could not say before each version, and what it is taken to have said. */
+const STUDY_SAYS: readonly [since: number, name: string, value: unknown][] = [
+  [2, 'looks', NEW_STUDY.looks],
+  [3, 'answers', []],
+  [4, 'report', NEW_STUDY.report],
+  [5, 'scoring', NEW_STUDY.scoring],
+  [6, 'earlier', NEW_STUDY.earlier],
+  [11, 'draws', 'by-stream'],
+];
+
+describe('a document that an earlier version wrote', () => {
+  it.each(STUDY_SAYS)('from before version %i has “%s” as it was understood then', (since, name, value) => {
+    expect(brought(since - 1).study).toHaveProperty(name, value);
+    expect(brought(since).study).not.toHaveProperty(name);
+    // What it says stands.
+    expect(brought(since - 1, { study: { [name]: 'said' } }).study).toHaveProperty(name, 'said');
+  });
+  it.each([
+    [7, 'figures'],
+    [8, 'files'],
+    [9, 'calibrations'],
+  ])('of version %i has no %s', (version, list) => {
+    expect(brought(version)[list]).toEqual([]);
+    expect(brought(version, { [list]: ['one'] })[list]).toEqual(['one']);
+  });
+  it('has measurands without spec, controls and corrections, and misfires that were taken again', () => {
+    const { measurands, decisions } = brought(2, {
+      measurands: [{ name: 'Speed' }],
+      decisions: [
+        { action: 'misfire', reason: 'taken again' },
+        { action: 'misfire', reason: 'a bump' },
+        { action: 'leave-out', reason: 'taken again' },
+      ],
+    });
+    expect(measurands).toEqual([{ name: 'Speed', spec: null, controls: [], corrections: NO_CORRECTIONS }]);
+    expect(decisions).toEqual([
+      { action: 'take-again', reason: '' },
+      { action: 'misfire', reason: 'a bump' },
+      { action: 'leave-out', reason: 'taken again' },
+    ]);
+  });
+  it('is of this version then, and the one that came is as it was', () => {
+    const came = { format: STUDY_FORMAT, formatVersion: 1, study: {} };
+    expect(upToDate(came)).toMatchObject({ formatVersion: STUDY_FORMAT_VERSION });
+    expect(came).toEqual({ format: STUDY_FORMAT, formatVersion: 1, study: {} });
+  });
+  it('is left to the schema where it is none, or of a version that there is not', () => {
+    for (const odd of [null, [], 'a study', { format: 'another', formatVersion: 1 }])
+      expect(upToDate(odd)).toBe(odd);
+    for (const formatVersion of [
+      0,
+      -1,
+      1.5,
+      '1',
+      undefined,
+      STUDY_FORMAT_VERSION,
+      STUDY_FORMAT_VERSION + 1,
+    ]) {
+      const document = { format: STUDY_FORMAT, formatVersion };
+      expect(upToDate(document)).toBe(document);
+    }
+    // Lists that are none stay what they are.
+    expect(brought(1, { study: 7, measurands: 'many', sessions: [1] })).toMatchObject({
+      ...{ study: 7, measurands: 'many', sessions: [1] },
+    });
+  });
+});
