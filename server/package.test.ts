@@ -11,6 +11,7 @@ import yazl from 'yazl';
 import { v7 } from 'uuid';
 import deskFans from '../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../core/model/study-document.ts';
+import { keptIn } from './kept.ts';
 import { sharedServer, testServer } from './testing.ts';
 import { eachEntry } from './zip.ts';
 
@@ -154,6 +155,15 @@ describe('a study as a package', () => {
       expect([again.status, again.body.already]).toEqual([200, true]);
       expect((await take(other, zip, '?copy=yes')).status).toBe(201);
       expect((await exported(other, id)).length).toBeGreaterThan(1000);
+      // A picture that a full disk left empty is put right; one that is there is left alone.
+      const kept = path.join(keptIn(other.folder).photos, photo);
+      const whole = readFileSync(kept);
+      writeFileSync(kept, '');
+      expect((await take(other, zip, '?copy=yes')).status).toBe(201);
+      expect(readFileSync(kept).equals(whole)).toBe(true);
+      writeFileSync(kept, 'as it is');
+      expect((await take(other, zip, '?copy=yes')).status).toBe(201);
+      expect(readFileSync(kept, 'utf8')).toBe('as it is');
     } finally {
       await other.close();
     }

@@ -68,6 +68,14 @@ describe('the same items measured again', () => {
     expect(agreed?.agreement.limits?.[1]).toBeCloseTo(2.23380098386, 9);
     expect(agreed?.ranks).toBeCloseTo(1, 12);
   });
+  it('have no limits said of two items alone', () => {
+    const titles = (names: readonly (keyof typeof NOW)[]) => {
+      const of = (readings: typeof NOW) => Object.fromEntries(names.map((name) => [name, readings[name]]));
+      return sinceNotes(held(read(of(NOW)), [read(of(THEN))]), 0).map(({ title }) => title);
+    };
+    expect(titles(['Ama', 'Bel', 'Cip'])).toContain('How well the tests agree');
+    expect(titles(['Ama', 'Bel'])).not.toContain('How well the tests agree');
+  });
   it('stand out where they changed otherwise than most others, however much one changed', () => {
     expect(since.changes.map(([change]) => change?.beyond?.standsOut)).toEqual([...[false, true, true]]);
     expect(since.changes[2]?.[0]?.beyond?.difference).toBeCloseTo(-3.025 - (0.2 - 0.475) / 2, 9);
