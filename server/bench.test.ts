@@ -97,7 +97,11 @@ describe('readings of a table', () => {
   it('are written all together, once, whatever number of times they are sent', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const sent = body(itemId, measurandId, ['3', '4,5', '12 kg']);
+    const page = await listen(studyId, v7(), false);
     expect((await server.send('POST', `/studies/${studyId}/import-readings`, sent)).status).toBe(201);
+    // Whoever looks at the study is told to fetch it again.
+    expect(await page.next('refetch')).toBeDefined();
+    await page.stop();
     expect((await server.send('POST', `/studies/${studyId}/import-readings`, sent)).status).toBe(200);
     const readings = (await server.send('GET', `/studies/${studyId}/readings`)).body as unknown as {
       parts: { number: number }[];
@@ -377,6 +381,10 @@ describe('instruments', () => {
     const [wrongHost] = refused.body.errors as unknown as { path: string; message: string }[];
     expect(wrongHost?.path).toBe('/host');
     expect(wrongHost?.message).toContain('allowed addresses');
+    const short = await server.send('POST', '/instruments', { host: 'a', port: 5025 });
+    expect(short.body.errors).toMatchObject([
+      { message: expect.stringContaining('allowed addresses') as string },
+    ]);
     for (const wrong of [
       { host: 'a b', port: 1 },
       { host: '127.0.0.1', port: 0 },
