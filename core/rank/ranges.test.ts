@@ -47,6 +47,11 @@ describe('values of which ranges are known', () => {
     const above = valuesOf([criterion([4, 8], [null, { low: 8, high: null }])])[2]?.[0]?.[1] as number;
     expect(above).toBeGreaterThan(40000);
   });
+  it('end far from all else where nothing else differs, even where all is zero', () => {
+    const end = (known: number) =>
+      valuesOf([criterion([known, known], [null, { low: known, high: null }])])[2]?.[0]?.[1];
+    expect([end(5), end(-5), end(0)]).toEqual([5 + 5e4, -5 + 5e4, 1e4]);
+  });
   it('are tried in so many cases at most, their ends among them', () => {
     for (let k = 1; k <= 12; k += 1) {
       const ranges = Array.from({ length: k }, (_, i) => ({ low: i, high: i + 4 }));

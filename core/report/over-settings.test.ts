@@ -86,6 +86,24 @@ describe('a measurand at all settings of two factors', () => {
       },
     ]);
   });
+  it('counts the pairs that turn where they are several', () => {
+    const { sentence, turns } = said([
+      [
+        [10, 10],
+        [30, 10],
+      ],
+      [
+        [20, 20],
+        [20, 20],
+      ],
+      [
+        [5, 5],
+        [25, 5],
+      ],
+    ]);
+    expect(turns.map(({ names }) => names.join())).toEqual(['Item 1,Item 2', 'Item 2,Item 3']);
+    expect(sentence).toMatch(/ The order of 2 pairs turns\.$/);
+  });
   it('says where first place is not settled, and where nothing was read', () => {
     const { sentence } = said([
       [
