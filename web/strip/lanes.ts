@@ -151,10 +151,8 @@ const madeOfAnalysis = new WeakMap<Measurand, Map<string, MadeOfAnalysis>>();
 function itemsChanged(before: readonly Observation[], now: readonly Observation[]): Set<string> {
   const changed = new Set<string>();
   for (let i = 0; i < Math.max(before.length, now.length); i += 1) {
-    const [was, is] = [before[i], now[i]];
-    if (was === is) continue;
-    if (was) changed.add(was.itemId);
-    if (is) changed.add(is.itemId);
+    if (before[i] === now[i]) continue;
+    for (const observation of [before[i], now[i]]) if (observation) changed.add(observation.itemId);
   }
   return changed;
 }

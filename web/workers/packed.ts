@@ -96,10 +96,11 @@ function observationsOf(
   const before = unpackedLast.get(name);
   const { places, values, step, others } = from;
   const known = before?.from.step === step ? before : undefined;
-  const observations = Array.from(values, (value, i): Observation => {
+  const observationAt = (i: number): Observation => {
     const other = others.size > 0 ? others.get(i) : undefined;
     if (other) return other;
     const place = places[i] as number;
+    const value = values[i] as number;
     const reading = readings[place];
     if (!reading) throw new Error('The analysis is of another state of the study.');
     if (
@@ -110,7 +111,10 @@ function observationsOf(
     )
       return known.observations[i] as Observation;
     return plainObservation(reading, key, value, step);
-  });
+  };
+  // Going through a list of numbers one by one leaves an object behind for each, a hundred thousand in all.
+  const observations: Observation[] = [];
+  for (let i = 0; i < values.length; i += 1) observations.push(observationAt(i));
   unpackedLast.delete(name);
   unpackedLast.set(name, { of: readings, from, observations });
   const [first] = unpackedLast.keys();
