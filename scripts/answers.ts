@@ -26,4 +26,4 @@ for (const [name, study] of ANSWERED) {
   const whole = answers.map(([question, text]) => `${question}\n${text}\n`).join('\n');
   writeFileSync(path.join(folder, `${name.replaceAll(' ', '-')}.txt`), whole);
 }
-if (folder === undefined) writeFileSync(place, `${JSON.stringify(now, null, 1)}\n`);
+if (folder === undefined) writeFileSync(place, `${JSON.stringify(now, null, 2)}\n`);
