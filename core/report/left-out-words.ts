@@ -8,9 +8,7 @@ import type { LeftOutBy } from '../observations/observation.ts';
 /** How many readings do not count, and by what: “2 readings left out by Generalized ESD, 1 misfire”. */
 export function leftOutWords({ readings }: Pick<LeftOut, 'readings'>, rule: RuleName): string {
   const counts = new Map<LeftOutBy, number>();
-  for (const { use } of readings) {
-    if (use.is === 'left out') counts.set(use.by, (counts.get(use.by) ?? 0) + 1);
-  }
+  for (const { use } of readings) counts.set(use.by, (counts.get(use.by) ?? 0) + 1);
   const by = (reason: LeftOutBy) => counts.get(reason) ?? 0;
   const parts = [
     ...(by('rule') > 0 ? [`${counted(by('rule'), 'reading')} left out by ${describedRule(rule).label}`] : []),

@@ -161,11 +161,8 @@ export const ScreenNotes = memo(function ScreenNotes({
       : undefined;
   const chosen = chosenId === undefined ? undefined : readings.find(({ id }) => id === chosenId);
   const trying = chosen && wouldDecide(chosen);
-  const uncorrected = leftOut.readings.filter(({ use }) => use.is === 'left out' && use.by === 'correction');
-  const out = leftOut.readings.filter(
-    (reading) =>
-      reading.id !== chosenId && !(reading.use.is === 'left out' && reading.use.by === 'correction'),
-  );
+  const uncorrected = leftOut.readings.filter(({ use }) => use.by === 'correction');
+  const out = leftOut.readings.filter(({ id, use }) => id !== chosenId && use.by !== 'correction');
   const groups = groupsOf(analysis);
   const notApplied = groups.flatMap(({ analysis: { items: analysed } }) =>
     analysed.filter(({ notScreened, n }) => notScreened !== undefined && n > 0),
