@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, type RefObject, useState } from 'react';
 import { Button } from '../../ui/button.tsx';
 import { DialogActions } from '../../ui/dialog.tsx';
 import { Question } from '../../ui/question.tsx';
@@ -12,8 +12,8 @@ export interface LeaveOutDialogProps {
   readings?: string;
   /** How many they are. */
   count?: number;
-  reason: string;
-  onReason: (reason: string) => void;
+  /** What was typed before and not used, and what is typed: it outlives the question. */
+  typedRef: RefObject<string>;
   onClose: () => void;
   /** Takes the reason, which is not empty. */
   onLeaveOut: (reason: string) => void;
@@ -25,11 +25,11 @@ export function LeaveOutDialog({
   count = 1,
   title = count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out',
   readings = count > 1 ? 'them' : 'it',
-  reason,
-  onReason,
+  typedRef,
   onClose,
   onLeaveOut,
 }: LeaveOutDialogProps) {
+  const [reason, setReason] = useState(() => typedRef.current);
   const [problem, setProblem] = useState<string>();
   const finish = () => {
     if (reason.trim() === '') {
@@ -51,7 +51,8 @@ export function LeaveOutDialog({
         label={count > 1 ? 'Why they do not count' : 'Why it does not count'}
         value={reason}
         onChange={(text) => {
-          onReason(text);
+          setReason(text);
+          typedRef.current = text;
           setProblem(undefined);
         }}
         problem={problem}

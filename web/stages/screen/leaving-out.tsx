@@ -1,4 +1,4 @@
-import { type Ref, useImperativeHandle, useState } from 'react';
+import { type Ref, useImperativeHandle, useRef, useState } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -49,8 +49,8 @@ export function LeavingOutDialogs({
   analysis,
   items,
 }: LeavingOutProps) {
-  // What was typed stays until it is used, whatever else is looked at meanwhile.
-  const [reason, setReason] = useState('');
+  // What was typed stays until it is used, whatever else is looked at meanwhile; nothing here is drawn by it.
+  const typedRef = useRef('');
   const about = `${measurand.id}/${settingKey}`;
   const [question, setQuestion] = useState<Question & { about: string }>();
   useImperativeHandle(
@@ -81,10 +81,10 @@ export function LeavingOutDialogs({
   );
   const decide = (ids: readonly string[], why: string) => {
     leaveOut(document.study.id, ids, why);
-    setReason('');
+    typedRef.current = '';
     close();
   };
-  const asking = { reason, onReason: setReason, onClose: close };
+  const asking = { typedRef, onClose: close };
   const readingOf = (id: string | undefined) =>
     id === undefined ? undefined : analysis.readings.find((reading) => reading.id === id);
   if ('chosenId' in question) {

@@ -62,7 +62,7 @@ export function SeveralOut({
   preview,
   onLeaveOut,
   ...asking
-}: Pick<LeaveOutDialogProps, 'reason' | 'onReason' | 'onClose'> & {
+}: Pick<LeaveOutDialogProps, 'typedRef' | 'onClose'> & {
   offered: readonly Batch[];
   /** What leaving these out would change. */
   preview: (ids: readonly string[]) => ReactNode;
