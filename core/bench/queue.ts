@@ -111,13 +111,14 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   const { skipped, added } = decidedRuns(document.decisions);
   const { of, seen, changedSince } = runRecords(recordOf(document).readings);
   const isSettled = (key: string) => of(key).reading !== undefined || skipped.has(key);
-  const items = new Map(document.items.map((item) => [item.id, item]));
-  const measurands = measurandsRead(document);
+  const { study, items, measurands, factors, levels } = document;
+  const itemOf = new Map(items.map((item) => [item.id, item]));
+  const read = measurandsRead(document);
   const isPlanSettled = () =>
     gridCells(document).every(({ itemId, levelIds }) => {
-      const read = measurands.filter((measurand) => isMeasuredOn(measurand, items.get(itemId) as Item));
-      for (let round = 1; round <= document.study.rounds; round += 1) {
-        if (!read.every(({ id }) => isSettled(runKey({ round, itemId, measurandId: id, levelIds }))))
+      const onItem = read.filter((measurand) => isMeasuredOn(measurand, itemOf.get(itemId) as Item));
+      for (let round = 1; round <= study.rounds; round += 1) {
+        if (!onItem.every(({ id }) => isSettled(runKey({ round, itemId, measurandId: id, levelIds }))))
           return false;
       }
       return true;
@@ -127,13 +128,9 @@ export function isEveryRunSettled(document: StudyDocument): boolean {
   const changed = before && changedSince(before.seen);
   const isSettledStill = before && changed ? [...changed, ...before.skipped].every(isSettled) : false;
   if (!isSettledStill && !isPlanSettled()) return false;
-  const { study, factors, levels } = document;
-  settledLast = {
-    plan: { study, items: document.items, measurands: document.measurands, factors, levels },
-    ...{ skipped, seen },
-  };
+  settledLast = { plan: { study, items, measurands, factors, levels }, skipped, seen };
   const isGone = ({ itemId, measurandId }: RunRef) =>
-    !items.has(itemId) || !measurands.some(({ id }) => id === measurandId);
+    !itemOf.has(itemId) || !read.some(({ id }) => id === measurandId);
   return [...added].every(([key, run]) => isSettled(key) || isGone(run));
 }
 
