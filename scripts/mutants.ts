@@ -86,7 +86,10 @@ const FOUND_BY: Readonly<Record<string, string>> = {
 /** A test that hangs has noticed something. */
 const LONGEST_MS = 600_000;
 
-/** Those that start a built server see nothing of a change in the sources; what only the server’s notice of the core has no test of its own. */
+/**
+ * Tests that are left out: those that start a built server see nothing of a change in the sources, and the core is to be
+ * tested by its own.
+ */
 const notAsked = (file: string): string =>
   `--exclude=${file.startsWith('core/') ? 'server/**' : 'server/{kill,start}.test.ts'}`;
 

@@ -99,7 +99,7 @@ describe('readings of a table', () => {
     const sent = body(itemId, measurandId, ['3', '4,5', '12 kg']);
     const page = await listen(studyId, v7(), false);
     expect((await server.send('POST', `/studies/${studyId}/import-readings`, sent)).status).toBe(201);
-    // Whoever looks at the study is told to fetch it again.
+    // Pages that show the study are to fetch it again.
     expect(await page.next('refetch')).toBeDefined();
     await page.stop();
     expect((await server.send('POST', `/studies/${studyId}/import-readings`, sent)).status).toBe(200);
