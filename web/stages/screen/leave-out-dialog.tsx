@@ -1,4 +1,5 @@
-import { type ReactNode, type RefObject, useState } from 'react';
+import { type ReactNode, useState } from 'react';
+import { isText, useKept } from '../../app/kept.ts';
 import { Button } from '../../ui/button.tsx';
 import { DialogActions } from '../../ui/dialog.tsx';
 import { Question } from '../../ui/question.tsx';
@@ -12,8 +13,8 @@ export interface LeaveOutDialogProps {
   readings?: string;
   /** How many they are. */
   count?: number;
-  /** What was typed before and not used, and what is typed: it outlives the question. */
-  typedRef: RefObject<string>;
+  /** What is typed stays with this study until it is used. */
+  studyId: string;
   onClose: () => void;
   /** Takes the reason, which is not empty. */
   onLeaveOut: (reason: string) => void;
@@ -25,11 +26,11 @@ export function LeaveOutDialog({
   count = 1,
   title = count > 1 ? `Leave ${String(count)} readings out` : 'Leave a reading out',
   readings = count > 1 ? 'them' : 'it',
-  typedRef,
+  studyId,
   onClose,
   onLeaveOut,
 }: LeaveOutDialogProps) {
-  const [reason, setReason] = useState(() => typedRef.current);
+  const [reason, change, forget] = useKept(`reason/${studyId}`, () => '', isText);
   const [problem, setProblem] = useState<string>();
   const finish = () => {
     if (reason.trim() === '') {
@@ -37,6 +38,7 @@ export function LeaveOutDialog({
       return;
     }
     onLeaveOut(reason.trim());
+    forget();
   };
   return (
     <Question title={title} onClose={onClose}>
@@ -51,8 +53,7 @@ export function LeaveOutDialog({
         label={count > 1 ? 'Why they do not count' : 'Why it does not count'}
         value={reason}
         onChange={(text) => {
-          setReason(text);
-          typedRef.current = text;
+          change(() => text);
           setProblem(undefined);
         }}
         problem={problem}

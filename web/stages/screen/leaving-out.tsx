@@ -1,4 +1,4 @@
-import { type Ref, useImperativeHandle, useRef, useState } from 'react';
+import { type Ref, useImperativeHandle, useState } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -49,8 +49,6 @@ export function LeavingOutDialogs({
   analysis,
   items,
 }: LeavingOutProps) {
-  // What was typed stays until it is used, whatever else is looked at meanwhile; nothing here is drawn by it.
-  const typedRef = useRef('');
   const about = `${measurand.id}/${settingKey}`;
   const [question, setQuestion] = useState<Question & { about: string }>();
   useImperativeHandle(
@@ -81,10 +79,9 @@ export function LeavingOutDialogs({
   );
   const decide = (ids: readonly string[], why: string) => {
     leaveOut(document.study.id, ids, why);
-    typedRef.current = '';
     close();
   };
-  const asking = { typedRef, onClose: close };
+  const asking = { studyId: document.study.id, onClose: close };
   const readingOf = (id: string | undefined) =>
     id === undefined ? undefined : analysis.readings.find((reading) => reading.id === id);
   if ('chosenId' in question) {

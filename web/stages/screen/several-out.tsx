@@ -62,7 +62,7 @@ export function SeveralOut({
   preview,
   onLeaveOut,
   ...asking
-}: Pick<LeaveOutDialogProps, 'typedRef' | 'onClose'> & {
+}: Pick<LeaveOutDialogProps, 'studyId' | 'onClose'> & {
   offered: readonly Batch[];
   /** What leaving these out would change. */
   preview: (ids: readonly string[]) => ReactNode;
