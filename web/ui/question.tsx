@@ -10,7 +10,7 @@ const Frame = styled.section`
   display: flex;
   flex-direction: column;
   gap: 14px;
-  width: min(460px, calc(100vw - 32px));
+  width: min(400px, calc(100vw - 32px));
   max-height: calc(100dvh - 40px);
   overflow: auto;
   padding: 20px 22px;
