@@ -35,6 +35,19 @@ describe('an analysis on its way to the page', () => {
     expect(again?.[0]).toBe(unpacked(document, structuredClone(sent)).settings[0]?.readings[0]);
     expect(() => unpacked({ ...document, readings: [] }, sent)).toThrow('another state of the study');
   });
+  it('is light where all runs are shuffled, so that no reading shares its round', () => {
+    const { document, measurand, read } = testStudy(['Ama', 'Bel']);
+    for (let i = 0; i < 40; i += 1) read(i % 2, 1 + Math.floor(i / 2), String(5 + (i % 7)));
+    const shuffled = { ...document, study: { ...document.study, runOrder: 'full-shuffle' as const } };
+    const analysis = analyseStudy(shuffled, measurand.id, { resamples: 0 });
+    expect(analysis.settings[0]?.readings.some(({ sharesRound }) => sharesRound)).toBe(false);
+    const sent = packed(shuffled, analysis);
+    expect(sent.settings[0]?.readings.others.size).toBe(0);
+    expect(unpacked(shuffled, structuredClone(sent))).toEqual(analysis);
+    // Of the same readings in rounds others are made.
+    const inRounds = analyseStudy(document, measurand.id, { resamples: 0 });
+    expect(unpacked(document, structuredClone(packed(document, inRounds)))).toEqual(inRounds);
+  });
   it('keeps what has not changed, where readings come, go, and are left out', () => {
     const { document, measurand, read, decide } = testStudy(['Ama', 'Bel'], { rounds: 30 });
     const out = () => {

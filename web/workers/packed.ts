@@ -3,13 +3,18 @@ import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import type { Observation } from '../../core/observations/observation.ts';
 
+interface Common extends Pick<Observation, 'step' | 'sharesRound'> {
+  /** Key of their setting. */
+  setting: string;
+}
+
 /** The observations of a setting as they go to the page, which holds the readings that they come from. */
 export interface PackedReadings {
   /** Place of each one's reading in the study. */
   places: Uint32Array;
   values: Float64Array;
-  /** The step of all that are as their readings say. */
-  step: number;
+  /** What those that are as their readings say have in common. */
+  common: Common;
   /** By their place: all others, whole. */
   others: Map<number, Observation>;
 }
@@ -19,23 +24,29 @@ export interface PackedAnalysis extends Omit<MeasurandAnalysis, 'settings'> {
   settings: (Omit<SettingAnalysis, 'readings'> & { readings: PackedReadings })[];
 }
 
+const isAlike = (a: Common, b: Common): boolean =>
+  a.setting === b.setting && a.step === b.step && a.sharesRound === b.sharesRound;
+
 /** Whether an observation is nothing but its reading, and counts. */
-const isPlain = (observation: Observation, key: string, step: number): boolean =>
+const isPlain = (observation: Observation, common: Common): boolean =>
   observation.value !== null &&
   observation.use.is === 'kept' &&
   observation.use.insisted === undefined &&
   observation.note === '' &&
-  observation.sharesRound &&
   observation.sources.length === 0 &&
-  observation.setting === key &&
-  observation.step === step &&
-  (['read', 'doubts', 'estimated', 'interval'] as const).every((name) => observation[name] === undefined);
+  isAlike(observation, common) &&
+  // Name by name, for this is asked of each of a hundred thousand.
+  observation.read === undefined &&
+  observation.doubts === undefined &&
+  observation.estimated === undefined &&
+  observation.interval === undefined;
 
 function packedReadings(
   document: StudyDocument,
   { readings, setting: { key } }: SettingAnalysis,
 ): PackedReadings {
-  const step = readings[0]?.step ?? 0;
+  const [{ step, sharesRound } = { step: 0, sharesRound: true }] = readings;
+  const common = { setting: key, step, sharesRound };
   const others = new Map<number, Observation>();
   const values = new Float64Array(readings.length);
   const places = new Uint32Array(readings.length);
@@ -43,14 +54,14 @@ function packedReadings(
   let next = 0;
   readings.forEach((observation, i) => {
     values[i] = observation.value ?? Number.NaN;
-    if (isPlain(observation, key, step)) {
+    if (isPlain(observation, common)) {
       while (next < document.readings.length && document.readings[next]?.id !== observation.id) next += 1;
       places[i] = next;
       if (next < document.readings.length) return;
     }
     others.set(i, observation);
   });
-  return { places, values, step, others };
+  return { places, values, common, others };
 }
 
 /** An analysis of a study without what the page knows. */
@@ -62,13 +73,13 @@ export const packed = (document: StudyDocument, analysis: MeasurandAnalysis): Pa
 /** The observation of each reading as it was unpacked last, so that what has not changed stays the same object. */
 const plain = new WeakMap<Reading, Observation>();
 
-function plainObservation(reading: Reading, setting: string, value: number, step: number): Observation {
+function plainObservation(reading: Reading, value: number, common: Common): Observation {
   const known = plain.get(reading);
-  if (known?.setting === setting && known.value === value && known.step === step) return known;
+  if (known?.value === value && isAlike(known, common)) return known;
   const { id, itemId, round, place, sessionId, takenAt, parts } = reading;
   const observation: Observation = {
-    ...{ id, itemId, setting, round, sharesRound: true, place, sessionId, takenAt, note: '', parts },
-    ...{ value, step, sources: [], use: { is: 'kept' } },
+    ...{ id, itemId, ...common, round, place, sessionId, takenAt, note: '', parts },
+    ...{ value, sources: [], use: { is: 'kept' } },
   };
   plain.set(reading, observation);
   return observation;
@@ -86,16 +97,11 @@ const unpackedLast = new Map<string, Unpacked>();
 /** Of more settings than this the first ones are let go of. */
 const MOST_SETTINGS = 40;
 
-function observationsOf(
-  { study, readings }: StudyDocument,
-  measurandId: string,
-  key: string,
-  from: PackedReadings,
-) {
-  const name = `${study.id}/${measurandId}/${key}`;
+function observationsOf({ study, readings }: StudyDocument, measurandId: string, from: PackedReadings) {
+  const { places, values, common, others } = from;
+  const name = `${study.id}/${measurandId}/${common.setting}`;
   const before = unpackedLast.get(name);
-  const { places, values, step, others } = from;
-  const known = before?.from.step === step ? before : undefined;
+  const known = before && isAlike(before.from.common, common) ? before : undefined;
   const observationAt = (i: number): Observation => {
     const other = others.size > 0 ? others.get(i) : undefined;
     if (other) return other;
@@ -110,7 +116,7 @@ function observationsOf(
       !known.from.others.has(i)
     )
       return known.observations[i] as Observation;
-    return plainObservation(reading, key, value, step);
+    return plainObservation(reading, value, common);
   };
   // Going through a list of numbers one by one leaves an object behind for each, a hundred thousand in all.
   const observations: Observation[] = [];
@@ -130,6 +136,6 @@ export const unpacked = (document: StudyDocument, analysis: PackedAnalysis): Mea
   ...analysis,
   settings: analysis.settings.map((setting) => ({
     ...setting,
-    readings: observationsOf(document, analysis.measurand.id, setting.setting.key, setting.readings),
+    readings: observationsOf(document, analysis.measurand.id, setting.readings),
   })),
 });
