@@ -9,6 +9,29 @@ export interface StudySetting {
   words: string;
 }
 
+type LevelsRead = Reading['levels'];
+
+/** The levels that are together in a list, which only grows, each combination once. */
+interface Together {
+  count: number;
+  combinations: Map<string, LevelsRead>;
+}
+const together = new WeakMap<readonly object[], Together>();
+
+function combinationsIn(list: readonly { levels: LevelsRead }[]): Together['combinations'] {
+  const { count, combinations } = together.get(list) ?? {
+    count: 0,
+    combinations: new Map<string, LevelsRead>(),
+  };
+  for (let i = count; i < list.length; i += 1) {
+    const { levels } = list[i] as { levels: LevelsRead };
+    const key = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
+    if (!combinations.has(key)) combinations.set(key, levels);
+  }
+  together.set(list, { count: list.length, combinations });
+  return combinations;
+}
+
 /**
  * The settings at which something was read or is known from elsewhere, in the order of the plan; where nothing was read yet, the baseline levels
  * together. Without factors there is one, with an empty key.
@@ -17,18 +40,14 @@ export function settingsRead(document: StudyDocument): StudySetting[] {
   const factors = factorLevels(document);
   const place = new Map(factors.flatMap(({ levels }) => levels.map((level, i) => [level.id, i] as const)));
   const seen = new Map<string, readonly Level[]>();
-  const known = new Set<string>();
-  const see = ({ levels }: Pick<Reading, 'levels'>) => {
-    const key = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
-    if (known.has(key)) return;
-    known.add(key);
-    const inOrder = factors.flatMap((factor) =>
-      factor.levels.filter(({ id }) => levels.some(({ levelId }) => levelId === id)),
-    );
-    seen.set(key, inOrder);
-  };
-  document.readings.forEach(see);
-  document.figures.forEach(see);
+  for (const list of [document.readings, document.figures])
+    for (const [key, levels] of combinationsIn(list)) {
+      const read = new Set(levels.map(({ levelId }) => levelId));
+      seen.set(
+        key,
+        factors.flatMap((factor) => factor.levels.filter(({ id }) => read.has(id))),
+      );
+    }
   if (seen.size === 0) {
     const baseline = factors.map((factor) => factor.baseline);
     seen.set(settingKey(levelIdsOf(baseline)), baseline);
