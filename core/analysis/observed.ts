@@ -10,7 +10,12 @@ import type { Observation, Use } from '../observations/observation.ts';
 import { readObservations } from '../observations/read.ts';
 import { screeningRule } from '../screening/index.ts';
 import type { LeftOut } from '../screening/rule.ts';
-import { type SampleToScreen, type ScreenedSample, screenSamples } from '../screening/screen.ts';
+import {
+  type SampleToScreen,
+  type ScreenMemory,
+  type ScreenedSample,
+  screenSamples,
+} from '../screening/screen.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import { ALPHA } from '../model/alpha.ts';
 
@@ -142,6 +147,9 @@ function ruleFor(document: StudyDocument, measurand: Measurand): RuleInForce {
   return cutting ? cutting.measurand.rule : measurand.rule;
 }
 
+/** What rules made of cells. */
+const screenedLast: ScreenMemory = new WeakMap();
+
 const unavailable: ScreenedSample = { leftOut: [], judged: 'reading' };
 
 /** A cell before any rule. */
@@ -152,12 +160,40 @@ interface UnscreenedCell extends Omit<Cell, 'screening'> {
   insisted: ReadonlySet<number>;
 }
 
-function cellsOf(observations: readonly Observation[]): UnscreenedCell[] {
+/** The cells of a measurand as they were made last, and of which observations. */
+interface CellsLast {
+  observations: readonly Observation[];
+  cells: readonly UnscreenedCell[];
+  /** Whether rounds share anything. */
+  isShared: boolean;
+}
+const cellsLast = new WeakMap<Measurand, CellsLast>();
+
+/** The items of which an observation changed or came; undefined where some went, so that the places moved. */
+function itemsChanged(
+  before: readonly Observation[],
+  observations: readonly Observation[],
+): Set<string> | undefined {
+  if (observations.length < before.length) return undefined;
+  const items = new Set<string>();
+  for (let i = 0; i < observations.length; i += 1) {
+    const [old, observation] = [before[i], observations[i] as Observation];
+    if (old === observation) continue;
+    items.add(observation.itemId);
+    if (old) items.add(old.itemId);
+  }
+  return items;
+}
+
+/** Makes the cells of some items, or of all. */
+function cellsMade(
+  observations: readonly Observation[],
+  isShared: boolean,
+  items: ReadonlySet<string> | undefined,
+): UnscreenedCell[] {
   const bySetting = new Map<string, Map<string, number[]>>();
-  let isShared = false;
-  observations.forEach(({ sharesRound, use, value, setting, itemId }, place) => {
-    isShared ||= sharesRound;
-    if (use.is === 'left out' || value === null) return;
+  observations.forEach(({ use, value, setting, itemId }, place) => {
+    if (use.is === 'left out' || value === null || items?.has(itemId) === false) return;
     const byItem = bySetting.get(setting) ?? new Map<string, number[]>();
     if (byItem.size === 0) bySetting.set(setting, byItem);
     const places = byItem.get(itemId);
@@ -170,6 +206,28 @@ function cellsOf(observations: readonly Observation[]): UnscreenedCell[] {
       ...cellAt(observations, places, isShared),
     })),
   );
+}
+
+/** Setting by setting, as something was first read at each, and in each item by item in the same way. */
+function inOrderRead(cells: readonly UnscreenedCell[]): UnscreenedCell[] {
+  const firstOf = ({ places }: UnscreenedCell) => places[0] as number;
+  const first = new Map<string, number>();
+  for (const cell of cells)
+    first.set(cell.setting, Math.min(first.get(cell.setting) ?? Infinity, firstOf(cell)));
+  return [...cells].sort(
+    (a, b) => (first.get(a.setting) as number) - (first.get(b.setting) as number) || firstOf(a) - firstOf(b),
+  );
+}
+
+/** What counts before any rule, by item and setting; of items with nothing new it is the same cells as last time. */
+function cellsOf(measurand: Measurand, observations: readonly Observation[]): readonly UnscreenedCell[] {
+  const isShared = observations.some(({ sharesRound }) => sharesRound);
+  const before = cellsLast.get(measurand);
+  const changed = before?.isShared === isShared ? itemsChanged(before.observations, observations) : undefined;
+  const same = changed ? (before?.cells.filter(({ itemId }) => !changed.has(itemId)) ?? []) : [];
+  const cells = inOrderRead([...same, ...cellsMade(observations, isShared, changed)]);
+  cellsLast.set(measurand, { observations, cells, isShared });
+  return cells;
 }
 
 /** The observations at some places, which have a value each. */
@@ -252,7 +310,7 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
   const observations = unscreened(document, measurand);
   const traits = traitsOf(document, measurand);
   const school = screeningRule(traits.ranksOnly || traits.exact ? 'none' : rule.name);
-  const cells = cellsOf(observations);
+  const cells = cellsOf(measurand, observations);
   const controls = new Set(
     itemsInOrder(document).flatMap(({ id, role }) => (role === 'control' ? [id] : [])),
   );
@@ -270,6 +328,7 @@ function screen(document: StudyDocument, measurand: Measurand, rule: RuleInForce
     limits: measurand.limits,
     strict: document.study.looks.after.length > 0,
     step,
+    memory: screenedLast,
   });
   return {
     measurand,

@@ -21,6 +21,16 @@ export interface ScreenedSample extends Screening {
   judged: 'reading' | 'distance';
 }
 
+/** What a rule made of a sample, when it was asked in the same way. */
+interface Remembered {
+  /** The distances that were judged; undefined where the readings were. */
+  distance: Float64Array | undefined;
+  found: ScreenedSample;
+}
+
+/** By the values of a sample, which do not change, and by what a rule was asked. */
+export type ScreenMemory = WeakMap<ArrayLike<number>, Map<string, Remembered>>;
+
 export interface ScreenOptions {
   rule: ScreeningRule;
   parameter: number | null;
@@ -36,6 +46,8 @@ export interface ScreenOptions {
   strict?: boolean | undefined;
   /** How many samples of the study share the level, where not all of them are here. */
   shared?: number | undefined;
+  /** Samples that were screened before in the same way are not screened again: the same values hold the same insisted ones. */
+  memory?: ScreenMemory | undefined;
 }
 
 /**
@@ -96,16 +108,12 @@ function placesJudged(distance: Float64Array): number[] {
   return places;
 }
 
+type OneAsked = Pick<ScreenOptions, 'rule' | 'parameter' | 'alpha' | 'step' | 'limits'>;
+
 function screenOne(
   sample: SampleToScreen,
   distance: Float64Array | undefined,
-  {
-    rule,
-    parameter,
-    alpha,
-    step,
-    limits,
-  }: Pick<ScreenOptions, 'rule' | 'parameter' | 'alpha' | 'step' | 'limits'>,
+  { rule, parameter, alpha, step, limits }: OneAsked,
 ): ScreenedSample {
   const judged = distance ? 'distance' : 'reading';
   // A reading whose round nobody shares has no distance: it is not judged.
@@ -123,6 +131,27 @@ function screenOne(
   };
 }
 
+const isSame = (a: Float64Array | undefined, b: Float64Array | undefined): boolean =>
+  a === b || (a?.length === b?.length && (a?.every((value, i) => Object.is(value, b?.[i])) ?? true));
+
+/** The same, remembered. */
+function screenOnce(
+  sample: SampleToScreen,
+  distance: Float64Array | undefined,
+  asked: OneAsked,
+  memory: ScreenMemory,
+): ScreenedSample {
+  const remembered = memory.get(sample.values) ?? new Map<string, Remembered>();
+  memory.set(sample.values, remembered);
+  const { rule, parameter, alpha, step, limits } = asked;
+  const question = JSON.stringify([rule.name, parameter, alpha, step, limits]);
+  const before = remembered.get(question);
+  if (before && isSame(before.distance, distance)) return before.found;
+  const found = screenOne(sample, distance, asked);
+  remembered.set(question, { distance, found });
+  return found;
+}
+
 /**
  * Applies one rule to all samples of a study. A test's level is shared by the samples that are compared, so that a clean
  * study loses a reading in one case of twenty, whatever its size. Where items of a setting share rounds, a reading can
@@ -130,10 +159,8 @@ function screenOne(
  * @returns one screening per sample, in order; indices are of the sample's readings
  * @source level of each: Šidák (1967); distances within rounds and steps: our simulation, docs/checks.md
  */
-export function screenSamples(
-  samples: readonly SampleToScreen[],
-  { rule, parameter, alpha, level, judges, step, limits, strict = false, shared: given }: ScreenOptions,
-): ScreenedSample[] {
+export function screenSamples(samples: readonly SampleToScreen[], options: ScreenOptions): ScreenedSample[] {
+  const { rule, parameter, alpha, level, judges, step, limits, strict = false, shared: given } = options;
   if (rule.keepsAll) return samples.map(() => ({ leftOut: [], judged: 'reading' }));
   const shared = given ?? samples.filter(({ compared, values }) => compared && values.length > 0).length;
   const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
@@ -145,14 +172,12 @@ export function screenSamples(
     const byDistance =
       judges === 'distance' && !rule.alwaysCuts && !rule.byItself ? distances(group) : undefined;
     const ruleAlpha = each((byDistance || strict) && rule.tests ? STRICT_SHARE * alpha : alpha);
+    const asked = { rule, parameter, alpha: ruleAlpha, step, limits };
     indices.forEach((i, within) => {
-      result[i] = screenOne(group[within] as SampleToScreen, byDistance?.[within], {
-        rule,
-        parameter,
-        alpha: ruleAlpha,
-        step,
-        limits,
-      });
+      const [sample, distance] = [group[within] as SampleToScreen, byDistance?.[within]];
+      result[i] = options.memory
+        ? screenOnce(sample, distance, asked, options.memory)
+        : screenOne(sample, distance, asked);
     });
   }
   return result;

@@ -1,0 +1,116 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { runOfReading } from '../bench/run-records.ts';
+import type { Decision, Reading } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
+import { finished, testStudy, withLevels } from '../testing-study.ts';
+import { analyseStudy, compareSchools } from './analyse-study.ts';
+
+const ACTIONS = [
+  'leave-out',
+  'take-back',
+  'keep',
+  'misfire',
+  'withdraw',
+  'restore',
+  'take-again',
+  'add-run',
+] as const;
+
+interface Taken {
+  item: number;
+  round: number;
+  level: number;
+  text: string;
+}
+
+const taken: fc.Arbitrary<Taken> = fc.record({
+  ...{ item: fc.integer({ min: 0, max: 2 }), round: fc.integer({ min: 1, max: 8 }) },
+  ...{ level: fc.integer({ min: 0, max: 1 }) },
+  text: fc.oneof(fc.integer({ min: -9, max: 9 }).map(String), fc.constantFrom('50', '0.25', 'nothing')),
+});
+
+/** A reading, or a decision about an earlier one. */
+const step = fc.oneof(taken, fc.record({ action: fc.constantFrom(...ACTIONS), about: fc.nat({ max: 40 }) }));
+
+/** By round and item: what a rule leaves out, and says by how much. */
+const FAR = new Map([
+  ['3/0', '90'],
+  ['5/1', '-70'],
+]);
+
+const rule = fc.record({
+  name: fc.constantFrom(...RULE_NAMES),
+  parameter: fc.constant(null),
+  level: fc.constantFrom(...RULE_LEVELS),
+  judges: fc.constantFrom(...RULE_JUDGES),
+});
+
+/** What a page makes of a state that shares with the one before whatever has not changed. */
+const nextState = (
+  document: StudyDocument,
+  readings: StudyDocument['readings'],
+  decisions: Decision[],
+): StudyDocument => ({
+  ...document,
+  readings: readings.length === document.readings.length ? document.readings : [...readings],
+  decisions: decisions.length === document.decisions.length ? document.decisions : [...decisions],
+});
+
+it('says of a study that grew step by step what it says of the same study met for the first time', () => {
+  fc.assert(
+    fc.property(
+      fc.array(step, { minLength: 1, maxLength: 20 }),
+      rule,
+      fc.boolean(),
+      fc.boolean(),
+      (steps, inForce, isShuffled, hasLevels) => {
+        const planned = testStudy(['Ama', 'Bel', 'Cor'], {
+          rounds: 8,
+          runOrder: isShuffled ? 'full-shuffle' : 'shuffled-rounds',
+        });
+        const levels = hasLevels ? withLevels(planned.document, 2).levels : [];
+        planned.measurand.rule = inForce;
+        const { readings, decisions } = planned.document;
+        const read = ({ item, round, level: which, text }: Taken) => {
+          const reading = planned.read(item, round, text);
+          const level = levels[which];
+          if (level) reading.levels = [{ factorId: level.factorId, levelId: level.id }];
+        };
+        // Enough of the first two items that a rule has something to judge.
+        for (let round = 1; round <= 6; round += 1)
+          for (const item of [0, 1])
+            for (const level of hasLevels ? [0, 1] : [0])
+              read({
+                item,
+                round,
+                level,
+                text: FAR.get(`${String(round)}/${String(item)}`) ?? String((17 * round + 5 * item) % 11),
+              });
+        let state: StudyDocument = { ...planned.document, readings: [...readings], decisions: [] };
+        const { id } = planned.measurand;
+        const analysed = (document: StudyDocument) => analyseStudy(document, id, { resamples: 20 });
+        const compared = (document: StudyDocument) => finished(compareSchools(document, id, ''));
+        // In one go, since what is kept from the state before is let go of once another study is met.
+        const answers = [[state, analysed(state)] as const];
+        for (const made of steps) {
+          if ('text' in made) read(made);
+          else {
+            const about = readings[made.about % readings.length] as Reading;
+            planned.decide(made.action, {
+              reason: 'because',
+              ...(made.action === 'add-run' ? { run: runOfReading(about) } : { readingId: about.id }),
+            });
+          }
+          state = nextState(state, readings, decisions);
+          answers.push([state, analysed(state)]);
+        }
+        const schools = compared(state);
+        for (const [of, answer] of answers) expect(answer).toEqual(analysed(structuredClone(of)));
+        expect(schools).toEqual(compared(structuredClone(state)));
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
