@@ -13,6 +13,8 @@ import {
   createPart,
   deletePart,
   documentOptions,
+  followedOptions,
+  hearState,
   newInstant,
   newRecordId,
   patchInTurn,
@@ -232,6 +234,22 @@ describe('a study that is fetched again', () => {
     const held = queryClient.getQueryData<StudyDocument>(['study', id]);
     expect(held?.items).toEqual([newer, changed]);
     expect(held?.items[0]).toBe(newer);
+  });
+});
+
+describe('a study that is followed', () => {
+  it('is not fetched again because time went by, only where something was missed', async () => {
+    const { document } = testStudy(['Ama', 'Bel']);
+    const { id } = document.study;
+    queryClient.setQueryData(['study', id], document, { updatedAt: 1 });
+    const leave = new QueryObserver(queryClient, followedOptions(id)).subscribe(() => undefined);
+    expect(sent).toEqual([]);
+    answers = [{ status: 200, body: document }];
+    hearState(id, 'a start:7', false);
+    await eventually(() => {
+      expect(sent.map(({ address }) => address)).toContain(`/api/v1/studies/${id}/document?readings=4000`);
+    });
+    leave();
   });
 });
 

@@ -68,6 +68,13 @@ export const documentOptions = (id: string) =>
     },
   });
 
+/**
+ * Of a study that the page follows: it is fetched again where the server says that something was missed, and not because
+ * some time went by, which it takes to draw a large one.
+ */
+export const followedOptions = (id: string) =>
+  queryOptions({ ...documentOptions(id), staleTime: Number.POSITIVE_INFINITY });
+
 /** States that this page made of the one before: they share with it all that has not changed. */
 const changedHere = new WeakSet<object>();
 
@@ -139,7 +146,7 @@ function steady(document: StudyDocument): StudyDocument {
 
 /** A study with everything recorded for it, what is still on its way included. */
 export function useStudyDocument(id: string): StudyDocument {
-  const { data } = useSuspenseQuery(documentOptions(id));
+  const { data } = useSuspenseQuery(followedOptions(id));
   const entries = useSyncExternalStore(outbox.subscribe, heldEntries);
   return useMemo(() => steady(withOutgoing(data, entries)), [data, entries]);
 }
