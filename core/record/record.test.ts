@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
 import { changeWords, settledAt } from './change-words.ts';
 import { checkFiles, checkPart, checkStudy } from './checks.ts';
-import type { Change } from '../model/parts.ts';
+import type { Change, Decision } from '../model/parts.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import { recordOf } from './record.ts';
 
@@ -81,6 +81,24 @@ describe('where a reading stands', () => {
     expect(recordOf(structuredClone(document)).readings.map(({ standing }) => standing)).toEqual(
       takenOn.readings.map(({ standing }) => standing),
     );
+  });
+  it('is looked at again only where a decision bears on it, and where one that was tried out gives way', () => {
+    const { document, read } = testStudy(['Ama']);
+    const [first, second] = [read(0, 1, '5'), read(0, 2, '6')];
+    const after = (decisions: Decision[]) => recordOf({ ...document, decisions }).readings;
+    const [before, kept] = after([]);
+    const made = (reason: string, { id: readingId }: { id: string }) =>
+      testStudy([]).decide('leave-out', { readingId, reason });
+    const tried = made('', first);
+    expect(after([tried])[0]?.standing).toMatchObject({ is: 'left out', reason: '' });
+    const [decided, same] = after([made('a slip', first)]);
+    expect(decided?.standing).toMatchObject({ is: 'left out', reason: 'a slip' });
+    expect(same).toBe(kept);
+    // What was tried out of another reading holds nowhere else.
+    expect(after([tried, made('', second)])[1]?.standing.is).toBe('left out');
+    const [alone, other] = after([tried]);
+    expect([alone?.standing.is, other?.standing.is]).toEqual(['left out', 'kept']);
+    expect(before?.standing.is).toBe('kept');
   });
   it('goes by the order of the record and not by clocks', () => {
     const { document, read, decide } = testStudy(['Ama']);

@@ -88,22 +88,24 @@ const endsOf = (list: readonly unknown[]): Ends => ({
 });
 
 const continues = (list: readonly unknown[], { count, first, last }: Ends): boolean =>
-  list.length >= count && list[0] === first && list[count - 1] === last;
+  count === 0 || (list.length >= count && list[0] === first && list[count - 1] === last);
 
-/** A record while it is the latest: what it takes to extend it. */
-interface Latest {
+/** A record with what it takes to extend it. */
+interface Extensible {
   of: MadeOf;
   record: StudyRecord;
-  /** The last decision about each reading so far; handed on to whatever extends the record. */
-  decided: Map<string, Standing>;
+  /** The last decision about each reading so far. */
+  decided: ReadonlyMap<string, Standing>;
 }
 
 const records = new WeakMap<StudyDocument, { of: MadeOf; record: StudyRecord }>();
-let latest: Latest | undefined;
+/** Those asked about last, the latest first: a decision that is tried out is let go of for the one that is made. */
+let recent: readonly Extensible[] = [];
+const MOST_RECENT = 2;
 
 /**
  * The record of a study: every reading with where it stands. Made once for a document; where a document only adds
- * readings and decisions to the one asked about last, its record is extended and not made again.
+ * readings and decisions to one of those asked about last, its record is extended and not made again.
  */
 export function recordOf(document: StudyDocument): StudyRecord {
   const known = records.get(document);
@@ -113,9 +115,12 @@ export function recordOf(document: StudyDocument): StudyRecord {
     known.of.decisions.count === document.decisions.length
   )
     return known.record;
-  latest = extended(document) ?? whole(document);
-  records.set(document, { of: latest.of, record: latest.record });
-  return latest.record;
+  let made: Extensible | undefined;
+  for (const before of recent) made ??= extended(document, before);
+  made ??= whole(document);
+  recent = [made, ...recent].slice(0, MOST_RECENT);
+  records.set(document, { of: made.of, record: made.record });
+  return made.record;
 }
 
 const madeOf = ({ items, measurands, readings, decisions }: StudyDocument): MadeOf => ({
@@ -163,15 +168,16 @@ function stand(
   });
 }
 
-function whole(document: StudyDocument): Latest {
+function whole(document: StudyDocument): Extensible {
   const decided = new Map<string, Standing>();
   decide(decided, document.decisions);
   return { of: madeOf(document), decided, record: indexed(stand(document, document.readings, decided)) };
 }
 
-function extended(document: StudyDocument): Latest | undefined {
-  if (!latest) return undefined;
-  const { of: before, record, decided } = latest;
+function extended(
+  document: StudyDocument,
+  { of: before, record, decided: decidedBefore }: Extensible,
+): Extensible | undefined {
   const decisions = document.decisions.slice(before.decisions.count);
   const same =
     document.items === before.items &&
@@ -181,6 +187,7 @@ function extended(document: StudyDocument): Latest | undefined {
     record.readings.length === before.readings.count &&
     decisions.every(({ sessionId }) => sessionId === null);
   if (!same) return undefined;
+  const decided = new Map(decidedBefore);
   decide(decided, decisions);
   const changed = new Set(decisions.flatMap(({ readingId }) => readingId ?? []));
   const readings = [
