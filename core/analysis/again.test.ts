@@ -1,11 +1,11 @@
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { runOfReading } from '../bench/run-records.ts';
-import type { Decision, Reading } from '../model/parts.ts';
+import type { Decision, Reading, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
 import { finished, testStudy, withLevels } from '../testing-study.ts';
-import { analyseStudy, compareSchools } from './analyse-study.ts';
+import { type StudyAnalysisOptions, analyseStudy, compareSchools } from './analyse-study.ts';
 
 const ACTIONS = [
   'leave-out',
@@ -113,4 +113,49 @@ it('says of a study that grew step by step what it says of the same study met fo
     ),
     { numRuns: 60 },
   );
+});
+
+describe('what is worked out of a study', () => {
+  const planned = testStudy(['Ama', 'Bel']);
+  const { document, measurand } = planned;
+  for (let round = 1; round <= 5; round += 1)
+    for (const item of [0, 1]) planned.read(item, round, String(20 + 3 * item + ((7 * round + item) % 5)));
+  const about = planned.document.readings[2]?.id ?? '';
+  const leaveOut = (reason: string): Decision => ({
+    ...testStudy([]).decide('leave-out', { readingId: about, reason }),
+    studyId: document.study.id,
+  });
+  const analysisOf = (state: StudyDocument, options: StudyAnalysisOptions = {}) =>
+    analyseStudy(state, measurand.id, { resamples: 20, ...options }).settings[0]?.classes[0]?.analysis;
+
+  it('is the same once a decision is made as when it was tried out', () => {
+    const tried = analysisOf({ ...document, decisions: [leaveOut('')] });
+    const made = { ...document, decisions: [leaveOut('a slip')] };
+    expect(analysisOf(made)).toBe(tried);
+    expect(analyseStudy(made, measurand.id).settings[0]?.leftOut.readings[0]?.use).toMatchObject({
+      reason: 'a slip',
+    });
+  });
+  it('is worked out again where anything is asked otherwise', () => {
+    const rule: RuleInForce = { name: 'fences', parameter: null, level: 'study', judges: 'reading' };
+    const asked: [string, StudyDocument, StudyAnalysisOptions][] = [
+      ['seed', { ...document, study: { ...document.study, seed: 6 } }, {}],
+      ['method', document, { method: 'tukey' }],
+      ['draws', document, { resamples: 21 }],
+      ['level', document, { pairAlpha: 0.01 }],
+      ['rule', document, { rule }],
+      [
+        'name',
+        { ...document, items: document.items.map((item) => ({ ...item, name: `${item.name}o` })) },
+        {},
+      ],
+      ['margin', { ...document, measurands: [{ ...measurand, margin: { kind: 'absolute', value: 9 } }] }, {}],
+    ];
+    for (const [what, state, options] of asked) {
+      const plain = analysisOf(document);
+      const other = analysisOf(state, options);
+      expect(other, what).not.toBe(plain);
+      expect(other, what).toEqual(analysisOf(structuredClone(state), options));
+    }
+  });
 });

@@ -15,7 +15,8 @@ import { type WithinSpec, withinSpec } from '../summary/spec.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
-import { type Analysis, type ScreenedReadings, compareScreened } from './compare-screened.ts';
+import type { Analysis, ScreenedReadings } from './compare-screened.ts';
+import { comparedOnce } from './compared-once.ts';
 import { doubtsOf } from './doubt.ts';
 import { DRAWS } from './draws.ts';
 import { type LeftOut, leftOutOf } from './left-out.ts';
@@ -142,7 +143,9 @@ function analyseSetting(
     items,
     ...(bySize ? { signed: items.map(({ id }) => signedOf(id)) } : {}),
     ...(measurand.spec ? { within: items.map(({ id }) => withinOf(measurand.spec as Spec, id)) } : {}),
-    analysis: compareScreened(
+    analysis: comparedOnce(
+      measurand,
+      `${setting.key}/${name}/${ranked ? 'ranked' : 'controls'}`,
       items.map((item) =>
         readingsOf(
           item,
@@ -170,13 +173,12 @@ function analyseSetting(
   /** Says of which means a correction rests on what the tester thinks. */
   const withEstimates = (group: ClassAnalysis): ClassAnalysis => {
     const guessed = group.items.filter(({ id }) => keptOf(id).some(({ estimated }) => estimated));
-    if (guessed.length > 0) {
-      group.analysis.remarks.push({
-        about: 'means',
-        text: `The ambient was estimated, not noted, for some readings of ${listed(guessed.map(({ name }) => name))}; what that leaves open is in the uncertainties.`,
-      });
-    }
-    return group;
+    if (guessed.length === 0) return group;
+    const remark = {
+      about: 'means',
+      text: `The ambient was estimated, not noted, for some readings of ${listed(guessed.map(({ name }) => name))}; what that leaves open is in the uncertainties.`,
+    } as const;
+    return { ...group, analysis: { ...group.analysis, remarks: [...group.analysis.remarks, remark] } };
   };
   const items = itemsInOrder(document);
   const ranked = items.filter(({ role }) => role !== 'control');

@@ -1,3 +1,4 @@
+import isEqual from 'lodash/isEqual.js';
 import { derivedExpression } from '../expression/derived.ts';
 import { readingForm } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
@@ -185,6 +186,12 @@ function itemsChanged(
   return items;
 }
 
+/** A cell with the lists of the one before where they hold the same: what was worked out of them holds. */
+function steadyCell(cell: UnscreenedCell, before: UnscreenedCell | undefined): UnscreenedCell {
+  const listsOf = ({ values, rounds, insisted }: UnscreenedCell) => ({ values, rounds, insisted });
+  return before && isEqual(listsOf(cell), listsOf(before)) ? { ...cell, ...listsOf(before) } : cell;
+}
+
 /** Makes the cells of some items, or of all. */
 function cellsMade(
   observations: readonly Observation[],
@@ -225,7 +232,13 @@ function cellsOf(measurand: Measurand, observations: readonly Observation[]): re
   const before = cellsLast.get(measurand);
   const changed = before?.isShared === isShared ? itemsChanged(before.observations, observations) : undefined;
   const same = changed ? (before?.cells.filter(({ itemId }) => !changed.has(itemId)) ?? []) : [];
-  const cells = inOrderRead([...same, ...cellsMade(observations, isShared, changed)]);
+  const made = cellsMade(observations, isShared, changed).map((cell) =>
+    steadyCell(
+      cell,
+      before?.cells.find(({ itemId, setting }) => itemId === cell.itemId && setting === cell.setting),
+    ),
+  );
+  const cells = inOrderRead([...same, ...made]);
   cellsLast.set(measurand, { observations, cells, isShared });
   return cells;
 }

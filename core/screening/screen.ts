@@ -1,3 +1,4 @@
+import isEqual from 'lodash/isEqual.js';
 import { median, sorted } from '../summary/quantile.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import type { Limits } from '../model/parts.ts';
@@ -102,6 +103,9 @@ function guardSteps(values: ArrayLike<number>, leftOut: readonly LeftOut[], step
   return out;
 }
 
+/** What is made of a sample by a rule that judges nothing. */
+const KEPT: ScreenedSample = { leftOut: [], judged: 'reading' };
+
 function placesJudged(distance: Float64Array): number[] {
   const places: number[] = [];
   distance.forEach((value, i) => (Number.isNaN(value) ? undefined : places.push(i)));
@@ -131,9 +135,6 @@ function screenOne(
   };
 }
 
-const isSame = (a: Float64Array | undefined, b: Float64Array | undefined): boolean =>
-  a === b || (a?.length === b?.length && (a?.every((value, i) => Object.is(value, b?.[i])) ?? true));
-
 /** The same, remembered. */
 function screenOnce(
   sample: SampleToScreen,
@@ -146,7 +147,7 @@ function screenOnce(
   const { rule, parameter, alpha, step, limits } = asked;
   const question = JSON.stringify([rule.name, parameter, alpha, step, limits]);
   const before = remembered.get(question);
-  if (before && isSame(before.distance, distance)) return before.found;
+  if (before && isEqual(before.distance, distance)) return before.found;
   const found = screenOne(sample, distance, asked);
   remembered.set(question, { distance, found });
   return found;
@@ -161,7 +162,7 @@ function screenOnce(
  */
 export function screenSamples(samples: readonly SampleToScreen[], options: ScreenOptions): ScreenedSample[] {
   const { rule, parameter, alpha, level, judges, step, limits, strict = false, shared: given } = options;
-  if (rule.keepsAll) return samples.map(() => ({ leftOut: [], judged: 'reading' }));
+  if (rule.keepsAll) return samples.map(() => KEPT);
   const shared = given ?? samples.filter(({ compared, values }) => compared && values.length > 0).length;
   const each = (of: number) => (rule.tests && level === 'study' ? levelOfEach(of, Math.max(1, shared)) : of);
   const bySetting = new Map<string, number[]>();
