@@ -68,6 +68,10 @@ describe('an analysis on its way to the page', () => {
     const less = out();
     expect(less[4]).not.toBe(more[4]);
     expect(less[5]).toBe(more[5]);
+    decide('leave-out', { readingId: document.readings[7]?.id ?? '', reason: 'a draught' });
+    expect(out()[4]).toBe(less[4]);
+    decide('take-back', { readingId: document.readings[7]?.id ?? '' });
+    expect(out()[7]).toMatchObject({ use: { is: 'kept' } });
     decide('withdraw', { readingId: document.readings[2]?.id ?? '', reason: '' });
     const gone = out();
     expect(gone).toHaveLength(20);

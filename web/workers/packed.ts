@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
 import type { MeasurandAnalysis, SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
@@ -104,7 +105,7 @@ function observationsOf({ study, readings }: StudyDocument, measurandId: string,
   const known = before && isAlike(before.from.common, common) ? before : undefined;
   const observationAt = (i: number): Observation => {
     const other = others.size > 0 ? others.get(i) : undefined;
-    if (other) return other;
+    if (other) return replaceEqualDeep<Observation>(before?.observations[i], other);
     const place = places[i] as number;
     const value = values[i] as number;
     const reading = readings[place];
