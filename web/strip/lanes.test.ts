@@ -66,6 +66,24 @@ describe('the lanes of the desk fans', () => {
     expect(third.map(({ marks }, lane) => marks === first[lane]?.marks)).toEqual(first.map((_, i) => i > 0));
     expect(third[0]?.marks.at(-1)?.out).toBe(true);
   });
+  it('are those that are made from the start, however many readings change, come or go', () => {
+    const out = { is: 'left out', by: 'hand', reason: 'a slip' } as const;
+    const { readings } = analysis;
+    const marksOf = (found: typeof analysis, of = measurand) =>
+      stripLanes(fans, of, '', found, { analysed: fans }).map(({ marks }) => marks);
+    const turned = (count: number) =>
+      readings.map((reading, i) => (i % 2 === 0 && i < 2 * count ? { ...reading, use: out } : reading));
+    const states = [
+      ...[readings, turned(3), turned(1), turned(24), readings.slice(2), readings.toReversed(), readings],
+      readings.map((reading, i) => (i === 5 ? { ...reading, value: 9 } : reading)),
+      readings.map((reading, i) => (i === 5 ? { ...reading, value: null } : reading)),
+      readings.map((reading, i) => (i === 5 ? { ...reading, id: 'another' } : reading)),
+    ];
+    for (const state of states) {
+      const found = { ...analysis, readings: state };
+      expect(marksOf(found)).toEqual(marksOf(found, structuredClone(measurand)));
+    }
+  });
   it('have the margin as a band around the leader', () => {
     const band = leaderBand(analysis, '', String);
     expect(band?.to).toBeCloseTo(3.5429, 4);

@@ -147,14 +147,53 @@ interface MadeOfAnalysis {
 /** By the measurand as the study has it; by its setting, and by from where sizes are shown. */
 const madeOfAnalysis = new WeakMap<Measurand, Map<string, MadeOfAnalysis>>();
 
-/** The items of which readings are others than before, or stand elsewhere in the order recorded. */
-function itemsChanged(before: readonly Observation[], now: readonly Observation[]): Set<string> {
-  const changed = new Set<string>();
-  for (let i = 0; i < Math.max(before.length, now.length); i += 1) {
-    if (before[i] === now[i]) continue;
-    for (const observation of [before[i], now[i]]) if (observation) changed.add(observation.itemId);
-  }
+/** The places in the order recorded at which there are other readings than before. */
+function placesChanged(before: readonly Observation[], now: readonly Observation[]): number[] {
+  const changed: number[] = [];
+  for (let i = 0; i < Math.max(before.length, now.length); i += 1) if (before[i] !== now[i]) changed.push(i);
   return changed;
+}
+
+/** Of more changes than this the lanes of their items are made again. */
+const FEW = 20;
+
+/** The marks of before with a few of them in new looks; undefined where one comes, goes or moves. */
+function patchedMarks(
+  { readings: before, marks: madeBefore }: MadeOfAnalysis,
+  readings: readonly Observation[],
+  changed: readonly number[],
+  sizesFrom: number | undefined,
+): ItemMarks | undefined {
+  if (changed.length > FEW) return undefined;
+  const marks = new Map(madeBefore);
+  for (const place of changed) {
+    const observation = readings[place];
+    if (observation?.value == null || observation.itemId !== before[place]?.itemId) return undefined;
+    const { id, itemId, value } = observation;
+    const lane = marks.get(itemId);
+    const index = before[place].id === id ? (lane?.findIndex((mark) => mark.id === id) ?? -1) : -1;
+    if (!lane || index === -1) return undefined;
+    marks.set(itemId, lane.with(index, markOf(observation, shownFrom(value, sizesFrom))));
+  }
+  return marks;
+}
+
+/** The marks of before with those of all items made again of which something changed. */
+function lanesMade(
+  before: MadeOfAnalysis,
+  readings: readonly Observation[],
+  changed: readonly number[],
+  sizesFrom: number | undefined,
+): ItemMarks {
+  const made = new Map<string, StripMark[]>();
+  for (const place of changed)
+    for (const observation of [before.readings[place], readings[place]])
+      if (observation) made.set(observation.itemId, []);
+  for (const observation of readings) {
+    const { itemId, value } = observation;
+    if (value !== null) made.get(itemId)?.push(markOf(observation, shownFrom(value, sizesFrom)));
+  }
+  return new Map([...before.marks, ...made]);
 }
 
 /**
@@ -169,14 +208,10 @@ function analysedMarks(
   const bySetting = madeOfAnalysis.get(measurand) ?? new Map<string, MadeOfAnalysis>();
   const name = `${String(sizesFrom)}/${setting.key}`;
   const before = bySetting.get(name) ?? { readings: [], marks: new Map<string, StripMark[]>() };
-  const changed = itemsChanged(before.readings, readings);
-  if (changed.size === 0) return before.marks;
-  const made = new Map([...changed].map((itemId): [string, StripMark[]] => [itemId, []]));
-  for (const observation of readings) {
-    const { itemId, value } = observation;
-    if (value !== null) made.get(itemId)?.push(markOf(observation, shownFrom(value, sizesFrom)));
-  }
-  const marks = new Map([...before.marks, ...made]);
+  const changed = placesChanged(before.readings, readings);
+  if (changed.length === 0) return before.marks;
+  const marks =
+    patchedMarks(before, readings, changed, sizesFrom) ?? lanesMade(before, readings, changed, sizesFrom);
   madeOfAnalysis.set(measurand, bySetting.set(name, { readings, marks }));
   return marks;
 }

@@ -11,6 +11,7 @@ import {
   marksSuitRatios,
   nearestMark,
   placeMarks,
+  placedAlike,
   shareAlong,
   suitsRatios,
 } from './layout.ts';
@@ -144,6 +145,27 @@ describe('the marks of a lane', () => {
   it('are parked at the edge when they lie beyond it', () => {
     const placed = placeMarks(marksOf([-40, 100, 900]), (value) => value, 0, 50, 300);
     expect(placed.map(({ parked }) => parked)).toEqual(['left', undefined, 'right']);
+  });
+  it('stand where they stood while only their looks change, and are placed again where one comes, goes or moves', () => {
+    const place = (marks: StripLane['marks']) => placeMarks(marks, (value) => value, 1, 50, 300);
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -20, max: 320 }), { minLength: 1, maxLength: 60 }),
+        fc.array(fc.nat({ max: 59 }), { maxLength: 8 }),
+        (values, turned) => {
+          const marks = marksOf(values);
+          const placed = place(marks);
+          const changed = marks.map((mark, i) => (turned.includes(i) ? { ...mark, out: !mark.out } : mark));
+          expect(placedAlike(changed, { marks, placed })).toEqual(place(changed));
+          const [first, ...rest] = changed as [(typeof changed)[0], ...typeof changed];
+          for (const other of [rest, [...changed, first], [{ ...first, value: first.value + 1 }, ...rest]])
+            expect(placedAlike(other, { marks, placed })).toBeUndefined();
+        },
+      ),
+    );
+    const many = marksOf(Array.from({ length: 40 }, (_, i) => i));
+    const all = many.map((mark) => ({ ...mark, out: true }));
+    expect(placedAlike(all, { marks: many, placed: place(many) })).toBeUndefined();
   });
   it('are found by a pointer that is near, and not by one that is far', () => {
     const placed = [

@@ -220,6 +220,33 @@ export function placeMarks(
   return placed;
 }
 
+/** Of more marks that changed than this all are placed again. */
+const FEW = 20;
+
+/**
+ * The marks of a lane placed as those before, where only their looks changed and not their values: to leave one out of
+ * thousands moves none of them.
+ * @param before the marks that were placed, and where
+ * @returns undefined where they are to be placed again
+ */
+export function placedAlike(
+  marks: readonly StripMark[],
+  before: { marks: readonly StripMark[]; placed: readonly PlacedMark[] },
+): PlacedMark[] | undefined {
+  if (marks.length !== before.marks.length) return undefined;
+  const changed = new Map<StripMark, StripMark>();
+  for (let i = 0; i < marks.length; i += 1) {
+    const [old, mark] = [before.marks[i] as StripMark, marks[i] as StripMark];
+    if (old === mark) continue;
+    if (old.value !== mark.value || changed.size === FEW) return undefined;
+    changed.set(old, mark);
+  }
+  return before.placed.map((place) => {
+    const mark = changed.get(place.mark);
+    return mark ? { ...place, mark } : place;
+  });
+}
+
 /** From so many marks of a lane on, those that would lie within so many px of another are not drawn over it. */
 const CROWDS = [
   { from: 2000, grain: 3 },

@@ -13,6 +13,7 @@ import {
   measuredOut,
   parkedMarks,
   placeMarks,
+  placedAlike,
   shareAlong,
 } from './layout.ts';
 import { MARKS, markOutline } from '../../core/model/marks.ts';
@@ -20,7 +21,14 @@ import { MARKS, markOutline } from '../../core/model/marks.ts';
 Chart.register(LinearScale, PointElement, ScatterController);
 
 /** Lanes of so many marks are kept as pictures. */
-const MANY_MARKS = 300;
+const MANY_MARKS = 60;
+/** Side of the small picture of a mark, in px. */
+const STAMP = 2 * MARK_RADIUS + 4;
+/** Among so many marks none is seen to lie half a pixel elsewhere, and on whole ones they are drawn in half the time. */
+const wholePixels =
+  (ratio: number) =>
+  (px: number): number =>
+    Math.round(px * ratio) / ratio;
 /** Width of one figure under the axis, in px. */
 const FIGURE_WIDTH = 8;
 /** Height of the axis under the lanes, in px. */
@@ -64,7 +72,7 @@ function readInks(): Inks {
 /** Small pictures of the marks, drawn once and stamped from then on. */
 function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => HTMLCanvasElement {
   const stamps = new Map<string, HTMLCanvasElement>();
-  const size = Math.ceil((2 * MARK_RADIUS + 4) * ratio);
+  const size = Math.ceil(STAMP * ratio);
   return (mark, out) => {
     const key = `${String(mark)}${out ? 'o' : ''}`;
     let stamp = stamps.get(key);
@@ -95,6 +103,23 @@ function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => 
   };
 }
 
+/** A lane as it was drawn. */
+interface LanePicture {
+  /** Where, how large and in which mark. */
+  key: string;
+  drawn: readonly PlacedMark[];
+  canvas: HTMLCanvasElement;
+}
+
+/** Of more marks that differ than this a lane is drawn from the start. */
+const FEW = 40;
+
+/** The marks that one list has and the other has not. */
+function different(a: readonly PlacedMark[], b: readonly PlacedMark[]): PlacedMark[] {
+  const [inA, inB] = [new Set(a), new Set(b)];
+  return [...a.filter((mark) => !inB.has(mark)), ...b.filter((mark) => !inA.has(mark))];
+}
+
 /** The drawn strip: lanes, marks, means, intervals, band and axis on one canvas. Chart.js gives scale and axis. */
 export class StripChart {
   /** Marks by lane, sorted by x; for pointer and keys. */
@@ -102,7 +127,9 @@ export class StripChart {
   /** What the marks of each lane were placed by. */
   private placedBy: { marks: readonly StripMark[]; frame: string }[] = [];
   /** Lanes of many marks as they were drawn, and what by. */
-  private pictures = new WeakMap<readonly PlacedMark[], { key: string; picture: HTMLCanvasElement }>();
+  private pictures = new WeakMap<readonly PlacedMark[], LanePicture>();
+  /** What a lane of marks took the place of. */
+  private insteadOf = new WeakMap<readonly PlacedMark[], readonly PlacedMark[]>();
   private state: StripState = {
     lanes: [],
     domain: { min: 0, max: 1 },
@@ -217,10 +244,14 @@ export class StripChart {
     this.chart.update('none');
   }
 
-  /** Px of a value. */
+  /** Px of a value, by where the axis has its ends: it is even, and this is asked of each of thousands of marks. */
   private toX(chart: Chart): (value: number) => number {
     const { domain } = this.state;
-    return (value) => chart.scales.x?.getPixelForValue(measuredOut(domain, value)) ?? 0;
+    const { x } = chart.scales;
+    if (!x) return () => 0;
+    const [from, to] = [x.getPixelForValue(x.min), x.getPixelForValue(x.max)];
+    const perUnit = (to - from) / (x.max - x.min);
+    return (value) => from + (measuredOut(domain, value) - x.min) * perUnit;
   }
 
   /** Where a range is drawn from and to, in px. */
@@ -237,10 +268,16 @@ export class StripChart {
     const before = this.placedBy;
     this.placedBy = lanes.map(({ marks }) => ({ marks, frame }));
     this.placed = lanes.map(({ marks }, lane) => {
-      const known = before[lane];
-      return known?.marks === marks && known.frame === frame
-        ? (this.placed[lane] as PlacedMark[])
-        : placeMarks(marks, toX, lane, laneHeight, chart.width);
+      const [known, placed] = [before[lane], this.placed[lane]];
+      const alike =
+        placed && known?.frame === frame
+          ? known.marks === marks
+            ? placed
+            : placedAlike(marks, { marks: known.marks, placed })
+          : undefined;
+      const now = alike ?? placeMarks(marks, toX, lane, laneHeight, chart.width);
+      if (placed && now !== placed) this.insteadOf.set(now, placed);
+      return now;
     });
     this.onPlaced();
   }
@@ -296,30 +333,81 @@ export class StripChart {
     { lane, marks, mark }: { lane: number; marks: readonly PlacedMark[]; mark: number },
   ): void {
     const drawn = apart(marks);
-    const size = 2 * MARK_RADIUS + 4;
-    const stampOn = (on: CanvasRenderingContext2D) => {
-      for (const { mark: shown, x, y } of drawn)
-        on.drawImage(this.stamp(mark, shown.out), x - size / 2, y - size / 2, size, size);
-    };
     if (drawn.length < MANY_MARKS) {
-      stampOn(context);
+      for (const placed of drawn) this.stampMark(context, mark, placed, (px) => px);
       return;
     }
     const ratio = chart.currentDevicePixelRatio;
-    const [top, height] = [lane * this.state.laneHeight - size, this.state.laneHeight + 2 * size];
+    const [top, height] = [lane * this.state.laneHeight - STAMP, this.state.laneHeight + 2 * STAMP];
     const key = [mark, ratio, top, height, chart.width].join(' ');
-    const known = this.pictures.get(marks);
-    const picture = known?.key === key ? known.picture : document.createElement('canvas');
-    if (picture !== known?.picture) {
-      picture.width = Math.ceil(chart.width * ratio);
-      picture.height = Math.ceil(height * ratio);
-      const on = picture.getContext('2d') as CanvasRenderingContext2D;
-      on.scale(ratio, ratio);
-      on.translate(0, -top);
-      stampOn(on);
-      this.pictures.set(marks, { key, picture });
+    let picture = this.pictures.get(marks);
+    if (picture?.key !== key) {
+      const before = this.insteadOf.get(marks);
+      picture =
+        this.patched(before && this.pictures.get(before), { key, drawn, mark, ratio }) ??
+        this.pictureOf({ key, drawn, mark, ratio, top, width: chart.width, height });
+      // What was drawn over is no picture of the marks before, of which nothing is held any longer.
+      if (before) this.pictures.delete(before);
+      this.insteadOf.delete(marks);
+      this.pictures.set(marks, picture);
     }
-    context.drawImage(picture, 0, top, picture.width / ratio, picture.height / ratio);
+    const { canvas } = picture;
+    context.drawImage(canvas, 0, top, canvas.width / ratio, canvas.height / ratio);
+  }
+
+  private stampMark(
+    on: CanvasRenderingContext2D,
+    mark: number,
+    { mark: { out }, x, y }: PlacedMark,
+    placeOf: (px: number) => number,
+  ): void {
+    on.drawImage(this.stamp(mark, out), placeOf(x - STAMP / 2), placeOf(y - STAMP / 2), STAMP, STAMP);
+  }
+
+  private pictureOf({
+    key,
+    drawn,
+    mark,
+    ratio,
+    top,
+    width,
+    height,
+  }: Pick<LanePicture, 'key' | 'drawn'> &
+    Record<'mark' | 'ratio' | 'top' | 'width' | 'height', number>): LanePicture {
+    const canvas = document.createElement('canvas');
+    canvas.width = Math.ceil(width * ratio);
+    canvas.height = Math.ceil(height * ratio);
+    const on = canvas.getContext('2d') as CanvasRenderingContext2D;
+    on.scale(ratio, ratio);
+    on.translate(0, -top);
+    for (const placed of drawn) this.stampMark(on, mark, placed, wholePixels(ratio));
+    return { key, drawn, canvas };
+  }
+
+  /** The picture of a lane drawn over where a few of its marks differ; undefined where many do. */
+  private patched(
+    before: LanePicture | undefined,
+    { key, drawn, mark, ratio }: Pick<LanePicture, 'key' | 'drawn'> & Record<'mark' | 'ratio', number>,
+  ): LanePicture | undefined {
+    if (before?.key !== key) return undefined;
+    const differing = different(before.drawn, drawn);
+    if (differing.length > FEW) return undefined;
+    const on = before.canvas.getContext('2d') as CanvasRenderingContext2D;
+    const whole = wholePixels(ratio);
+    for (const { x, y } of differing) {
+      const [left, upper] = [whole(x - STAMP), whole(y - STAMP)];
+      const side = whole(2 * STAMP);
+      on.save();
+      on.beginPath();
+      on.rect(left, upper, side, side);
+      on.clip();
+      on.clearRect(left, upper, side, side);
+      for (const placed of drawn)
+        if (Math.abs(placed.x - x) < 2 * STAMP && Math.abs(placed.y - y) < 2 * STAMP)
+          this.stampMark(on, mark, placed, whole);
+      on.restore();
+    }
+    return { key, drawn, canvas: before.canvas };
   }
 
   /** Says where the axis begins and ends where fewer than two of its figures have room: one alone gives no scale. */
