@@ -34,9 +34,10 @@ export const Corrections = memo(function Corrections({
   measurand: Measurand;
   analysis: SettingAnalysis;
 }) {
-  const moved = useMemo(() => movedWords(analysis), [analysis]);
-  if (correctionsOf(measurand).length === 0) return null;
   const layers = correctionLayers(measurand, document);
+  const isCorrected = layers.length > 0;
+  const moved = useMemo(() => (isCorrected ? movedWords(analysis) : ''), [isCorrected, analysis]);
+  if (correctionsOf(measurand).length === 0) return null;
   return (
     <>
       {layers.length > 0 && (
