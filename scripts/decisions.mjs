@@ -7,7 +7,7 @@ const DESIGNS = [
   { items: 20, readings: 100000, runs: 3, aim: 'under 500 ms' },
 ];
 
-/** In the page: from the last press to the change of its heading, and the longest stretch in which nothing else could be done. */
+/** In the page: from the last press to the change of its heading, and the longest stretch, until a second later, in which nothing else could be done. */
 const timed = async ([reason]) => {
   const heading = document.querySelector('h1');
   const before = heading.textContent;
@@ -36,6 +36,8 @@ const timed = async ([reason]) => {
     .find(({ textContent }) => textContent.includes(reason))
     .click();
   const took = await seen;
+  // The task in which it is drawn counts, and what is drawn a little later.
+  await new Promise((resolve) => setTimeout(resolve, 1000));
   over = true;
   return [took, longest];
 };
