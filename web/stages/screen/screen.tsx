@@ -196,15 +196,18 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
               onTakeBack={takeBack}
             />
           </FarSection>
-          <LeavingOutDialogs
-            ref={leaving}
-            document={document}
-            measurand={measurand}
-            settingKey={settingKey}
-            analysis={analysis}
-            items={items}
-          />
         </>
+      )}
+      {analysis && (
+        // As soon as it can be asked for, though what is below the picture may not be there yet.
+        <LeavingOutDialogs
+          ref={leaving}
+          document={document}
+          measurand={measurand}
+          settingKey={settingKey}
+          analysis={analysis}
+          items={items}
+        />
       )}
     </Sheet>
   );
