@@ -119,12 +119,13 @@ test('an item with readings stays, one without is removed and comes back by undo
   await expect(page.getByLabel('Code of Spare')).toBeVisible();
 });
 
-test('a typed name is kept when the stage is left without leaving the field', async ({ page }) => {
+test('a typed name is kept when the stage is left without leaving the field', async ({ page, server }) => {
   await page.getByLabel('Question').fill('Half typed');
   await page.evaluate(() => {
     history.back();
   });
-  await page.waitForTimeout(500);
+  await expect(page).toHaveURL(`${server.address}/`);
+  await expect(page.getByText('Desk fans').first()).toBeVisible();
   await page.goForward();
   await expect(page.getByLabel('Question')).toHaveValue('Half typed');
 });
