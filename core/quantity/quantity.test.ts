@@ -116,6 +116,9 @@ describe('numbers as text', () => {
     expect(decimalsOf(0.1 + 0.2)).toBe(1);
     expect(decimalsOf(1e-7)).toBe(7);
     expect(decimalsOf(120)).toBe(0);
+    // Behind the twelfth figure nothing was given.
+    expect(decimalsOf(3.00000000001)).toBe(9);
+    expect(decimalsOf(3.000000000001)).toBe(0);
   });
   it('claim no false certainty of a share', () => {
     expect(formatShare(0.9996)).toBe('>\u202f99\u202f%');

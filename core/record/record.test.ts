@@ -234,7 +234,10 @@ describe('what a schema cannot say of the other parts', () => {
       '/n: How many readings were summarized?',
       '/mean: What was their mean?',
     ]);
-    expect(found('figures', { ...summary, sd: null })).toEqual(['/sd: What was their standard deviation?']);
+    for (const n of [2, 4])
+      expect(found('figures', { ...summary, n, sd: null })).toEqual([
+        '/sd: What was their standard deviation?',
+      ]);
     expect(found('figures', { ...summary, n: 1, sd: null })).toEqual([]);
     expect(found('figures', { ...summary, n: 1 })).toEqual([
       '/sd: A single reading has no standard deviation.',
