@@ -9,26 +9,17 @@ import {
   type StripBand,
   type StripLane,
   type StripMark,
-  apart,
   measuredOut,
   parkedMarks,
   placeMarks,
   placedAlike,
   shareAlong,
 } from './layout.ts';
-import { MARKS, markOutline } from '../../core/model/marks.ts';
+import { MARKS } from '../../core/model/marks.ts';
+import { LaneMarks } from './lane-marks.ts';
 
 Chart.register(LinearScale, PointElement, ScatterController);
 
-/** Lanes of so many marks are kept as pictures. */
-const MANY_MARKS = 60;
-/** Side of the small picture of a mark, in px. */
-const STAMP = 2 * MARK_RADIUS + 4;
-/** Among so many marks none is seen to lie half a pixel elsewhere, and on whole ones they are drawn in half the time. */
-const wholePixels =
-  (ratio: number) =>
-  (px: number): number =>
-    Math.round(px * ratio) / ratio;
 /** Width of one figure under the axis, in px. */
 const FIGURE_WIDTH = 8;
 /** Height of the axis under the lanes, in px. */
@@ -69,67 +60,12 @@ function readInks(): Inks {
   };
 }
 
-/** Small pictures of the marks, drawn once and stamped from then on. */
-function makeStamps(inks: Inks, ratio: number): (mark: number, out: boolean) => HTMLCanvasElement {
-  const stamps = new Map<string, HTMLCanvasElement>();
-  const size = Math.ceil(STAMP * ratio);
-  return (mark, out) => {
-    const key = `${String(mark)}${out ? 'o' : ''}`;
-    let stamp = stamps.get(key);
-    if (!stamp) {
-      stamp = document.createElement('canvas');
-      stamp.width = size;
-      stamp.height = size;
-      const context = stamp.getContext('2d') as CanvasRenderingContext2D;
-      context.translate(size / 2, size / 2);
-      context.scale(MARK_RADIUS * ratio, MARK_RADIUS * ratio);
-      const outline = new Path2D(markOutline(mark));
-      const colour = inks.marks[mark % inks.marks.length] as string;
-      if (out) {
-        context.lineWidth = 1.6 / MARK_RADIUS;
-        context.strokeStyle = colour;
-        context.stroke(outline);
-      } else {
-        context.fillStyle = colour;
-        context.fill(outline);
-        // A hair of the sheet's colour keeps neighbours apart.
-        context.lineWidth = 0.8 / MARK_RADIUS;
-        context.strokeStyle = inks.sheet;
-        context.stroke(outline);
-      }
-      stamps.set(key, stamp);
-    }
-    return stamp;
-  };
-}
-
-/** A lane as it was drawn. */
-interface LanePicture {
-  /** Where, how large and in which mark. */
-  key: string;
-  drawn: readonly PlacedMark[];
-  canvas: HTMLCanvasElement;
-}
-
-/** Of more marks that differ than this a lane is drawn from the start. */
-const FEW = 40;
-
-/** The marks that one list has and the other has not. */
-function different(a: readonly PlacedMark[], b: readonly PlacedMark[]): PlacedMark[] {
-  const [inA, inB] = [new Set(a), new Set(b)];
-  return [...a.filter((mark) => !inB.has(mark)), ...b.filter((mark) => !inA.has(mark))];
-}
-
 /** The drawn strip: lanes, marks, means, intervals, band and axis on one canvas. Chart.js gives scale and axis. */
 export class StripChart {
   /** Marks by lane, sorted by x; for pointer and keys. */
   placed: PlacedMark[][] = [];
   /** What the marks of each lane were placed by. */
   private placedBy: { marks: readonly StripMark[]; frame: string }[] = [];
-  /** Lanes of many marks as they were drawn, and what by. */
-  private pictures = new WeakMap<readonly PlacedMark[], LanePicture>();
-  /** What a lane of marks took the place of. */
-  private insteadOf = new WeakMap<readonly PlacedMark[], readonly PlacedMark[]>();
   private state: StripState = {
     lanes: [],
     domain: { min: 0, max: 1 },
@@ -138,14 +74,14 @@ export class StripChart {
     pointedId: undefined,
   };
   private inks = readInks();
-  private stamp: (mark: number, out: boolean) => HTMLCanvasElement;
+  /** Made again for other colours, and where the page is zoomed. */
+  private marks: LaneMarks | undefined;
   private readonly chart: Chart<'scatter'>;
   private readonly onPlaced: () => void;
 
   /** Shows nothing until the first update. @param onPlaced is called whenever marks have moved on the canvas */
   constructor(canvas: HTMLCanvasElement, onPlaced: () => void) {
     this.onPlaced = onPlaced;
-    this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
     const plugin: Plugin<'scatter'> = {
       id: 'strip',
       afterLayout: (chart) => {
@@ -206,8 +142,7 @@ export class StripChart {
   /** Reads the colours again, after a change of theme. */
   retint(): void {
     this.inks = readInks();
-    this.stamp = makeStamps(this.inks, globalThis.devicePixelRatio || 1);
-    this.pictures = new WeakMap();
+    this.marks = undefined;
     this.apply();
   }
 
@@ -275,9 +210,7 @@ export class StripChart {
             ? placed
             : placedAlike(marks, { marks: known.marks, placed })
           : undefined;
-      const now = alike ?? placeMarks(marks, toX, lane, laneHeight, chart.width);
-      if (placed && now !== placed) this.insteadOf.set(now, placed);
-      return now;
+      return alike ?? placeMarks(marks, toX, lane, laneHeight, chart.width);
     });
     this.onPlaced();
   }
@@ -299,6 +232,9 @@ export class StripChart {
   private drawMarks(chart: Chart): void {
     const context = chart.ctx;
     const { lanes, laneHeight, pointedId } = this.state;
+    const ratio = chart.currentDevicePixelRatio;
+    const laneMarks = this.marks?.ratio === ratio ? this.marks : new LaneMarks(this.inks, ratio);
+    this.marks = laneMarks;
     context.save();
     context.strokeStyle = this.inks.rule;
     context.lineWidth = 1;
@@ -310,7 +246,7 @@ export class StripChart {
     }
     lanes.forEach(({ mark, mean, interval, reach, words }, lane) => {
       const marks = this.placed[lane] ?? [];
-      this.drawLane(context, chart, { lane, marks, mark });
+      laneMarks.draw(context, { lane, mark, marks, laneHeight, width: chart.width });
       const pointed = pointedId && marks.find(({ mark: { id } }) => id === pointedId);
       if (pointed) this.ring(context, pointed);
       const parked = parkedMarks(marks);
@@ -324,90 +260,6 @@ export class StripChart {
     });
     this.drawEnds(chart);
     context.restore();
-  }
-
-  /** The marks of a lane; of many a picture is kept, so that a decision about another lane draws none of them again. */
-  private drawLane(
-    context: CanvasRenderingContext2D,
-    chart: Chart,
-    { lane, marks, mark }: { lane: number; marks: readonly PlacedMark[]; mark: number },
-  ): void {
-    const drawn = apart(marks);
-    if (drawn.length < MANY_MARKS) {
-      for (const placed of drawn) this.stampMark(context, mark, placed, (px) => px);
-      return;
-    }
-    const ratio = chart.currentDevicePixelRatio;
-    const [top, height] = [lane * this.state.laneHeight - STAMP, this.state.laneHeight + 2 * STAMP];
-    const key = [mark, ratio, top, height, chart.width].join(' ');
-    let picture = this.pictures.get(marks);
-    if (picture?.key !== key) {
-      const before = this.insteadOf.get(marks);
-      picture =
-        this.patched(before && this.pictures.get(before), { key, drawn, mark, ratio }) ??
-        this.pictureOf({ key, drawn, mark, ratio, top, width: chart.width, height });
-      // What was drawn over is no picture of the marks before, of which nothing is held any longer.
-      if (before) this.pictures.delete(before);
-      this.insteadOf.delete(marks);
-      this.pictures.set(marks, picture);
-    }
-    const { canvas } = picture;
-    context.drawImage(canvas, 0, top, canvas.width / ratio, canvas.height / ratio);
-  }
-
-  private stampMark(
-    on: CanvasRenderingContext2D,
-    mark: number,
-    { mark: { out }, x, y }: PlacedMark,
-    placeOf: (px: number) => number,
-  ): void {
-    on.drawImage(this.stamp(mark, out), placeOf(x - STAMP / 2), placeOf(y - STAMP / 2), STAMP, STAMP);
-  }
-
-  private pictureOf({
-    key,
-    drawn,
-    mark,
-    ratio,
-    top,
-    width,
-    height,
-  }: Pick<LanePicture, 'key' | 'drawn'> &
-    Record<'mark' | 'ratio' | 'top' | 'width' | 'height', number>): LanePicture {
-    const canvas = document.createElement('canvas');
-    canvas.width = Math.ceil(width * ratio);
-    canvas.height = Math.ceil(height * ratio);
-    const on = canvas.getContext('2d') as CanvasRenderingContext2D;
-    on.scale(ratio, ratio);
-    on.translate(0, -top);
-    for (const placed of drawn) this.stampMark(on, mark, placed, wholePixels(ratio));
-    return { key, drawn, canvas };
-  }
-
-  /** The picture of a lane drawn over where a few of its marks differ; undefined where many do. */
-  private patched(
-    before: LanePicture | undefined,
-    { key, drawn, mark, ratio }: Pick<LanePicture, 'key' | 'drawn'> & Record<'mark' | 'ratio', number>,
-  ): LanePicture | undefined {
-    if (before?.key !== key) return undefined;
-    const differing = different(before.drawn, drawn);
-    if (differing.length > FEW) return undefined;
-    const on = before.canvas.getContext('2d') as CanvasRenderingContext2D;
-    const whole = wholePixels(ratio);
-    for (const { x, y } of differing) {
-      const [left, upper] = [whole(x - STAMP), whole(y - STAMP)];
-      const side = whole(2 * STAMP);
-      on.save();
-      on.beginPath();
-      on.rect(left, upper, side, side);
-      on.clip();
-      on.clearRect(left, upper, side, side);
-      for (const placed of drawn)
-        if (Math.abs(placed.x - x) < 2 * STAMP && Math.abs(placed.y - y) < 2 * STAMP)
-          this.stampMark(on, mark, placed, whole);
-      on.restore();
-    }
-    return { key, drawn, canvas: before.canvas };
   }
 
   /** Says where the axis begins and ends where fewer than two of its figures have room: one alone gives no scale. */
