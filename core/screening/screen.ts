@@ -22,15 +22,16 @@ export interface ScreenedSample extends Screening {
   judged: 'reading' | 'distance';
 }
 
-/** What a rule made of a sample, when it was asked in the same way. */
+/** What rules made of a sample. */
 interface Remembered {
-  /** The distances that were judged; undefined where the readings were. */
+  /** Its distances, as they were judged last. */
   distance: Float64Array | undefined;
-  found: ScreenedSample;
+  /** By what a rule was asked. */
+  found: Map<string, ScreenedSample>;
 }
 
-/** By the values of a sample, which do not change, and by what a rule was asked. */
-export type ScreenMemory = WeakMap<ArrayLike<number>, Map<string, Remembered>>;
+/** By the values of a sample, which do not change. */
+export type ScreenMemory = WeakMap<ArrayLike<number>, Remembered>;
 
 export interface ScreenOptions {
   rule: ScreeningRule;
@@ -142,14 +143,15 @@ function screenOnce(
   asked: OneAsked,
   memory: ScreenMemory,
 ): ScreenedSample {
-  const remembered = memory.get(sample.values) ?? new Map<string, Remembered>();
+  let remembered = memory.get(sample.values);
+  if (!remembered || (distance && remembered.distance && !isEqual(remembered.distance, distance)))
+    remembered = { distance, found: new Map() };
+  remembered.distance ??= distance;
   memory.set(sample.values, remembered);
   const { rule, parameter, alpha, step, limits } = asked;
-  const question = JSON.stringify([rule.name, parameter, alpha, step, limits]);
-  const before = remembered.get(question);
-  if (before && isEqual(before.distance, distance)) return before.found;
-  const found = screenOne(sample, distance, asked);
-  remembered.set(question, { distance, found });
+  const question = JSON.stringify([rule.name, parameter, alpha, step, limits, distance !== undefined]);
+  const found = remembered.found.get(question) ?? screenOne(sample, distance, asked);
+  remembered.found.set(question, found);
   return found;
 }
 
