@@ -174,6 +174,17 @@ function whole(document: StudyDocument): Extensible {
   return { of: madeOf(document), decided, record: indexed(stand(document, document.readings, decided)) };
 }
 
+/** The last decision about each reading once there are more of them. */
+function decidedAfter(
+  before: ReadonlyMap<string, Standing>,
+  decisions: readonly Decision[],
+): ReadonlyMap<string, Standing> {
+  if (decisions.length === 0) return before;
+  const after = new Map(before);
+  decide(after, decisions);
+  return after;
+}
+
 function extended(
   document: StudyDocument,
   { of: before, record, decided: decidedBefore }: Extensible,
@@ -187,8 +198,7 @@ function extended(
     record.readings.length === before.readings.count &&
     decisions.every(({ sessionId }) => sessionId === null);
   if (!same) return undefined;
-  const decided = new Map(decidedBefore);
-  decide(decided, decisions);
+  const decided = decidedAfter(decidedBefore, decisions);
   const changed = new Set(decisions.flatMap(({ readingId }) => readingId ?? []));
   const readings = [
     ...record.readings,
