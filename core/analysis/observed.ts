@@ -232,11 +232,10 @@ function cellsOf(measurand: Measurand, observations: readonly Observation[]): re
   const before = cellsLast.get(measurand);
   const changed = before?.isShared === isShared ? itemsChanged(before.observations, observations) : undefined;
   const same = changed ? (before?.cells.filter(({ itemId }) => !changed.has(itemId)) ?? []) : [];
+  const nameOf = ({ itemId, setting }: UnscreenedCell) => `${itemId}/${setting}`;
+  const known = new Map(before?.cells.map((cell) => [nameOf(cell), cell]));
   const made = cellsMade(observations, isShared, changed).map((cell) =>
-    steadyCell(
-      cell,
-      before?.cells.find(({ itemId, setting }) => itemId === cell.itemId && setting === cell.setting),
-    ),
+    steadyCell(cell, known.get(nameOf(cell))),
   );
   const cells = inOrderRead([...same, ...made]);
   cellsLast.set(measurand, { observations, cells, isShared });
