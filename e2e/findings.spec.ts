@@ -76,6 +76,49 @@ test('readings of one round are looked at by themselves, and on an axis of equal
   await expect(page.getByRole('complementary')).toContainText('round 2');
 });
 
+test('a dense picture shows after a decision what it shows when the page is loaded again', async ({
+  page,
+  server,
+}) => {
+  const rows = Array.from(
+    { length: 800 },
+    (_, i) => `Item ${String(i % 2)},${(3 + 0.4 * (i % 2) + Math.sin(12.9898 * i)).toFixed(3)}`,
+  );
+  const made = await server.post(
+    '/studies/import?title=Dense',
+    `item,value\n${rows.join('\n')}\n`,
+    'text/csv',
+  );
+  const { study } = (await made.json()) as { study: { id: string } };
+  await page.goto(`${server.address}/study/${study.id}/screen`);
+  const picture = () =>
+    page
+      .getByRole('listbox', { name: /all readings by item/ })
+      .locator('canvas')
+      .evaluate(async (canvas: HTMLCanvasElement) => {
+        // The picture is drawn a moment after the words.
+        for (let frame = 0; frame < 3; frame += 1) await new Promise(requestAnimationFrame);
+        return canvas.toDataURL();
+      });
+  const heading = page.getByRole('heading', { level: 1 });
+  await expect(heading).toContainText('Every reading counts.');
+  const before = await picture();
+  for (const [round, left] of [
+    ['1', '1 reading is'],
+    ['2', '2 readings are'],
+  ]) {
+    await page.getByRole('button', { name: `Leave out Item 1, round ${String(round)}`, exact: true }).click();
+    await page.getByLabel('Why it does not count').fill('a draught');
+    await page.getByRole('button', { name: 'Leave it out' }).click();
+    await expect(heading).toContainText(`${String(left)} left out.`);
+  }
+  const after = await picture();
+  expect(after).not.toBe(before);
+  await page.reload();
+  await expect(heading).toContainText('2 readings are left out.');
+  await expect.poll(picture).toBe(after);
+});
+
 test('errors are told against their reference: by item, by band, with the share within the spec', async ({
   page,
   server,
