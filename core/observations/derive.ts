@@ -4,7 +4,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { conditionValue } from '../bench/session.ts';
 import { stepWorked } from './read.ts';
 import { gaveWay } from '../record/record.ts';
-import type { Observation, SharedDoubt, Use } from './observation.ts';
+import { type Observation, type SharedDoubt, type Use, derivedId } from './observation.ts';
 
 /** A measurand that another one is worked out from, with its observations as its own rule left them. */
 export interface Source {
@@ -181,11 +181,14 @@ export function deriveObservations(
     ];
   };
   if (sources.length === 0) {
-    return document.items.flatMap(({ id }) => observe(`derived/${measurand.id}/${id}`, id, []));
+    return document.items.flatMap(({ id }) => observe(derivedId(measurand.id, [id]), id, []));
   }
   return paired(sources).flatMap((own) =>
     observe(
-      `derived/${measurand.id}/${own.map(({ id }) => id).join('/')}`,
+      derivedId(
+        measurand.id,
+        own.map(({ id }) => id),
+      ),
       (own[0] as Observation).itemId,
       own,
     ),

@@ -60,3 +60,7 @@ export interface Observation {
 
 /** Whether an observation was worked out from others; such a one cannot be judged, only those that it comes from. */
 export const isDerived = ({ sources }: Pick<Observation, 'sources'>): boolean => sources.length > 0;
+
+/** The id of what was worked out from others. @param from ids of those, or of the item where it comes from attributes alone */
+export const derivedId = (measurandId: string, from: readonly string[]): string =>
+  ['derived', measurandId, ...from].join('/');
