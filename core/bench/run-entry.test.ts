@@ -29,6 +29,14 @@ describe('what was typed, in words', () => {
     const errorIn = (unit: string) => measurandOf({ form: 'against-reference', unit });
     const pair = { reference: '50', indicated: '51' };
     expect(plain(understoodWords(errorIn('L'), pair))).toBe('1 L (2 %)');
+    const evenness = measurandOf({
+      form: 'grid',
+      unit: '',
+      settings: { rows: 1, columns: 2, statistic: 'maxToMin' },
+    });
+    expect(understoodWords(evenness, { r1c1: '4', r1c2: '2' })).toBe('2');
+    // The largest to a smallest of 0 is no number.
+    expect(understoodWords(evenness, { r1c1: '4', r1c2: '0' })).toBeUndefined();
     // A share of a temperature in degrees Celsius means nothing.
     expect(plain(understoodWords(errorIn('°C'), pair))).toBe('1 °C');
   });

@@ -271,4 +271,11 @@ describe('the log of the bench', () => {
     ]);
     expect(log.map(({ undone }) => undone)).toEqual([false, false, true, false, false]);
   });
+  it('says what came at the same moment in the order of the ids, the latest first', () => {
+    const { document, read } = testStudy(['Ama', 'Bel', 'Cor']);
+    for (const item of [2, 0, 1]) read(item, 1, String(item));
+    const log = benchLog({ ...document, readings: [...document.readings].sort(() => -1) });
+    expect(log.map(({ text }) => text.slice(0, 3))).toEqual(['Bel', 'Ama', 'Cor']);
+    expect(benchLog(document)).toEqual(log);
+  });
 });

@@ -193,6 +193,14 @@ describe('a plain table', () => {
     ]);
     expect(documentProblems(document)).toEqual([]);
   });
+  it('plans no more runs than a study may have', () => {
+    // Ten items with five measurands each make 50 runs a round, and at most 20,000 can be planned.
+    const rows = [...'VWXYZ'].flatMap((name) =>
+      Array.from({ length: 10 }, (_, i) => `Item ${String(i)},${name},450,1`),
+    );
+    const csv = ['item,measurand,round,value', ...rows].join('\n');
+    expect(studyFromCsv(csv, foreign).document.study.rounds).toBe(400);
+  });
   it('carries over what was left out', () => {
     const { document } = studyFromCsv('item,value,left_out,reason\nAma,3,no,\nAma,9,yes,slipped\n', foreign);
     const analysis = atSetting(analyseStudy(document, document.measurands[0]?.id as string));

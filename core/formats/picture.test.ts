@@ -113,7 +113,32 @@ describe('a photo', () => {
       expect(jpegOrientation(bytes)).toBe(orientation);
       expect(jpegOrientation(withoutPlace(bytes, { kind: 'jpg' }))).toBe(orientation);
     }
-    expect(jpegOrientation(jpeg(64, 48, 77))).toBe(1);
+    for (const none of [0, 9, 77]) expect(jpegOrientation(jpeg(64, 48, none))).toBe(1);
+  });
+  it('says which way up it is as EXIF 2.3 has it, and nothing else', () => {
+    // TIFF 6.0: byte order, 42, where the directory stands, one entry (tag, SHORT, 1, value), no directory more.
+    const tiff = [
+      ...text('II'),
+      42,
+      0,
+      ...le32(8),
+      1,
+      0,
+      0x12,
+      0x01,
+      3,
+      0,
+      ...le32(1),
+      8,
+      0,
+      0,
+      0,
+      ...le32(0),
+    ];
+    const expected = segment(0xe1, [...text('Exif'), 0, 0, ...tiff]);
+    const stripped = Array.from(withoutPlace(jpeg(64, 48, 8), { kind: 'jpg' }));
+    const place = stripped.findIndex((byte, i) => byte === 0xff && stripped[i + 1] === 0xe1);
+    expect(stripped.slice(place, place + expected.length)).toEqual(expected);
   });
   it('that is cut off or garbled is refused, and never crashes', () => {
     for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {

@@ -82,6 +82,11 @@ describe('a table with a row for each reading', () => {
     expect(document.study.runOrder).toBe('full-shuffle');
     expect(rounds(document)).toEqual([1, 1, 2, 3]);
   });
+  it('says nothing of empty cells where none is empty', () => {
+    expect(read('Item;Speed (m/s)\nAma;3,1\nBel;3,2\n').notices).toEqual([
+      'No column says the round, so readings are compared as if they were taken in any order.',
+    ]);
+  });
 });
 
 describe('what is wrong with a table', () => {

@@ -4,7 +4,7 @@ import { inspectStudy, inspectedStudy } from '../analysis/inspect-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { simulatedStudy, testId } from '../testing-study.ts';
+import { simulatedStudy, testId, testStudy } from '../testing-study.ts';
 import { inspect } from './index.ts';
 import { largestVariance } from './unequal-spread.ts';
 import { groupsDiffer, slopeWithin } from './residuals.ts';
@@ -137,6 +137,26 @@ describe('what is wrong with a study is noticed', () => {
     ).toMatch(/exactly 49\.6.*none is lower/);
     expect(kinds(cut(2, 99))).not.toContain('readings at the end of a range');
     expect(kinds(cut(0.1, 99))).not.toContain('readings at the end of a range');
+  });
+  it('a yield of which more came out than was fed, and none that is just a hundred', () => {
+    const { document, measurand, read } = testStudy(['Ama', 'Bel']);
+    Object.assign(measurand, { form: 'fed-recovered', unit: '%' });
+    const recovered = (item: number, round: number, number: number) => {
+      read(item, round, '1').parts = [
+        { name: 'fed', text: '200', number: 200 },
+        { name: 'recovered', text: String(number), number },
+      ];
+    };
+    [200, 198].forEach((number, item) => {
+      recovered(item, 1, number);
+    });
+    const over = () => inspectStudy({ ...document }).find(({ kind }) => kind === 'yield over 100 %');
+    expect(over()).toBeUndefined();
+    recovered(1, 2, 201);
+    recovered(0, 2, 200.5);
+    expect(over()?.message.replace(/\s/g, ' ')).toBe(
+      '2 yields over 100 % in Pull, the highest 100.5 % of Bel.',
+    );
   });
   it('a slip of digits that no rule judged', () => {
     const { document, measurand } = simulatedStudy(
