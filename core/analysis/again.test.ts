@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import vacuumFlasks from '../../demo/vacuum-flasks.json' with { type: 'json' };
 import { runOfReading } from '../bench/run-records.ts';
+import { NO_CORRECTIONS } from '../model/new-study.ts';
 import type { Decision, Reading, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../model/words.ts';
-import { finished, testStudy, withLevels } from '../testing-study.ts';
+import { finished, testId, testStudy, withLevels } from '../testing-study.ts';
 import { type StudyAnalysisOptions, analyseStudy, compareSchools } from './analyse-study.ts';
 
 const ACTIONS = [
@@ -65,13 +67,18 @@ it('says of a study that grew step by step what it says of the same study met fo
       rule,
       fc.boolean(),
       fc.boolean(),
-      (steps, inForce, isShuffled, hasLevels) => {
+      fc.boolean(),
+      (steps, inForce, isShuffled, hasLevels, isCorrected) => {
         const planned = testStudy(['Ama', 'Bel', 'Cor'], {
           rounds: 8,
           runOrder: isShuffled ? 'full-shuffle' : 'shuffled-rounds',
         });
         const levels = hasLevels ? withLevels(planned.document, 2).levels : [];
         planned.measurand.rule = inForce;
+        if (isCorrected)
+          planned.measurand.corrections = { ...NO_CORRECTIONS, tare: { on: true, value: 0.5 } };
+        const twice = { ...planned.measurand, id: testId(), name: 'Twice', expression: '2 * pull' };
+        planned.document.measurands.push({ ...twice, corrections: NO_CORRECTIONS });
         const { readings, decisions } = planned.document;
         const read = ({ item, round, level: which, text }: Taken) => {
           const reading = planned.read(item, round, text);
@@ -90,7 +97,8 @@ it('says of a study that grew step by step what it says of the same study met fo
               });
         let state: StudyDocument = { ...planned.document, readings: [...readings], decisions: [] };
         const { id } = planned.measurand;
-        const analysed = (document: StudyDocument) => analyseStudy(document, id, { resamples: 20 });
+        const analysed = (document: StudyDocument) =>
+          [id, twice.id].map((of) => analyseStudy(document, of, { resamples: 20 }));
         const compared = (document: StudyDocument) => finished(compareSchools(document, id, ''));
         // In one go, since what is kept from the state before is let go of once another study is met.
         const answers = [[state, analysed(state)] as const];
@@ -156,6 +164,37 @@ describe('what is worked out of a study', () => {
       const other = analysisOf(state, options);
       expect(other, what).not.toBe(plain);
       expect(other, what).toEqual(analysisOf(structuredClone(state), options));
+    }
+  });
+  it('follows what is noted of the surroundings, where readings are set right or others worked out by it', () => {
+    const flasks = vacuumFlasks as unknown as StudyDocument;
+    const ambient = { on: true, conditionId: flasks.conditions[0]?.id ?? '', reference: 20, perUnit: 0.35 };
+    const setRight = flasks.measurands.map((read) =>
+      read.expression === null
+        ? { ...read, corrections: { ...NO_CORRECTIONS, ambient: { ...ambient, estimates: [] } } }
+        : read,
+    );
+    const start = flasks.measurands.find(({ name }) => name === 'Water at start');
+    const readingId = flasks.readings.find(({ measurandId }) => measurandId === start?.id)?.id ?? '';
+    for (const measurands of [flasks.measurands, setRight]) {
+      const noted: StudyDocument = { ...flasks, measurands };
+      const sessions = noted.sessions.map((session) => ({
+        ...session,
+        conditions: session.conditions.map((condition) => ({ ...condition, number: condition.number + 2 })),
+      }));
+      const conditions = noted.conditions.map((condition) => ({ ...condition, quantity: 'Draught' }));
+      const decisions = [...noted.decisions, testStudy([]).decide('leave-out', { readingId, reason: 'so' })];
+      const states = [
+        noted,
+        { ...noted, conditions },
+        { ...noted, sessions },
+        { ...noted, decisions },
+      ].flatMap((state) => [{ ...noted }, state]);
+      for (const { id } of measurands) {
+        const analysed = (state: StudyDocument) => analyseStudy(state, id, { resamples: 0 });
+        const answers = states.map((state) => [state, analysed({ ...state })] as const);
+        for (const [state, answer] of answers) expect(answer).toEqual(analysed(structuredClone(state)));
+      }
     }
   });
 });

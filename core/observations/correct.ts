@@ -120,6 +120,35 @@ export function correctorOf(
   };
 }
 
+/** The observations of a measurand as they were set right last, and from what. */
+interface CorrectedLast extends Pick<StudyDocument, 'sessions' | 'conditions'> {
+  read: readonly Observation[];
+  corrected: readonly Observation[];
+}
+const correctedLast = new WeakMap<Measurand, CorrectedLast>();
+
+function corrected(
+  observation: Observation,
+  { change, doubts, estimated, problem }: SessionCorrection,
+): Observation {
+  const { value: read, step, use } = observation;
+  if (read === null) return observation;
+  if (problem !== undefined) {
+    return use.is === 'left out'
+      ? observation
+      : { ...observation, use: { is: 'left out', by: 'correction', reason: problem } };
+  }
+  const value = change(read);
+  return {
+    ...observation,
+    value,
+    read,
+    step: Math.abs(change(read + step) - value),
+    ...(doubts.length > 0 ? { doubts } : {}),
+    ...(estimated ? { estimated } : {}),
+  };
+}
+
 /**
  * Observations with their values set right: read in another unit, by the calibration of their instrument, less the
  * tare, and referred to a common ambient, in this order. What was read stays beside it. An observation whose ambient
@@ -132,25 +161,16 @@ export function correctObservations(
 ): Observation[] {
   const correctionOf = correctionsBySession(document, measurand);
   if (!correctionOf) return observations;
-  return observations.map((observation): Observation => {
-    const { value: read, step, sessionId, use } = observation;
-    if (read === null) return observation;
-    const { change, doubts, estimated, problem } = correctionOf(sessionId);
-    if (problem !== undefined) {
-      return use.is === 'left out'
-        ? observation
-        : { ...observation, use: { is: 'left out', by: 'correction', reason: problem } };
-    }
-    const value = change(read);
-    return {
-      ...observation,
-      value,
-      read,
-      step: Math.abs(change(read + step) - value),
-      ...(doubts.length > 0 ? { doubts } : {}),
-      ...(estimated ? { estimated } : {}),
-    };
-  });
+  const { sessions, conditions } = document;
+  const before = correctedLast.get(measurand);
+  const known = before?.sessions === sessions && before.conditions === conditions ? before : undefined;
+  const made = observations.map((observation, i): Observation =>
+    known?.read[i] === observation
+      ? (known.corrected[i] as Observation)
+      : corrected(observation, correctionOf(observation.sessionId)),
+  );
+  correctedLast.set(measurand, { sessions, conditions, read: observations, corrected: made });
+  return made;
 }
 
 /** Sessions in which a measurand was read and a condition was not noted; null for readings outside sessions. */
