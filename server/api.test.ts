@@ -304,6 +304,8 @@ describe('studies', () => {
     await server.send('POST', `/studies/${studyId}/duplicate`, request);
     const { body } = await server.send('GET', `/studies/${request.id}/document`);
     expect(body.readings).toHaveLength(1);
+    const other = { ...request, title: 'Another' };
+    expect((await server.send('POST', `/studies/${studyId}/duplicate`, other)).status).toBe(409);
     const plan = { id: v7(), title: 'Plan', extent: 'plan' };
     await server.send('POST', `/studies/${studyId}/duplicate`, plan);
     expect((await server.send('GET', `/studies/${plan.id}/document`)).body.readings).toEqual([]);

@@ -212,6 +212,10 @@ describe('photos', () => {
     expect([shown.head.format, shown.head.width, shown.head.height]).toEqual(['webp', 720, 960]);
     expect(shown.answer.headers.get('cache-control')).toContain('immutable');
     const original = await get('?original=yes');
+    expect([shown, original].map(({ answer }) => answer.headers.get('content-type'))).toEqual([
+      'image/webp',
+      'image/jpeg',
+    ]);
     expect([original.head.format, original.head.width, original.head.orientation]).toEqual(['jpeg', 1600, 6]);
     expect(Buffer.from(original.head.exif ?? []).length).toBeLessThan(60);
   });

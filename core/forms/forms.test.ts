@@ -151,6 +151,14 @@ describe('before and after', () => {
       part: 'before',
     });
   });
+  it('says the change besides, without the digits that a double cannot hold', () => {
+    const parts = [
+      { name: 'before', text: '10000', number: 10_000 },
+      { name: 'after', text: '10000.1', number: 10_000.1 },
+    ];
+    const also = formOf('before-after').also?.(parts, { unit: '%', settings: { as: 'percent', unit: 'g' } });
+    expect(also?.number).toBe(0.1);
+  });
 });
 
 describe('against a reference', () => {
