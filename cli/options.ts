@@ -28,7 +28,7 @@ export interface CommandOptions {
 const MOST_FACTORS = 2;
 
 /** A file states no plausible limits. */
-const RULES = SCREENING_RULES.filter(({ byItself }) => !byItself);
+export const RULES = SCREENING_RULES.filter(({ byItself }) => !byItself);
 
 function numberOf(option: string, text: string, allowed: (x: number) => boolean, range: string): number {
   const number = text.trim() === '' ? Number.NaN : Number(text);
@@ -141,7 +141,8 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     throw new FileProblem(`The factor “${factors[0] ?? ''}” is given twice.`);
   }
   const [file, ...rest] = positionals;
-  if (file === undefined) throw new FileProblem('Give the CSV file to read: analyse FILE.csv [options].');
+  if (file === undefined)
+    throw new FileProblem('Give the CSV file to read: analyse FILE.csv [options]; --help says which.');
   if (rest.length > 0) throw new FileProblem(`One file at a time: “${rest[0] ?? ''}” is one too many.`);
   return {
     file,
