@@ -28,6 +28,20 @@ describe('how many readings', () => {
     expectRelative(power(row.n, row), row.power, CLOSE);
     expectRelative(differenceSeen(row.n, row.power, row), row.difference, CLOSE);
   });
+  it.each([
+    // Two items are compared by their own differences.
+    [2, 5, 4],
+    // Others lend half of (n − 1)(k − 2), and at most what as many rounds are trusted with.
+    [3, 2, 1 + 0.5],
+    [3, 3, 2 + 1],
+    [6, 2, 1 + 2],
+    [12, 4, 3 + 6],
+    // In two rounds of more than six items one odd item would carry all.
+    [7, 2, 1],
+    [7, 3, 2 + 2],
+  ])('of %i items in %i rounds are compared with %f degrees of freedom', (items, rounds, df) => {
+    expect(alikeDf(items)(rounds)).toBe(df);
+  });
   it('are at least two, and not named where none would do', () => {
     expect(readingsNeeded(0.8, { difference: 100, sd: 1, alpha: 0.05 })).toBe(2);
     expect(readingsNeeded(0.8, { difference: 0.001, sd: 1, alpha: 0.05 })).toBeUndefined();
