@@ -112,7 +112,7 @@ describe('a measurand over the levels of a factor', () => {
       [30, 31, 32],
     ]);
     made.measurand.spec = { kind: 'absolute', low: 16, high: null, below: null, share: 95 };
-    const { group, notes } = over(made);
+    const { found, group, notes } = over(made);
     expect(group.crossings).toHaveLength(1);
     const [crossing] = group.crossings;
     expect(crossing?.at).toBeGreaterThan(1.9);
@@ -121,6 +121,21 @@ describe('a measurand over the levels of a factor', () => {
       if (end !== null) expect(Math.sign((end as number) - (crossing?.at as number))).not.toBe(0);
     }
     expect(notes.some(({ title }) => title.startsWith('Item 1 reaches 16'))).toBe(true);
+    // As far as the intervals were read.
+    const put = (low: number | null, high: number | null): string | undefined => {
+      const known = crossing as NonNullable<typeof crossing>;
+      const crossings = [{ ...known, at: 2.5, low, high }];
+      const note = answerOverLevels(found, { ...group, crossings }).notes.find(({ title }) =>
+        title.includes('reaches'),
+      );
+      return note && `${note.title}. ${note.text}`.replace(/\s/g, ' ');
+    };
+    const start =
+      'Item 1 reaches 16 g at 2.5 bar. By straight lines between the levels; the means’ intervals put it';
+    expect(put(2.3, 2.8)).toBe(`${start} between 2.3 bar and 2.8 bar.`);
+    expect(put(2.3, null)).toBe(`${start} from 2.3 bar on; the other end is beyond what was read.`);
+    expect(put(null, 2.8)).toBe(`${start} up to 2.8 bar; the other end is beyond what was read.`);
+    expect(put(null, null)).toBe(`${start} anywhere between the levels that were read.`);
   });
   it('knows a baseline that is not the first level', () => {
     const made = study([
