@@ -43,7 +43,7 @@ function ruleOf(text: string): AnalysisOptions['rule'] {
   const rule = RULES.find((candidate) => candidate.name === name);
   if (!rule) {
     throw new FileProblem(
-      `There is no rule “${name}”; the rules are ${RULES.map((one) => one.name).join(', ')}.`,
+      `There is no rule “${name}”; the rules are ${RULES.map((known) => known.name).join(', ')}.`,
     );
   }
   if (parameter === undefined) return { name: rule.name };

@@ -19,16 +19,16 @@ export function jsonDocument(
   const baseline = fromBaseline(analysis, options);
   return {
     items: analysis.items.map(({ item, n, leftOut, summary }, i) => {
-      const own = readings[i] as FileReadings;
+      const read = readings[i] as FileReadings;
       return {
         item,
         n,
-        missing: own.missing,
+        missing: read.missing,
         kept: n - leftOut.length,
         leftOut: leftOut
           .map(({ index, statistic, limit }) => ({
-            line: own.lines[index],
-            value: own.values[index],
+            line: read.lines[index],
+            value: read.values[index],
             rule,
             statistic,
             limit,
@@ -47,7 +47,7 @@ export function jsonDocument(
         cv: summary.cv,
         ...(options.reference === undefined
           ? {}
-          : { error: errorOf(own, analysis.items[i], options.analysis.alpha) }),
+          : { error: errorOf(read, analysis.items[i], options.analysis.alpha) }),
       };
     }),
     tests: { ...analysis.tests, ...(factors ? { factors: factors.terms } : {}) },

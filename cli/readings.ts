@@ -131,12 +131,12 @@ export function readReadings(
       readings.references?.push(referenceIn(fields[columns.reference] as string, reference, delimiter, line));
       if (readings.rounds) {
         const label = (fields[columns.round] as string).trim();
-        let own = roundNumbers.get(label);
-        if (own === undefined) {
-          own = roundNumbers.size;
-          roundNumbers.set(label, own);
+        let roundNumber = roundNumbers.get(label);
+        if (roundNumber === undefined) {
+          roundNumber = roundNumbers.size;
+          roundNumbers.set(label, roundNumber);
         }
-        readings.rounds.push(own);
+        readings.rounds.push(roundNumber);
       }
     },
   );

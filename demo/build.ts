@@ -60,7 +60,7 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     texts: Record<string, string>,
   ) => {
     for (const [quantity, text] of Object.entries(texts)) {
-      const condition = document.conditions.find((one) => one.quantity === quantity);
+      const condition = document.conditions.find((candidate) => candidate.quantity === quantity);
       if (!condition) throw new Error(`no condition “${quantity}”`);
       const takenAt = new Date(at).toISOString();
       session.conditions.push({ conditionId: condition.id, at: when, takenAt, text, number: Number(text) });

@@ -106,7 +106,7 @@ describe('planted in the demo is', () => {
     if (!slip) return;
     const others = eco.filter((one) => one !== slip).map(({ value }) => value as number);
     const doubt = readingQuestion(slip.reading.parts, slip.measurand, {
-      own: [...others, ...others],
+      ofItem: [...others, ...others],
       all: others,
       itemName: 'Korre Eco',
     });

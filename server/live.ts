@@ -58,7 +58,7 @@ export class LiveHub {
   /** A tab comes to the bench; it has it where no other tab does. */
   come(studyId: string, tab: string): void {
     const tabs = this.benches.get(studyId) ?? [];
-    const known = tabs.find((one) => one.tab === tab);
+    const known = tabs.find((entry) => entry.tab === tab);
     if (known) known.connections += 1;
     else this.benches.set(studyId, [...tabs, { tab, connections: 1 }]);
     this.tell(studyId);
@@ -70,9 +70,9 @@ export class LiveHub {
    */
   takeOver(studyId: string, tab: string): boolean {
     const tabs = this.benches.get(studyId) ?? [];
-    const known = tabs.find((one) => one.tab === tab);
+    const known = tabs.find((entry) => entry.tab === tab);
     if (!known) return false;
-    this.benches.set(studyId, [known, ...tabs.filter((one) => one !== known)]);
+    this.benches.set(studyId, [known, ...tabs.filter((entry) => entry !== known)]);
     this.tell(studyId);
     return true;
   }
@@ -80,7 +80,7 @@ export class LiveHub {
   /** A connection of a tab ends; with its last one the tab leaves, and the next one has the bench. */
   leave(studyId: string, tab: string): void {
     const tabs = this.benches.get(studyId) ?? [];
-    const known = tabs.find((one) => one.tab === tab);
+    const known = tabs.find((entry) => entry.tab === tab);
     if (!known) return;
     known.connections -= 1;
     const left = tabs.filter(({ connections }) => connections > 0);

@@ -72,7 +72,7 @@ const schemaOf = (kind: PartKind) => capital(PART_KINDS[kind].word);
 function partPaths(kind: PartKind): Json {
   const { word, editable, serverMade } = PART_KINDS[kind];
   const name = schemaOf(kind);
-  const one = [STUDY_ID, inPath('id', `id of the ${word}`)];
+  const onePart = [STUDY_ID, inPath('id', `id of the ${word}`)];
   return {
     [`/studies/{studyId}/${kind}`]: {
       get: operation(`list${capital(kind)}`, kind, `All ${kind} of a study`, {
@@ -98,13 +98,13 @@ function partPaths(kind: PartKind): Json {
     },
     [`/studies/{studyId}/${kind}/{id}`]: {
       get: operation(`get${name}`, kind, `One ${word}`, {
-        parameters: one,
+        parameters: onePart,
         answers: { '200': answer(`the ${word}`, ref(name)), ...NOT_FOUND },
       }),
       ...(editable.length > 0
         ? {
             patch: operation(`change${name}`, kind, `Changes a ${word} that is still at the version given`, {
-              parameters: one,
+              parameters: onePart,
               body: json(ref(`${name}Change`)),
               answers: { '200': answer('as it is now', ref(name)), ...REFUSALS },
             }),
@@ -114,7 +114,7 @@ function partPaths(kind: PartKind): Json {
         ? {
             delete: operation(`delete${name}`, kind, `Removes a ${word} that nothing points to`, {
               parameters: [
-                ...one,
+                ...onePart,
                 inQuery('version', 'the version that is removed', { type: 'integer' }, true),
               ],
               answers: { '204': { description: 'removed' }, ...REFUSALS },

@@ -96,11 +96,11 @@ export function agreementOf(
     pairs,
     whole,
     byItem: itemsInOrder(document).flatMap(({ id, name }) => {
-      const own = pairs.filter(({ itemId }) => itemId === id);
-      return group(id, name, own).map((agreed) => ({
+      const ofItem = pairs.filter(({ itemId }) => itemId === id);
+      return group(id, name, ofItem).map((agreed) => ({
         ...agreed,
-        deming: deming(own, ALPHA),
-        passingBablok: passingBablok(own, ALPHA),
+        deming: deming(ofItem, ALPHA),
+        passingBablok: passingBablok(ofItem, ALPHA),
       }));
     }),
     byBand: banded

@@ -341,7 +341,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
         keptRounds,
       );
   const { comparison, method } = compareBy(read, blocks, { ...options, pairAlpha: levels.read }, remarks);
-  const outside = keptRounds.reduce((sum, own) => sum + (own?.filter(Number.isNaN).length ?? 0), 0);
+  const outside = keptRounds.reduce((sum, ofItem) => sum + (ofItem?.filter(Number.isNaN).length ?? 0), 0);
   const located = [
     ...placedBy(read, blocks, method, comparison, outside, remarks),
     ...elsewhere.map(({ sample }) => centreOf(sample)),

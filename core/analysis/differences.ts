@@ -36,7 +36,7 @@ export function differencesFrom(
     const difference = sign * pair.difference;
     const known = reference?.known && item.known && pair.se !== null && pair.critical !== null;
     const of = reference?.placedBy;
-    const ranged = [item, reference].some((one) => one?.typed?.kind === 'range');
+    const ranged = [item, reference].some((compared) => compared?.typed?.kind === 'range');
     const inPercent =
       !ratios || ranged || of == null || !(of > 0)
         ? undefined

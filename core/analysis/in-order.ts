@@ -60,14 +60,14 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
     takenAt: string,
     when: 'start' | 'during' | 'end',
   ): number | undefined => {
-    const own = entries.flatMap(({ reading }, at) =>
+    const ofSession = entries.flatMap(({ reading }, at) =>
       reading.sessionId === sessionId ? [{ reading, at }] : [],
     );
-    const [first, last] = [own[0], own.at(-1)];
+    const [first, last] = [ofSession[0], ofSession.at(-1)];
     if (!first || !last) return undefined;
     if (when === 'start') return first.at;
     if (when === 'end') return last.at;
-    return own.find(({ reading }) => reading.takenAt >= takenAt)?.at ?? last.at;
+    return ofSession.find(({ reading }) => reading.takenAt >= takenAt)?.at ?? last.at;
   };
   const conditions = conditionsInOrder(document).flatMap(({ id, quantity, unit }) => {
     const steps = document.sessions

@@ -79,7 +79,8 @@ function expressionOf(document: StudyDocument, measurand: Measurand): Expression
 /** The measurands that a derived one comes from, each as its own rule left it. */
 function sourcesOf(document: StudyDocument, expression: Expression): Source[] {
   return expression.uses.flatMap(({ kind, id }) => {
-    const measurand = kind === 'measurand' ? document.measurands.find((one) => one.id === id) : undefined;
+    const measurand =
+      kind === 'measurand' ? document.measurands.find((source) => source.id === id) : undefined;
     if (!measurand) return [];
     const { observations, exact } = screenedOf(document, measurand);
     // What a rule cuts from every sample it cuts from the values worked out, in its turn.

@@ -341,10 +341,10 @@ function turnOf(
   let half: Pick<Turn, 'from' | 'to' | 'settled'> | undefined;
   for (let to = 1; to < leads.length; to += 1) {
     for (let from = to - 1; from >= 0; from -= 1) {
-      const [one, two] = [leads[from], leads[to]];
-      if (!one || !two || one.side === two.side) continue;
-      if (one.settled && two.settled) return { from, to, settled: true };
-      if (one.settled || two.settled) half ??= { from, to, settled: false };
+      const [leadFrom, leadTo] = [leads[from], leads[to]];
+      if (!leadFrom || !leadTo || leadFrom.side === leadTo.side) continue;
+      if (leadFrom.settled && leadTo.settled) return { from, to, settled: true };
+      if (leadFrom.settled || leadTo.settled) half ??= { from, to, settled: false };
     }
   }
   return half;
@@ -392,7 +392,7 @@ function crossingsOf(
       if (at === null) return [];
       const [low, high] = ends
         .map((line) => firstCrossing(x, line, limit))
-        .sort((one, two) => (one ?? Number.POSITIVE_INFINITY) - (two ?? Number.POSITIVE_INFINITY));
+        .sort((a, b) => (a ?? Number.POSITIVE_INFINITY) - (b ?? Number.POSITIVE_INFINITY));
       // Of the two ends one may cross before and the other beyond what was read.
       const [before, after] =
         high === null && low != null ? (low < at ? [low, null] : [null, low]) : [low ?? null, high ?? null];

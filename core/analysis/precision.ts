@@ -70,10 +70,10 @@ function groupings(
 ): { sources: PrecisionSource[]; grouping: Grouping }[] {
   const byId = new Map(sessions.map((session) => [session.id, session]));
   const sessionOf = ({ sessionId }: Observation) => byId.get(sessionId ?? '');
-  const operators = observations.map((one) => sessionOf(one)?.operator.trim() ?? '');
+  const operators = observations.map((observation) => sessionOf(observation)?.operator.trim() ?? '');
   const candidates: [PrecisionSource, string[]][] = [
     ['operator', operators],
-    ['instrument', observations.map((one) => sessionOf(one)?.instrument.trim() ?? '')],
+    ['instrument', observations.map((observation) => sessionOf(observation)?.instrument.trim() ?? '')],
     ['session', observations.map(({ sessionId }) => sessionId ?? '')],
   ];
   // Whoever is not named may be any of the others.
@@ -103,8 +103,8 @@ function groupings(
 /** SD of the items' means at one setting, pooled over the settings. */
 function spreadOfItems(observations: readonly Observation[]): number | null {
   let [squares, df] = [0, 0];
-  for (const setting of new Set(observations.map((one) => one.setting))) {
-    const there = observations.filter((one) => one.setting === setting);
+  for (const setting of new Set(observations.map((observation) => observation.setting))) {
+    const there = observations.filter((observation) => observation.setting === setting);
     const means = [...new Set(there.map(({ itemId }) => itemId))].map(
       (id) => moments(there.flatMap(({ itemId, value }) => (itemId === id ? [value as number] : []))).mean,
     );

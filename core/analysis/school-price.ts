@@ -113,8 +113,8 @@ export function* schoolPrice(
     const values = filled.map((count) => Float64Array.from({ length: count }, draw));
     const rounds = filled.map((count) => numbers.subarray(0, count));
     const screened = screenSamples(
-      values.map((own, i) => ({
-        values: own,
+      values.map((ofItem, i) => ({
+        values: ofItem,
         rounds: inRounds ? rounds[i] : undefined,
         setting: '',
         compared: true,
@@ -130,11 +130,11 @@ export function* schoolPrice(
       },
     );
     const keptRounds: Float64Array[] = [];
-    const samples = values.map((own, i): Sample => {
+    const samples = values.map((ofItem, i): Sample => {
       const { leftOut, trim } = screened[i] as (typeof screened)[number];
       if (leftOut.length > 0) tally.hurt += 1 / k;
       const out = new Set(leftOut.map(({ index }) => index));
-      const kept = own.filter((_, index) => !out.has(index));
+      const kept = ofItem.filter((_, index) => !out.has(index));
       keptRounds.push((rounds[i] as Float64Array).filter((_, index) => !out.has(index)));
       return { item: '', kept, summary: summarise(kept, ALPHA, { trim, step }), step, trim };
     });

@@ -85,10 +85,12 @@ export function benchLog(document: StudyDocument): LogLine[] {
         lines.push({ id: `${id}/on-${String(i)}`, at: to, text: 'Went on', undone });
     }
     // What a session took over from the one before it was said there.
-    const during = conditions.filter((one) => one.at === 'during' && one.takenAt >= startedAt);
-    for (const takenAt of new Set(during.map((one) => one.takenAt))) {
+    const during = conditions.filter(
+      (condition) => condition.at === 'during' && condition.takenAt >= startedAt,
+    );
+    for (const takenAt of new Set(during.map((condition) => condition.takenAt))) {
       const read = during
-        .filter((one) => one.takenAt === takenAt)
+        .filter((condition) => condition.takenAt === takenAt)
         .map(({ conditionId, number }) => {
           const { quantity, unit } = quantities.get(conditionId) ?? { quantity: 'a condition', unit: '' };
           return `${quantity} ${withUnit(formatPlain(number), unit)}`;

@@ -209,12 +209,12 @@ export function runBeyond(
   { itemId, measurandId, levelIds }: Omit<RunRef, 'round'>,
 ): RunRef {
   const key = settingKey(levelIds);
-  const sameCell = (one: RunRef) =>
-    one.itemId === itemId && one.measurandId === measurandId && settingKey(one.levelIds) === key;
+  const sameCell = (run: RunRef) =>
+    run.itemId === itemId && run.measurandId === measurandId && settingKey(run.levelIds) === key;
   const rounds = [...queue, ...document.readings.map(runOfReading)]
     .filter(sameCell)
     .map(({ round }) => round);
-  const round = rounds.reduce((most, one) => Math.max(most, one), document.study.rounds) + 1;
+  const round = rounds.reduce((most, taken) => Math.max(most, taken), document.study.rounds) + 1;
   return { round, itemId, measurandId, levelIds: [...levelIds] };
 }
 

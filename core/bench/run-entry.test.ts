@@ -93,7 +93,7 @@ describe('what a reading is held against', () => {
     const run = runQueue(document).find(({ state }) => state === 'to come');
     if (!run) throw new Error('no run');
     const ama = { ...run, itemId: document.items[0]?.id ?? '' };
-    expect(yardstick(document, ama)).toEqual({ own: [3], all: [3, 5] });
-    expect(yardstick(document, { ...ama, measurandId: document.study.id })).toEqual({ own: [], all: [] });
+    expect(yardstick(document, ama)).toEqual({ ofItem: [3], all: [3, 5] });
+    expect(yardstick(document, { ...ama, measurandId: document.study.id })).toEqual({ ofItem: [], all: [] });
   });
 });

@@ -19,7 +19,7 @@ export function chainedFeed(queue: readonly Run[], run: Run): { fed?: string } {
   if (form !== 'fed-recovered' || !isChained(settings)) return {};
   const before = queue
     .slice(0, run.place)
-    .findLast((one) => one.measurandId === run.measurandId && one.state === 'done');
+    .findLast((earlier) => earlier.measurandId === run.measurandId && earlier.state === 'done');
   const recovered = partNumber(before?.reading?.reading.parts ?? [], 'recovered');
   const feed = before?.reading?.reading.parts.find(({ name }) => name === 'recovered')?.text;
   return recovered === null || feed === undefined || unit === '' ? {} : { fed: feed };
@@ -72,17 +72,17 @@ export function withInstrumentText(
  * The readings that a new one of a run is held against: of the same measurand at the same setting, and counting.
  * @returns values in the measurand's unit, in the order recorded: the item's own, and those of all items
  */
-export function yardstick(document: StudyDocument, run: Run): { own: number[]; all: number[] } {
+export function yardstick(document: StudyDocument, run: Run): { ofItem: number[]; all: number[] } {
   // Readings at another setting are no yardstick for this one.
   const here = settingKey(run.levelIds);
-  const [own, all]: [number[], number[]] = [[], []];
+  const [ofItem, all]: [number[], number[]] = [[], []];
   for (const { standing, value, reading } of recordOf(document).ofMeasurand(run.measurandId)) {
     if (standing.is !== 'kept' || value === null) continue;
     // Most studies have no levels, and a key for each of many readings takes a while to make.
     const key = reading.levels.length === 0 ? '' : settingKey(runOfReading(reading).levelIds);
     if (key !== here) continue;
     all.push(value);
-    if (reading.itemId === run.itemId) own.push(value);
+    if (reading.itemId === run.itemId) ofItem.push(value);
   }
-  return { own, all };
+  return { ofItem, all };
 }

@@ -43,8 +43,8 @@ export function elapsedS({ startedAt, endedAt, pauses }: Session, now: number): 
 
 /** When something last happened in a session, in ms. */
 export function lastActive(session: Session, { readings }: Pick<StudyDocument, 'readings'>): number {
-  const own = readings.findLast(({ sessionId }) => sessionId === session.id);
-  const times = [session.startedAt, own?.takenAt, ...session.conditions.map(({ takenAt }) => takenAt)];
+  const latest = readings.findLast(({ sessionId }) => sessionId === session.id);
+  const times = [session.startedAt, latest?.takenAt, ...session.conditions.map(({ takenAt }) => takenAt)];
   return Math.max(...times.flatMap((time) => (time === undefined ? [] : [Date.parse(time)])));
 }
 
@@ -99,7 +99,7 @@ export function readConditions(
 
 /** What a condition was when the session began. */
 export const startOf = ({ conditions }: Pick<Session, 'conditions'>, conditionId: string) =>
-  conditions.find((one) => one.conditionId === conditionId && one.at === 'start')?.number;
+  conditions.find((condition) => condition.conditionId === conditionId && condition.at === 'start')?.number;
 
 /** Required conditions that were not read at the start or at the end of a session. */
 export const missingConditions = (
@@ -108,7 +108,8 @@ export const missingConditions = (
   at: 'start' | 'end',
 ): Condition[] =>
   conditionsInOrder(document).filter(
-    ({ id, required }) => required && !read.some((one) => one.conditionId === id && one.at === at),
+    ({ id, required }) =>
+      required && !read.some((condition) => condition.conditionId === id && condition.at === at),
   );
 
 /** A wait of the procedure, with the time that is left of it. */

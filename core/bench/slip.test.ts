@@ -8,7 +8,7 @@ const context: SlipContext = {
   unit: 'm/s',
   limits: { low: 0.5, high: 8 },
   resolution: 0.01,
-  own: [3.02, 3.03, 3.01, 3.04],
+  ofItem: [3.02, 3.03, 3.01, 3.04],
   all: [3.02, 3.41, 3.03, 2.71, 3.01, 3.4, 3.04],
   itemName: 'Merrowick',
 };
@@ -27,7 +27,7 @@ describe('the slip question', () => {
   });
   it('asks from eight typical deviations on, and not at eight', () => {
     // The others lie around 4, apart by more than a hundredth of it: 8 · 1.4826 · 1 away is as far as goes without a question.
-    const even = { ...context, own: [3, 4, 5], limits: { low: null, high: null } };
+    const even = { ...context, ofItem: [3, 4, 5], limits: { low: null, high: null } };
     const farthest = 4 + 8 * 1.4826;
     expect(slipQuestion(farthest, even)).toBeUndefined();
     expect(slipQuestion(farthest + 0.01, even)).toBeDefined();
@@ -36,13 +36,13 @@ describe('the slip question', () => {
     expect(swappedDigits(3.9, 2)).toEqual([9.3, 3.09]);
     expect(swappedDigits(-12)).toEqual([-21]);
     expect(swappedDigits(33)).toEqual([]);
-    expect(slipQuestion(3.9, { ...context, own: [3.08, 3.09, 3.1] })).toMatchObject({
+    expect(slipQuestion(3.9, { ...context, ofItem: [3.08, 3.09, 3.1] })).toMatchObject({
       kind: 'digits swapped',
       suggestion: 3.09,
     });
   });
   it('questions a value outside the plausible limits, without other readings too', () => {
-    const first = { ...context, own: [], all: [] };
+    const first = { ...context, ofItem: [], all: [] };
     expect(slipQuestion(9, first)).toMatchObject({ kind: 'outside limits' });
     expect(slipQuestion(9, first)?.sentence).toContain('above your limit of 8');
     expect(slipQuestion(0.1, first)?.sentence).toContain('below your limit of 0.5');
@@ -50,12 +50,12 @@ describe('the slip question', () => {
   });
   it('questions a value far from the item’s own, not from another item’s', () => {
     expect(slipQuestion(4.2, context)).toMatchObject({ kind: 'far from its others' });
-    expect(slipQuestion(2.7, { ...context, own: [] })).toBeUndefined();
+    expect(slipQuestion(2.7, { ...context, ofItem: [] })).toBeUndefined();
   });
   it('asks after the fifth equal reading whether the instrument is stuck', () => {
-    const stuck = { ...context, own: [3.02, 3.02, 3.02, 3.02] };
+    const stuck = { ...context, ofItem: [3.02, 3.02, 3.02, 3.02] };
     expect(slipQuestion(3.02, stuck)).toMatchObject({ kind: 'same again' });
-    expect(slipQuestion(3.02, { ...context, own: [3.02, 3.02, 3.02] })).toBeUndefined();
+    expect(slipQuestion(3.02, { ...context, ofItem: [3.02, 3.02, 3.02] })).toBeUndefined();
     expect(slipQuestion(3.03, stuck)).toBeUndefined();
   });
   it('suggests nothing that the limits forbid', () => {
@@ -69,7 +69,7 @@ describe('the question about a reading of several parts', () => {
     const measurand = { ...newMeasurand('Any', 1), form, unit: 'g', ...change };
     const read = readingForm(form)?.read(texts, measurand);
     if (!read || 'problem' in read) throw new Error(read?.problem ?? form);
-    return readingQuestion(read.parts, measurand, { own, all: own, itemName: 'Almo' });
+    return readingQuestion(read.parts, measurand, { ofItem: own, all: own, itemName: 'Almo' });
   };
   it('asks about a second release that came before the first', () => {
     const ramp = { unit: '°' };

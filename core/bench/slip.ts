@@ -24,7 +24,7 @@ export interface SlipContext {
   /** Step of the instrument, where stated. */
   resolution: number | null;
   /** Earlier kept readings of the same item, in run order. */
-  own: readonly number[];
+  ofItem: readonly number[];
   /** Earlier kept readings of all items. */
   all: readonly number[];
   itemName: string;
@@ -47,14 +47,14 @@ const rangeOf = (values: readonly number[]): [number, number] =>
   );
 
 /** Centre and typical deviation of the readings to hold a new one against; at least three are needed. */
-function yardstick(context: SlipContext): { centre: number; scale: number; own: boolean } | undefined {
-  const own = context.own.length >= 2;
-  const readings = own ? context.own : context.all;
+function yardstick(context: SlipContext): { centre: number; scale: number; isOfItem: boolean } | undefined {
+  const isOfItem = context.ofItem.length >= 2;
+  const readings = isOfItem ? context.ofItem : context.all;
   if (readings.length < 2) return undefined;
   const ascending = sorted(readings);
   const centre = median(ascending);
   const floor = Math.max(2 * (context.resolution ?? 0), 0.01 * Math.abs(centre));
-  return { centre, scale: Math.max(AS_SD * medianAbsoluteDeviation(ascending), floor), own };
+  return { centre, scale: Math.max(AS_SD * medianAbsoluteDeviation(ascending), floor), isOfItem };
 }
 
 /**
@@ -83,7 +83,7 @@ export function swappedDigits(value: number, decimals = 0): number[] {
 export function readingQuestion(
   parts: readonly ReadingPart[],
   measurand: Pick<Measurand, 'form' | 'unit' | 'settings' | 'limits' | 'instrument'>,
-  earlier: Pick<SlipContext, 'own' | 'all' | 'itemName'>,
+  earlier: Pick<SlipContext, 'ofItem' | 'all' | 'itemName'>,
 ): Slip | undefined {
   const form = readingForm(measurand.form);
   const value = form?.value(parts, measurand) ?? null;
@@ -114,7 +114,7 @@ export function readingQuestion(
  * @returns undefined where nothing looks odd
  */
 export function slipQuestion(value: number, context: SlipContext): Slip | undefined {
-  const { unit, limits, own, itemName } = context;
+  const { unit, limits, ofItem, itemName } = context;
   const shown = (x: number) => withUnit(formatPlain(x), unit);
   const reference = yardstick(context);
   const far = reference && Math.abs(value - reference.centre) > FAR * reference.scale;
@@ -137,7 +137,7 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
         suggestion: shifted,
       };
     }
-    if (reference.own) {
+    if (reference.isOfItem) {
       const swapped = swappedDigits(value, decimalsOf(context.resolution ?? 0))
         .filter(fits)
         .sort((a, b) => Math.abs(a - reference.centre) - Math.abs(b - reference.centre))[0];
@@ -158,13 +158,13 @@ export function slipQuestion(value: number, context: SlipContext): Slip | undefi
       sentence: `${shown(value)} is ${side} your limit of ${shown(limit as number)}.`,
     };
   }
-  if (reference?.own && far) {
+  if (reference?.isOfItem && far) {
     return {
       kind: 'far from its others',
       sentence: `${itemName} has read about ${shown(Number(reference.centre.toPrecision(4)))} so far.`,
     };
   }
-  const last = own.slice(-(SAME_LIMIT - 1));
+  const last = ofItem.slice(-(SAME_LIMIT - 1));
   if (last.length === SAME_LIMIT - 1 && last.every((earlier) => earlier === value)) {
     return {
       kind: 'same again',

@@ -71,7 +71,7 @@ function sessionSteps(document: Pick<StudyDocument, 'readings' | 'decisions' | '
     });
     const from = continuesId === null ? undefined : byId.get(continuesId);
     // A session that began with its first reading is no step of its own.
-    const own = first.get(id)?.takenAt !== startedAt;
+    const isOwnStep = first.get(id)?.takenAt !== startedAt;
     const start: Step = {
       what: from ? 'change of session' : 'start of the session',
       ...{ action: 'withdraw', sessionId: id },
@@ -80,10 +80,10 @@ function sessionSteps(document: Pick<StudyDocument, 'readings' | 'decisions' | '
     const during = new Set(
       conditions
         .filter(({ at, takenAt }) => at === 'during' && takenAt >= startedAt)
-        .map((one) => one.takenAt),
+        .map((condition) => condition.takenAt),
     );
     return [
-      ...(own ? [{ id, step: start }] : []),
+      ...(isOwnStep ? [{ id, step: start }] : []),
       ...pauses.flatMap((pause, i) => [
         { id: idAt(pause.from), step: change('pause', { pauses: pauses.slice(0, i) }) },
         ...(pause.to === null || pause.to === endedAt
@@ -98,7 +98,9 @@ function sessionSteps(document: Pick<StudyDocument, 'readings' | 'decisions' | '
       ...[...during].map((takenAt) => ({
         id: idAt(takenAt),
         step: change('conditions', {
-          conditions: conditions.filter((one) => one.at !== 'during' || one.takenAt !== takenAt),
+          conditions: conditions.filter(
+            (condition) => condition.at !== 'during' || condition.takenAt !== takenAt,
+          ),
         }),
       })),
       // Behind its last reading even where the clock was set back in between.

@@ -55,15 +55,15 @@ function checkOrder(claim: Claim, { classes, measurand, bySize }: SettingAnalysi
       found.push({ name: item.name, place, merit: merit(summary.mean, better) });
     });
     for (const { a, b, verdict } of analysis.pairs) {
-      const [one, two] = [items[a], items[b]] as [(typeof items)[number], (typeof items)[number]];
-      const [first, second] = [claimed.get(one.id), claimed.get(two.id)];
+      const [itemA, itemB] = [items[a], items[b]] as [(typeof items)[number], (typeof items)[number]];
+      const [first, second] = [claimed.get(itemA.id), claimed.get(itemB.id)];
       if (first === undefined || second === undefined) continue;
       const ahead = verdict === 'a ahead' ? 'a' : verdict === 'b ahead' ? 'b' : undefined;
       if (ahead === undefined) open += 1;
       else if ((ahead === 'a') === first < second) as += 1;
       else {
         against += 1;
-        const [winner, loser] = ahead === 'a' ? [one, two] : [two, one];
+        const [winner, loser] = ahead === 'a' ? [itemA, itemB] : [itemB, itemA];
         reversed.push(`${winner.name} is ahead of ${loser.name}`);
       }
     }
@@ -71,7 +71,7 @@ function checkOrder(claim: Claim, { classes, measurand, bySize }: SettingAnalysi
   if (found.length < 2) return none;
   const rho = spearman(
     found.map(({ place }) => -place),
-    found.map((one) => one.merit),
+    found.map((entry) => entry.merit),
   );
   const order = [...found].sort((x, y) => y.merit - x.merit).map(({ name }) => name);
   return {
@@ -176,7 +176,7 @@ function checkAlongFactor(
   claim: Claim,
   { measurand, settings }: MeasurandAnalysis,
 ): Checked {
-  const factor = factorLevels(document).find((one) => one.factor.id === claim.factorId);
+  const factor = factorLevels(document).find((entry) => entry.factor.id === claim.factorId);
   if (!factor) return none;
   const perItem = new Map<string, { x: number; mean: number }[]>();
   for (const {
@@ -196,11 +196,11 @@ function checkAlongFactor(
     }
   }
   // Each item is centred on itself, so that only what the levels do is left.
-  const groups = [...perItem.values()].filter((own) => own.length > 1);
-  const centred = groups.flatMap((own) => {
-    const mx = own.reduce((sum, { x }) => sum + x, 0) / own.length;
-    const my = own.reduce((sum, { mean }) => sum + mean, 0) / own.length;
-    return own.map(({ x, mean }) => ({ x: x - mx, y: mean - my }));
+  const groups = [...perItem.values()].filter((points) => points.length > 1);
+  const centred = groups.flatMap((points) => {
+    const mx = points.reduce((sum, { x }) => sum + x, 0) / points.length;
+    const my = points.reduce((sum, { mean }) => sum + mean, 0) / points.length;
+    return points.map(({ x, mean }) => ({ x: x - mx, y: mean - my }));
   });
   const line = leastSquares(
     centred.map(({ x }) => x),

@@ -22,10 +22,10 @@ export function blocksOf(
   const k = kept.length;
   if (k < 2) return undefined;
   const rows = new Map<number, number>();
-  for (const own of rounds) {
-    if (!own) continue;
-    for (let i = 0; i < own.length; i += 1) {
-      const round = own[i] as number;
+  for (const ofItem of rounds) {
+    if (!ofItem) continue;
+    for (let i = 0; i < ofItem.length; i += 1) {
+      const round = ofItem[i] as number;
       if (!Number.isNaN(round) && !rows.has(round)) rows.set(round, rows.size);
     }
   }
@@ -33,11 +33,11 @@ export function blocksOf(
   const cells = new Float64Array(rows.size * k).fill(Number.NaN);
   let counts: Float64Array | undefined;
   for (let item = 0; item < k; item += 1) {
-    const own = rounds[item];
+    const ofItem = rounds[item];
     const values = kept[item] as Float64Array;
-    if (!own) continue;
-    for (let i = 0; i < own.length; i += 1) {
-      const row = rows.get(own[i] as number);
+    if (!ofItem) continue;
+    for (let i = 0; i < ofItem.length; i += 1) {
+      const row = rows.get(ofItem[i] as number);
       if (row === undefined) continue;
       const cell = row * k + item;
       if (Number.isNaN(cells[cell])) cells[cell] = values[i] as number;

@@ -45,14 +45,14 @@ export function elsewherePairs(samples: readonly Sample[], alpha: number): PairD
       // No spread of its own: the ends of a range are where it ends.
       return { ...bare(a, b, difference), se: 0, low, high, sum };
     }
-    const [one, other] = [locate(left), locate(right)];
-    if (one.n < 2 || other.n < 2) return bare(a, b, difference);
-    const { se, df } = welch(one, other);
+    const [first, other] = [locate(left), locate(right)];
+    if (first.n < 2 || other.n < 2) return bare(a, b, difference);
+    const { se, df } = welch(first, other);
     const tested = byT(difference, se, df, alpha, m);
     return {
       ...bare(a, b, difference),
       ...tested,
-      ...(tested.critical === null ? {} : { sum: contrast(one.mean + other.mean, se, tested.critical) }),
+      ...(tested.critical === null ? {} : { sum: contrast(first.mean + other.mean, se, tested.critical) }),
     };
   });
 }

@@ -69,10 +69,10 @@ export function compareInRounds(
   );
   const locations = samples.map(locate);
   const pairs = indices.map(([a, b], i): PairDifference => {
-    const own = shared[i] as RoundDifferences;
+    const differences = shared[i] as RoundDifferences;
     const [left, right] = [locations[a] as Location, locations[b] as Location];
     const doubt = left.doubtVariance + right.doubtVariance;
-    if (own.n >= 2) return sharedPair(a, b, own, { lent, s0, floor, doubt, alpha, m });
+    if (differences.n >= 2) return sharedPair(a, b, differences, { lent, s0, floor, doubt, alpha, m });
     const difference = right.mean - left.mean;
     if (left.n < 2 || right.n < 2) return bare(a, b, difference);
     // Two items that were not read together twice are compared as what they are: independent samples.
@@ -114,13 +114,13 @@ export function sharedPair(
     m,
   }: { lent: number; s0: number; floor: number; doubt: number; alpha: number; m: number },
 ): PairDifference {
-  const own = n - 1;
-  const df = lent + own;
-  const variance = Math.max(floor, (lent * s0 + own * Math.max(observed, floor)) / df);
+  const ownDf = n - 1;
+  const df = lent + ownDf;
+  const variance = Math.max(floor, (lent * s0 + ownDf * Math.max(observed, floor)) / df);
   // Where the step hides the spread, rounding does not average out: it comes on top.
   const fixed = (observed < floor ? floor : 0) + doubt;
   const tested = byT(mean, Math.sqrt(variance / n + fixed), df, alpha, m);
-  const sumCritical = tQuantileUpper(levelOfEach(alpha, m) / 2, own);
+  const sumCritical = tQuantileUpper(levelOfEach(alpha, m) / 2, ownDf);
   const sumSe = Math.sqrt(Math.max(sumVariance, floor) / n + (sumVariance < floor ? floor : 0) + doubt);
   return {
     a,

@@ -15,11 +15,11 @@ export function ranks(values: ArrayLike<number>): { ranks: Float64Array; ties: n
     let equalPairs = 0;
     result.fill(1);
     for (let i = 1; i < n; i += 1) {
-      const own = values[i] as number;
+      const value = values[i] as number;
       for (let j = 0; j < i; j += 1) {
         const other = values[j] as number;
-        if (own > other) result[i] = (result[i] as number) + 1;
-        else if (own < other) result[j] = (result[j] as number) + 1;
+        if (value > other) result[i] = (result[i] as number) + 1;
+        else if (value < other) result[j] = (result[j] as number) + 1;
         else {
           equalPairs += 1;
           result[i] = (result[i] as number) + 0.5;

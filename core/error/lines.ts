@@ -40,8 +40,8 @@ export function deming(pairs: readonly Pair[], alpha: number, ratio = 1): Method
     ),
   );
   const interval = (name: 'slope' | 'intercept'): readonly [number, number] | null => {
-    if (n < 4 || without.some((one) => one === undefined)) return null;
-    const pseudo = without.map((one) => n * line[name] - (n - 1) * (one as typeof line)[name]);
+    if (n < 4 || without.some((fit) => fit === undefined)) return null;
+    const pseudo = without.map((fit) => n * line[name] - (n - 1) * (fit as typeof line)[name]);
     const { mean, sumOfSquares } = moments(pseudo);
     const half = tQuantileUpper(alpha / 2, n - 2) * Math.sqrt(sumOfSquares / (n - 1) / n);
     return [mean - half, mean + half];

@@ -11,10 +11,10 @@ export function derivedExpression(
   { id, expression, unit }: Pick<Measurand, 'id' | 'expression' | 'unit'>,
 ): Expression | { problem: string } {
   const names = studyNames(document);
-  const own = names.find((name) => name.id === id);
+  const itself = names.find((name) => name.id === id);
   const read = readExpression(expression ?? '', names, unit);
   if ('problem' in read) return read;
-  if (own && read.uses.includes(own)) return { problem: `“${own.name}” is made of itself.` };
+  if (itself && read.uses.includes(itself)) return { problem: `“${itself.name}” is made of itself.` };
   const loop = loopFrom(document, id, [], names);
   return loop === undefined ? read : { problem: `“${loop.join('” needs “')}”: that goes in a circle.` };
 }
@@ -31,11 +31,13 @@ function loopFrom(
   clear = new Set<string>(),
 ): string[] | undefined {
   if (clear.has(id)) return undefined;
-  const measurand = document.measurands.find((one) => one.id === id);
+  const measurand = document.measurands.find((candidate) => candidate.id === id);
   if (measurand?.expression == null) return undefined;
   const at = way.indexOf(id);
   if (at !== -1) {
-    return [...way.slice(at), id].map((one) => document.measurands.find((m) => m.id === one)?.name ?? '');
+    return [...way.slice(at), id].map(
+      (measurandId) => document.measurands.find((m) => m.id === measurandId)?.name ?? '',
+    );
   }
   const read = readExpression(measurand.expression, names);
   if ('problem' in read) return undefined;

@@ -55,8 +55,8 @@ export function studyNames(
   document: Pick<StudyDocument, 'items' | 'measurands' | 'conditions'>,
 ): StudyName[] {
   const attributes = new Map<string, string>();
-  for (const { attributes: own } of document.items) {
-    for (const { name, unit } of own) if (!attributes.has(name)) attributes.set(name, unit);
+  for (const { attributes: ofItem } of document.items) {
+    for (const { name, unit } of ofItem) if (!attributes.has(name)) attributes.set(name, unit);
   }
   const found: Omit<StudyName, 'identifier'>[] = [
     ...measurandsInOrder(document).map(({ id, name, unit }) => ({
@@ -74,11 +74,11 @@ export function studyNames(
     })),
   ];
   const taken = new Set(KEPT);
-  return found.map((one, i) => {
-    const stem = identifierOf(one.name) ?? `${one.kind}${String(i + 1)}`;
+  return found.map((named, i) => {
+    const stem = identifierOf(named.name) ?? `${named.kind}${String(i + 1)}`;
     let identifier = stem;
     for (let n = 2; taken.has(identifier); n += 1) identifier = `${stem}_${String(n)}`;
     taken.add(identifier);
-    return { ...one, identifier };
+    return { ...named, identifier };
   });
 }

@@ -48,20 +48,20 @@ function standsOut({ kept }: Readings, spread: number, step: number) {
  * value at the bench. Common practice, no source.
  */
 export const oddOne: Inspect = ({ items, unit, step }) =>
-  items.flatMap((own, i) => {
-    if (own.screened || own.kept.length < 3 || own.kept.length >= JUDGED_FROM) return [];
-    const odd = standsOut(own, neighbours(items, i), step);
+  items.flatMap((readings, i) => {
+    if (readings.screened || readings.kept.length < 3 || readings.kept.length >= JUDGED_FROM) return [];
+    const odd = standsOut(readings, neighbours(items, i), step);
     if (!odd) return [];
     const figure = (value: number) => formatReading(value);
-    const { mean, sumOfSquares } = moments(own.kept);
-    const decimals = Math.min(decimalsFor(Math.sqrt(sumOfSquares / own.kept.length)), 2);
+    const { mean, sumOfSquares } = moments(readings.kept);
+    const decimals = Math.min(decimalsFor(Math.sqrt(sumOfSquares / readings.kept.length)), 2);
     const slip = slipQuestion(odd.value, {
       unit,
       limits: { low: null, high: null },
       resolution: step > 0 ? step : null,
-      own: [...own.kept].filter((_, index) => index !== odd.index),
+      ofItem: [...readings.kept].filter((_, index) => index !== odd.index),
       all: items.flatMap(({ kept }) => [...kept]).filter((value) => value !== odd.value),
-      itemName: own.item,
+      itemName: readings.item,
     });
     const guess =
       slip?.kind === 'decimal point' || slip?.kind === 'digits swapped'
@@ -70,9 +70,9 @@ export const oddOne: Inspect = ({ items, unit, step }) =>
     return [
       {
         kind: STANDS_OUT,
-        item: own.item,
-        message: `${own.item}: ${withUnit(formatNumber(mean, Math.max(decimals, 2)), unit)} is the mean of ${listed([...own.kept].map(figure))}.`,
-        why: `${guess}. No rule judges ${counted(own.kept.length, 'reading')}; that is yours.`,
+        item: readings.item,
+        message: `${readings.item}: ${withUnit(formatNumber(mean, Math.max(decimals, 2)), unit)} is the mean of ${listed([...readings.kept].map(figure))}.`,
+        why: `${guess}. No rule judges ${counted(readings.kept.length, 'reading')}; that is yours.`,
         todo: 'Look at it, leave it out with a reason, or take another.',
       },
     ];

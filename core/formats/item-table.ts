@@ -91,7 +91,8 @@ export function parseItemTable(
   const empty = attributes.findIndex(({ name }) => name === '');
   if (empty !== -1) return nothing(`Column ${String(empty + 2)} has no name.`);
   const twice = attributes.find(
-    ({ name }, at) => attributes.findIndex((one) => one.name.toLowerCase() === name.toLowerCase()) !== at,
+    ({ name }, at) =>
+      attributes.findIndex((attribute) => attribute.name.toLowerCase() === name.toLowerCase()) !== at,
   );
   if (twice) return nothing(`The column “${twice.name}” is there twice.`);
 

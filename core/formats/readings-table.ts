@@ -215,10 +215,10 @@ const OTHER_SIGN = { '.': /\d,\d/, ',': /\d\.\d/ } as const;
 function levelNamed(factor: Factor, levels: readonly Level[], text: string): Level | undefined {
   const wanted = text.trim().toLowerCase();
   const number = Number(wanted.replace(',', '.'));
-  const own = levels.filter(({ factorId }) => factorId === factor.id);
+  const ofFactor = levels.filter(({ factorId }) => factorId === factor.id);
   return (
-    own.find(({ name }) => name.toLowerCase() === wanted) ??
-    (wanted === '' ? undefined : own.find(({ value }) => value !== null && value === number))
+    ofFactor.find(({ name }) => name.toLowerCase() === wanted) ??
+    (wanted === '' ? undefined : ofFactor.find(({ value }) => value !== null && value === number))
   );
 }
 
@@ -355,7 +355,7 @@ export function readReadingsTable(
     }
     for (const { column, measurandId, part } of parts) put(measurandId, part, column);
 
-    const own: { reading: TableReading; target: ReturnType<typeof cellOf> }[] = [];
+    const taken: { reading: TableReading; target: ReturnType<typeof cellOf> }[] = [];
     const [itemId] = items;
     const setting = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
     for (const [measurandId, given] of texts) {
@@ -376,7 +376,7 @@ export function readReadingsTable(
           `${itemText} has a reading of ${measurand.name} in round ${String(round)} already.`,
         );
       }
-      own.push({
+      taken.push({
         reading: { itemId, measurandId, levels, round: next, texts: given, takenAt, line },
         target,
       });
@@ -387,7 +387,7 @@ export function readReadingsTable(
       problems.push(...found);
       return;
     }
-    for (const { reading, target } of own) {
+    for (const { reading, target } of taken) {
       target.read.add(reading.round);
       target.next = reading.round + 1;
       readings.push(reading);

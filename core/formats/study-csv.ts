@@ -245,9 +245,9 @@ function foreignStudy(
     if (number === undefined) {
       throw new FileProblem(`column “value” is not a number: “${text.slice(0, 40)}”.`, line);
     }
-    const own = `${item.id}/${measurand.id}`;
-    const nth = (perItem.get(own) ?? 0) + 1;
-    perItem.set(own, nth);
+    const pair = `${item.id}/${measurand.id}`;
+    const nth = (perItem.get(pair) ?? 0) + 1;
+    perItem.set(pair, nth);
     const round = cell('round').trim() === '' ? nth : readRound(cell('round'));
     if (round === undefined) {
       throw new FileProblem(
@@ -361,13 +361,13 @@ export function studyFromCsv(
     },
   );
   const { columns, comments, line } = header as CsvHeader;
-  const own = comments.find((comment) => comment.startsWith(HEADER_MARK));
-  if (own === undefined) return foreignStudy(header as CsvHeader, rows, foreign);
+  const marked = comments.find((comment) => comment.startsWith(HEADER_MARK));
+  if (marked === undefined) return foreignStudy(header as CsvHeader, rows, foreign);
   const lost = COLUMNS.find((column) => !columns.includes(column));
   if (lost !== undefined) throw new FileProblem(`the column “${lost}” of the export is missing.`, line);
   let plan: StudyDocument;
   try {
-    plan = JSON.parse(own.slice(HEADER_MARK.length)) as StudyDocument;
+    plan = JSON.parse(marked.slice(HEADER_MARK.length)) as StudyDocument;
   } catch {
     throw new FileProblem('The comment line that holds the study is damaged.');
   }

@@ -76,7 +76,7 @@ export function settingProblems(
 ): { name: string; message: string }[] {
   const problems: { name: string; message: string }[] = [];
   for (const [name, said] of Object.entries(settings)) {
-    const known = form.settings.find((one) => one.name === name);
+    const known = form.settings.find((setting) => setting.name === name);
     const wrong = (message: string) => problems.push({ name, message });
     if (!known) wrong(`The form “${form.label}” has no setting “${name}”.`);
     else if (known.kind === 'whole') {

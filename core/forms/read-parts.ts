@@ -18,8 +18,8 @@ type Said<T extends FormSetting> = T extends { kind: 'whole' | 'number' }
         : readonly string[];
 
 /** A setting as it is set, or as it is when nobody has said anything. */
-export const setting = <const T extends FormSetting>(own: T, settings: FormSettings): Said<T> =>
-  (settings[own.name] ?? own.fallback) as Said<T>;
+export const setting = <const T extends FormSetting>(asked: T, settings: FormSettings): Said<T> =>
+  (settings[asked.name] ?? asked.fallback) as Said<T>;
 
 /** All settings of a form with what holds where nothing was said. */
 export const allSettings = ({ settings }: Pick<ReadingForm, 'settings'>): FormSettings =>

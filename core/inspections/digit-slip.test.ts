@@ -22,7 +22,7 @@ describe('digit slips among many readings', () => {
           const far = mayBeFar(values);
           values.forEach((value, place) => {
             const own = values.filter((_, other) => other !== place);
-            const { kind } = slipQuestion(value, { ...context, own, all: values }) ?? {};
+            const { kind } = slipQuestion(value, { ...context, ofItem: own, all: values }) ?? {};
             if (kind === 'decimal point' || kind === 'digits swapped') expect(far(value)).toBe(true);
           });
         },
@@ -46,7 +46,7 @@ describe('digit slips among many readings', () => {
   });
   it('take no range of more readings than a call can hold', () => {
     const all = Array.from({ length: 200000 }, (_, i) => 30 + (i % 9));
-    const slip = slipQuestion(350, { ...context, own: all.slice(0, 40), all });
+    const slip = slipQuestion(350, { ...context, ofItem: all.slice(0, 40), all });
     expect(slip).toMatchObject({ kind: 'decimal point', suggestion: 35 });
   });
 });

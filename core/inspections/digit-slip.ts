@@ -45,7 +45,7 @@ export const digitSlip: Inspection = ({ measurands, items }) =>
             unit: measurand.unit,
             limits: { low: null, high: null },
             resolution: step > 0 ? step : null,
-            own: values.filter((_, other) => other !== place),
+            ofItem: values.filter((_, other) => other !== place),
             all,
             itemName,
           });

@@ -63,12 +63,12 @@ export function groupsDiffer(
   a: readonly number[],
   b: readonly number[],
 ): { difference: number; p: number } | undefined {
-  const [one, two] = [moments(a), moments(b)];
-  if (one.n < 2 || two.n < 2) return undefined;
-  const [va, vb] = [one.sumOfSquares / (one.n - 1) / one.n, two.sumOfSquares / (two.n - 1) / two.n];
+  const [ofA, ofB] = [moments(a), moments(b)];
+  if (ofA.n < 2 || ofB.n < 2) return undefined;
+  const [va, vb] = [ofA.sumOfSquares / (ofA.n - 1) / ofA.n, ofB.sumOfSquares / (ofB.n - 1) / ofB.n];
   const variance = va + vb;
   if (variance === 0) return undefined;
-  const df = variance ** 2 / (va ** 2 / (one.n - 1) + vb ** 2 / (two.n - 1));
-  const difference = one.mean - two.mean;
+  const df = variance ** 2 / (va ** 2 / (ofA.n - 1) + vb ** 2 / (ofB.n - 1));
+  const difference = ofA.mean - ofB.mean;
   return { difference, p: tTwoSided(difference / Math.sqrt(variance), df) };
 }

@@ -42,7 +42,7 @@ export const withinAccuracy: Inspection = ({ measurands, items }) =>
         : [{ span: Math.max(...means) - Math.min(...means), at: Math.max(...means.map(Math.abs)) }];
     });
     const widest = spans.reduce<(typeof spans)[number] | undefined>(
-      (most, one) => (most === undefined || one.span > most.span ? one : most),
+      (most, group) => (most === undefined || group.span > most.span ? group : most),
       undefined,
     );
     const accuracy = widest && statedAccuracy(measurand.instrument, widest.at);

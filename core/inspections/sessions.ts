@@ -52,8 +52,8 @@ export const instrumentChanged: Inspection = ({ document }) => {
 
 /** What a condition was while something was read: the last value noted before, else the first of the session. */
 function conditionAt(session: Session, conditionId: string, takenAt: string): number | undefined {
-  const read = session.conditions.filter((one) => one.conditionId === conditionId);
-  return (read.findLast((one) => one.takenAt <= takenAt) ?? read[0])?.number;
+  const read = session.conditions.filter((condition) => condition.conditionId === conditionId);
+  return (read.findLast((condition) => condition.takenAt <= takenAt) ?? read[0])?.number;
 }
 
 /** An item was read while a condition was farther from that of the others than the plan tolerates. */
@@ -75,11 +75,11 @@ export const otherConditions: Inspection = ({ document, measurands, items }) => 
       read.length > 0 ? [{ itemId, mean: moments(read).mean }] : [],
     );
     return means.flatMap(({ itemId, mean }) => {
-      const others = means.filter((one) => one.itemId !== itemId);
+      const others = means.filter((other) => other.itemId !== itemId);
       if (others.length === 0) return [];
-      const usual = moments(others.map((one) => one.mean)).mean;
+      const usual = moments(others.map((other) => other.mean)).mean;
       const off = mean - usual;
-      const alone = others.every((one) => Math.abs(one.mean - mean) > tolerableDrift);
+      const alone = others.every((other) => Math.abs(other.mean - mean) > tolerableDrift);
       if (!alone || Math.abs(off) <= tolerableDrift) return [];
       const figure = (value: number) => withUnit(formatPlain(Number(value.toPrecision(3))), unit);
       return [

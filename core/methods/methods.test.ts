@@ -372,7 +372,7 @@ const FOUND: Record<string, () => readonly (number | string)[]> = {
   'digit-slip': () => {
     const readings = [10.1, 10.2, 10.4, 10.3];
     const context = { unit: '', limits: { low: null, high: null }, resolution: null, itemName: 'a' };
-    const slip = slipQuestion(102, { ...context, own: readings, all: readings });
+    const slip = slipQuestion(102, { ...context, ofItem: readings, all: readings });
     expect(slip?.kind).toBe('decimal point');
     return [slip?.suggestion ?? Number.NaN];
   },

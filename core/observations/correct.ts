@@ -28,8 +28,10 @@ export function calibrated(value: number, points: Calibration['points']): number
 function calibrationIn({ calibrations }: Corrections, instrument: string): Calibration | undefined {
   const named = instrument.trim();
   return (
-    (named === '' ? undefined : calibrations.find((one) => one.on && one.instrument.trim() === named)) ??
-    calibrations.find((one) => one.on && one.instrument.trim() === '')
+    (named === ''
+      ? undefined
+      : calibrations.find((calibration) => calibration.on && calibration.instrument.trim() === named)) ??
+    calibrations.find((calibration) => calibration.on && calibration.instrument.trim() === '')
   );
 }
 

@@ -6,7 +6,8 @@ type Named = Pick<StudyDocument, 'items' | 'measurands' | 'factors'>;
 
 /** What a claim says, in one line: “Air speed: Calvessa 2 is 3.5 m/s”. */
 export function claimWords(claim: Claim, { items, measurands, factors }: Named): string {
-  const item = (id: string | null) => items.find((one) => one.id === id)?.name ?? 'an item that is gone';
+  const item = (id: string | null) =>
+    items.find((candidate) => candidate.id === id)?.name ?? 'an item that is gone';
   const measurand = measurands.find(({ id }) => id === claim.measurandId);
   const about = measurand?.name ?? 'A measurand that is gone';
   const figure = withUnit(formatPlain(claim.value ?? 0), claim.unit || (measurand?.unit ?? ''));

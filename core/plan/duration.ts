@@ -42,11 +42,11 @@ export function planDuration(
   { rounds, itemChanges, levelChanges, readings }: Workload,
   times: WorkTimes,
 ): Duration {
-  const count = readings.reduce((sum, { count: own }) => sum + own, 0);
+  const count = readings.reduce((sum, { count: n }) => sum + n, 0);
   const parts = [
-    ...readings.map(({ measurand, count: own, eachS }) => ({
+    ...readings.map(({ measurand, count: n, eachS }) => ({
       what: readings.length > 1 ? `readings of ${measurand}` : 'readings',
-      seconds: own * eachS,
+      seconds: n * eachS,
     })),
     { what: 'changing items', seconds: itemChanges * times.setupS },
     { what: 'changing levels', seconds: levelChanges * times.levelS },

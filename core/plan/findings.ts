@@ -155,8 +155,8 @@ const conditions: Look = ({ conditions: all }) =>
 
 const factors: Look = (document) =>
   document.factors.flatMap((factor) => {
-    const own = document.levels.filter(({ factorId }) => factorId === factor.id);
-    if (own.length === 0) {
+    const ofFactor = document.levels.filter(({ factorId }) => factorId === factor.id);
+    if (ofFactor.length === 0) {
       return [
         attention(
           `No levels: ${factor.name}`,
@@ -164,7 +164,7 @@ const factors: Look = (document) =>
         ),
       ];
     }
-    return own.length === 1
+    return ofFactor.length === 1
       ? [
           plain(
             `One level only: ${factor.name}`,
@@ -203,13 +203,13 @@ const claims: Look = (document) => {
         ),
       );
     }
-    const own = document.items.filter(({ attributes }) =>
+    const withIt = document.items.filter(({ attributes }) =>
       attributes.some(({ name, value }) => name === claim.attribute && value !== null),
     );
-    if (claim.kind === 'step' && claim.attribute !== '' && own.length < 3) {
+    if (claim.kind === 'step' && claim.attribute !== '' && withIt.length < 3) {
       found.push(
         attention(
-          `${claim.attribute} of ${counted(own.length, 'item')} only`,
+          `${claim.attribute} of ${counted(withIt.length, 'item')} only`,
           `“${claimWords(claim, document)}” needs it of at least three items. Fill it in under the attributes.`,
         ),
       );

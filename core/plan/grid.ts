@@ -23,9 +23,11 @@ const inOrder = <T extends { position: number; id: string }>(parts: readonly T[]
 /** Factors that have levels, in the order of the plan. */
 export function factorLevels({ factors, levels }: Pick<StudyDocument, 'factors' | 'levels'>): FactorLevels[] {
   return inOrder(factors).flatMap((factor) => {
-    const own = inOrder(levels.filter(({ factorId }) => factorId === factor.id));
-    const [first] = own;
-    return first ? [{ factor, levels: own, baseline: own.find(({ baseline }) => baseline) ?? first }] : [];
+    const ofFactor = inOrder(levels.filter(({ factorId }) => factorId === factor.id));
+    const [first] = ofFactor;
+    return first
+      ? [{ factor, levels: ofFactor, baseline: ofFactor.find(({ baseline }) => baseline) ?? first }]
+      : [];
   });
 }
 
@@ -113,8 +115,8 @@ export function planSize(document: PlanOfRuns): PlanSize {
   const runs =
     study.rounds *
     items.reduce((sum, item) => {
-      const own = read.filter((measurand) => isMeasuredOn(measurand, item)).length;
-      return sum + own * (settings - (struckOf.get(item.id) ?? 0));
+      const measured = read.filter((measurand) => isMeasuredOn(measurand, item)).length;
+      return sum + measured * (settings - (struckOf.get(item.id) ?? 0));
     }, 0);
   // Levels count before there are items, so that no item can make a plan too large that is not so yet.
   const size = Math.max(runs, Math.max(1, items.length) * settings);

@@ -29,14 +29,14 @@ export function withUnit(measurand: Measurand, unit: string): Partial<Measurand>
   if (unit === measurand.unit) return {};
   if (measurand.unit === '') return { unit };
   const { margin, limits, spec, controls, direction } = measurand;
-  const [zero, one] = [turned(0, measurand.unit, unit), turned(1, measurand.unit, unit)];
-  if (zero === undefined || one === undefined) {
+  const [zero, unity] = [turned(0, measurand.unit, unit), turned(1, measurand.unit, unit)];
+  if (zero === undefined || unity === undefined) {
     return { unit, ...NONE, direction: usualDirection(measurand.form, measurand.settings) };
   }
   const turn = (value: number | null) =>
     value === null ? null : (turned(value, measurand.unit, unit) ?? null);
   // A margin and an error are differences: the zero of a scale has no part in them.
-  const turnDifference = (value: number) => Number(((one - zero) * value).toPrecision(12));
+  const turnDifference = (value: number) => Number(((unity - zero) * value).toPrecision(12));
   const isError = measurand.expression === null && readingForm(measurand.form)?.rankedBySize === true;
   const turnSpec = (value: number | null) =>
     value !== null && isError ? turnDifference(value) : turn(value);

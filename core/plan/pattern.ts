@@ -57,7 +57,7 @@ export function studyFromPattern(
   });
   const factors: Factor[] = [];
   const levels: Level[] = [];
-  for (const { levels: own, ...said } of pattern.factors ?? []) {
+  for (const { levels: levelsSaid, ...said } of pattern.factors ?? []) {
     const factor: Factor = {
       unit: '',
       irreversible: false,
@@ -66,7 +66,7 @@ export function studyFromPattern(
       position: factors.length + 1,
     };
     factors.push(factor);
-    own.forEach((level, i) =>
+    levelsSaid.forEach((level, i) =>
       levels.push({
         value: null,
         baseline: false,

@@ -200,10 +200,10 @@ export interface Balance {
 export function balanceOf(order: readonly OrderedRun[]): Balance[] {
   const places = new Map<string, { sum: number; count: number }>();
   order.forEach(({ itemId }, place) => {
-    const own = places.get(itemId) ?? { sum: 0, count: 0 };
-    own.sum += (place + 0.5) / order.length;
-    own.count += 1;
-    places.set(itemId, own);
+    const placed = places.get(itemId) ?? { sum: 0, count: 0 };
+    placed.sum += (place + 0.5) / order.length;
+    placed.count += 1;
+    places.set(itemId, placed);
   });
   return [...places].map(([itemId, { sum, count }]) => ({ itemId, meanPlace: sum / count }));
 }

@@ -62,8 +62,8 @@ function clock(text: string): { seconds: number } | { problem: string } | undefi
 }
 
 /** A lone C or F, where a temperature is meant. */
-const meant = (written: string, own: string): string =>
-  /^[CF]$/i.test(written) && isTemperature(own) ? `°${written.toUpperCase()}` : written;
+const meant = (written: string, unit: string): string =>
+  /^[CF]$/i.test(written) && isTemperature(unit) ? `°${written.toUpperCase()}` : written;
 
 /**
  * Understands one number as people write it: decimal point or comma, a real minus sign, spaces between digits,
@@ -73,11 +73,11 @@ const meant = (written: string, own: string): string =>
  * @example parseQuantity('12,5 m/s', 'm/s') // { number: 12.5, plain: true }
  */
 export function parseQuantity(text: string, unit: string): Understood {
-  const own = unit.trim();
+  const expected = unit.trim();
   // Most of what is typed, and nearly all of a table, is a number as it stands.
-  if (ORDINARY.test(text) && !/\d$/.test(own)) return { number: Number(text), plain: true };
+  if (ORDINARY.test(text) && !/\d$/.test(expected)) return { number: Number(text), plain: true };
   const shown = text.trim().slice(0, 40);
-  const notANumber = { problem: `“${shown}” is not a number${own === '' ? '' : ` in ${own}`}.` };
+  const notANumber = { problem: `“${shown}” is not a number${expected === '' ? '' : ` in ${expected}`}.` };
   const rest = text
     .replace(VULGAR, (sign) => ` ${sign.normalize('NFKC').replace('\u2044', '/')}`)
     .trim()
@@ -85,9 +85,9 @@ export function parseQuantity(text: string, unit: string): Understood {
   if (rest === '') return { problem: 'Type a number.' };
 
   let body = rest;
-  let written = own;
-  if (own !== '' && rest.toLowerCase().endsWith(own.toLowerCase())) {
-    const before = rest.slice(0, rest.length - own.length).trimEnd();
+  let written = expected;
+  if (expected !== '' && rest.toLowerCase().endsWith(expected.toLowerCase())) {
+    const before = rest.slice(0, rest.length - expected.length).trimEnd();
     if (/[\d.,]$/.test(before)) body = before;
   }
   if (body === rest) {
@@ -101,12 +101,12 @@ export function parseQuantity(text: string, unit: string): Understood {
   const time = clock(body);
   if (time) {
     if ('problem' in time) return time;
-    const wanted = written === own ? own : written;
+    const wanted = written === expected ? expected : written;
     if (wanted !== '' && !isTime(wanted))
-      return { problem: `“${shown}” is a time; a number in ${own} is wanted.` };
-    const number = own === '' ? time.seconds : convert(time.seconds, 's', own);
+      return { problem: `“${shown}” is a time; a number in ${expected} is wanted.` };
+    const number = expected === '' ? time.seconds : convert(time.seconds, 's', expected);
     return number === undefined
-      ? { problem: `“${shown}” is a time; a number in ${own} is wanted.` }
+      ? { problem: `“${shown}” is a time; a number in ${expected} is wanted.` }
       : { number, plain: false };
   }
 
@@ -114,22 +114,22 @@ export function parseQuantity(text: string, unit: string): Understood {
   if (read === 'zero below') return { problem: `“${shown}” divides by zero.` };
   if (read === undefined) return notANumber;
   let { number, plain } = read;
-  if (written !== own) {
+  if (written !== expected) {
     const multiple = MULTIPLES[written];
     const prefix = /^[kKM]\s+/.exec(written)?.[0].trim();
-    const bare = meant(written, own);
-    const converted = own === '' ? undefined : convert(number, bare, own);
+    const bare = meant(written, expected);
+    const converted = expected === '' ? undefined : convert(number, bare, expected);
     if (converted !== undefined) number = converted;
     else if (multiple !== undefined) number = Number((number * multiple).toPrecision(12));
-    else if (prefix !== undefined && written.slice(1).trim().toLowerCase() === own.toLowerCase()) {
+    else if (prefix !== undefined && written.slice(1).trim().toLowerCase() === expected.toLowerCase()) {
       number = Number((number * (MULTIPLES[prefix] as number)).toPrecision(12));
     } else if (!knownUnit(bare) && written !== '%') return notANumber;
     else {
       return {
         problem:
-          own === ''
+          expected === ''
             ? `“${shown}” has the unit ${written}, and this is measured without a unit.`
-            : `“${shown}” cannot be turned into ${own}.`,
+            : `“${shown}” cannot be turned into ${expected}.`,
       };
     }
     plain = false;

@@ -285,17 +285,17 @@ export function checkReading(
     seen.add(part.name);
     if (part.number === null) return [];
     if ('problem' in understood) return [{ path: `${path}/text`, message: understood.problem }];
-    const own = understood.parts.find(({ name }) => name === part.name)?.number;
-    return own === part.number
+    const number = understood.parts.find(({ name }) => name === part.name)?.number;
+    return number === part.number
       ? []
       : [
           {
             path: `${path}/number`,
-            message: `“${part.text}” is understood as ${String(own)}, not as ${String(part.number)}.`,
+            message: `“${part.text}” is understood as ${String(number)}, not as ${String(part.number)}.`,
           },
         ];
   });
-  const twice = at.findIndex(({ factorId }, i) => at.findIndex((one) => one.factorId === factorId) !== i);
+  const twice = at.findIndex(({ factorId }, i) => at.findIndex((level) => level.factorId === factorId) !== i);
   if (twice !== -1) {
     problems.push({ path: `/levels/${String(twice)}`, message: 'A reading has one level of a factor.' });
   }

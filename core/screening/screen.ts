@@ -67,10 +67,10 @@ const FEWEST_ROUNDS = 2;
 /** Distance of every reading from the median of its round; NaN where its round is not shared. */
 function distances(samples: readonly SampleToScreen[]): Float64Array[] | undefined {
   const rounds = new Map<number, number[]>();
-  for (const { values, rounds: own } of samples) {
-    if (!own) continue;
+  for (const { values, rounds: roundOf } of samples) {
+    if (!roundOf) continue;
     for (let i = 0; i < values.length; i += 1) {
-      const round = own[i] as number;
+      const round = roundOf[i] as number;
       if (Number.isNaN(round)) continue;
       const there = rounds.get(round);
       if (there) there.push(values[i] as number);
@@ -80,10 +80,10 @@ function distances(samples: readonly SampleToScreen[]): Float64Array[] | undefin
   const centres = new Map<number, number>();
   for (const [round, values] of rounds) if (values.length > 1) centres.set(round, median(sorted(values)));
   if (centres.size < FEWEST_ROUNDS) return undefined;
-  return samples.map(({ values, rounds: own }) =>
+  return samples.map(({ values, rounds: roundOf }) =>
     Float64Array.from(
       values,
-      (value, i) => value - (centres.get(own ? (own[i] as number) : Number.NaN) ?? Number.NaN),
+      (value, i) => value - (centres.get(roundOf ? (roundOf[i] as number) : Number.NaN) ?? Number.NaN),
     ),
   );
 }

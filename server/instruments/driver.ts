@@ -51,7 +51,7 @@ export class InstrumentDriver extends EventEmitter<Events> {
     const id = instrumentId(address);
     const known = this.connections.get(id);
     if (known) return known.state;
-    if (!LOOPBACK.has(address.host) && !this.allowed.some((one) => instrumentId(one) === id)) {
+    if (!LOOPBACK.has(address.host) && !this.allowed.some((permitted) => instrumentId(permitted) === id)) {
       throw new NotAllowed(
         `${id} is not on the list of allowed addresses. Whoever runs the server can put it there (BRACKENRIDGE_INSTRUMENTS).`,
       );

@@ -18,7 +18,7 @@ const Source = styled.small`
 /** Answers a finding, or takes the answer back where the text is empty. */
 async function answer(document: StudyDocument, finding: StudyFinding, text: string): Promise<void> {
   const { study } = document;
-  const others = study.answers.filter((one) => one.finding !== finding.id);
+  const others = study.answers.filter((reply) => reply.finding !== finding.id);
   const answers =
     text === '' ? others : [...others, { finding: finding.id, text, answeredAt: new Date().toISOString() }];
   const now = await patchStudy(study, { answers });
@@ -40,7 +40,7 @@ export function Finding({
   onLeaveOut?: ((readingIds: readonly string[], what: string) => void) | undefined;
 }) {
   const [text, setText] = useState<string>();
-  const given = document.study.answers.find((one) => one.finding === finding.id);
+  const given = document.study.answers.find((reply) => reply.finding === finding.id);
   const [first] = finding.readingIds;
   const save = () => {
     tell(answer(document, finding, (text ?? '').trim()));

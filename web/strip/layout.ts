@@ -301,8 +301,8 @@ export function nearestMark(
 ): PlacedMark | undefined {
   let best: PlacedMark | undefined;
   let bestDistance = reach * reach;
-  const own = Math.floor(y / laneHeight);
-  for (const lane of [own, own - 1, own + 1]) {
+  const under = Math.floor(y / laneHeight);
+  for (const lane of [under, under - 1, under + 1]) {
     const marks = placed[lane];
     if (!marks) continue;
     let low = 0;

@@ -22,8 +22,8 @@ export function MiniStrip({ preview }: { preview: StudyPreview }) {
     mark,
     mean: preview.means[item] ?? null,
     interval: null,
-    marks: preview.marks.flatMap((one, i) =>
-      one.item === item ? [{ id: String(i), value: one.value, out: one.out, title: '' }] : [],
+    marks: preview.marks.flatMap((shown, i) =>
+      shown.item === item ? [{ id: String(i), value: shown.value, out: shown.out, title: '' }] : [],
     ),
   }));
   const near = keptDomain(lanes);
@@ -38,15 +38,15 @@ export function MiniStrip({ preview }: { preview: StudyPreview }) {
         return (
           <g key={id}>
             <line x1={0} x2={WIDTH} y1={y} y2={y} stroke="var(--rule)" strokeWidth={1} />
-            {marks.map((one) => (
+            {marks.map((placed) => (
               <path
-                key={one.id}
+                key={placed.id}
                 d={markOutline(mark)}
-                transform={`translate(${String(toX(one.value))} ${String(y)}) scale(${String(RADIUS)})`}
-                fill={one.out ? 'var(--sheet)' : markColour(mark)}
+                transform={`translate(${String(toX(placed.value))} ${String(y)}) scale(${String(RADIUS)})`}
+                fill={placed.out ? 'var(--sheet)' : markColour(mark)}
                 stroke={markColour(mark)}
-                strokeWidth={one.out ? 0.4 : 0}
-                opacity={one.out ? 1 : 0.8}
+                strokeWidth={placed.out ? 0.4 : 0}
+                opacity={placed.out ? 1 : 0.8}
               />
             ))}
             {mean !== null && (

@@ -205,10 +205,10 @@ function bandLabelPlace(band: StripBand, domain: Domain): CSSProperties {
     : { left: `calc(${String(100 * share(band.to))}% + 6px)` };
 }
 
-function sentence(one: PlacedMark, lanes: readonly StripLane[], unit: string): string {
-  const lane = lanes[one.lane];
-  const value = withUnit(formatReading(one.mark.value), unit);
-  return `${lane?.name ?? ''}: ${value}, ${one.mark.title}${one.mark.out ? ', left out' : ''}`;
+function sentence(placed: PlacedMark, lanes: readonly StripLane[], unit: string): string {
+  const lane = lanes[placed.lane];
+  const value = withUnit(formatReading(placed.mark.value), unit);
+  return `${lane?.name ?? ''}: ${value}, ${placed.mark.title}${placed.mark.out ? ', left out' : ''}`;
 }
 
 /** The same as the strip, in a table; made when it is opened, since it may hold thousands of readings. */

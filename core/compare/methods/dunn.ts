@@ -22,9 +22,9 @@ export const dunn: PairMethod = {
     const variance = (n * (n + 1)) / 12 - ranked.ties / (12 * (n - 1));
     let offset = 0;
     const meanRanks = samples.map(({ kept }) => {
-      const own = ranked.ranks.subarray(offset, offset + kept.length);
+      const ofItem = ranked.ranks.subarray(offset, offset + kept.length);
       offset += kept.length;
-      return own.reduce((sum, rank) => sum + rank, 0) / kept.length;
+      return ofItem.reduce((sum, rank) => sum + rank, 0) / kept.length;
     });
     const pairs = allPairs(samples.length).map(([a, b]): PairDifference => {
       const [left, right] = [samples[a] as Sample, samples[b] as Sample];

@@ -89,11 +89,11 @@ function brought(document: StudyDocument, changes: readonly Schema['parts']['val
       continue;
     }
     const parts = now[kind] as AnyPart[];
-    const known = parts.find((one) => one.id === id);
-    if (part === null) now[kind] = parts.filter((one) => one.id !== id) as never;
+    const known = parts.find((other) => other.id === id);
+    if (part === null) now[kind] = parts.filter((other) => other.id !== id) as never;
     else if (!known) now[kind] = [...parts, part] as never;
     else if (part.version >= known.version) {
-      now[kind] = parts.map((one) => (one === known ? part : one)) as never;
+      now[kind] = parts.map((other) => (other === known ? part : other)) as never;
     }
   }
   return now;

@@ -58,13 +58,13 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
         return {
           ...now,
           instruments: known
-            ? now.instruments.map((one) => (one.id === instrument.id ? instrument : one))
+            ? now.instruments.map((connected) => (connected.id === instrument.id ? instrument : connected))
             : [...now.instruments, instrument],
         };
       });
     });
     on<{ id: string }>('removed', ({ id }) => {
-      setLive((now) => ({ ...now, instruments: now.instruments.filter((one) => one.id !== id) }));
+      setLive((now) => ({ ...now, instruments: now.instruments.filter((connected) => connected.id !== id) }));
     });
     on<{ reading: InstrumentReading }>('triggered', ({ reading }) => {
       triggers.dispatchEvent(new Triggered(reading));

@@ -1,6 +1,6 @@
 const unlike = (list: readonly unknown[], other: readonly unknown[]): unknown[] => {
-  const known = new Set(other.map((one) => JSON.stringify(one)));
-  return list.filter((one) => !known.has(JSON.stringify(one)));
+  const known = new Set(other.map((entry) => JSON.stringify(entry)));
+  return list.filter((entry) => !known.has(JSON.stringify(entry)));
 };
 
 /**

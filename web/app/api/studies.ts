@@ -475,12 +475,12 @@ export function recordParts(studyId: string, parts: readonly NewBenchPart[]): Pr
   };
   const noDecision = { readingId: null, sessionId: null, run: null, reason: '', decidedAt: now };
   return outbox.add(
-    parts.map((one) => {
-      const base = one.kind === 'decisions' ? noDecision : {};
+    parts.map((made) => {
+      const base = made.kind === 'decisions' ? noDecision : {};
       return {
-        kind: one.kind,
-        part: { ...base, ...one.fields, id: behind(one.fields.id), ...stamp } as Outgoing['part'],
-        ...('photo' in one ? { photo: one.photo } : {}),
+        kind: made.kind,
+        part: { ...base, ...made.fields, id: behind(made.fields.id), ...stamp } as Outgoing['part'],
+        ...('photo' in made ? { photo: made.photo } : {}),
       };
     }),
   );

@@ -169,8 +169,8 @@ export function Bench() {
     }
   });
   const onTriggered = useEffectEvent((reading: InstrumentReading) => {
-    const own = live.instruments.filter(({ id }) => id === reading.id);
-    if (hands && fitting(own, run.measurand).length > 0) bench.takeText(inWords(reading));
+    const triggered = live.instruments.filter(({ id }) => id === reading.id);
+    if (hands && fitting(triggered, run.measurand).length > 0) bench.takeText(inWords(reading));
   });
   useEffect(() => {
     const hear = (event: Event) => {

@@ -112,20 +112,20 @@ export function Instruments({
   connecting,
   onConnecting: setConnecting,
 }: InstrumentsProps) {
-  const own = measurand ? fitting(instruments, measurand) : [];
+  const suitable = measurand ? fitting(instruments, measurand) : [];
   const recorders = measurand ? recording(instruments, measurand) : [];
   const away = instruments.filter(({ state, title }) => state === 'away' && title !== '');
   return (
     <Aside>
       <h3>Instruments</h3>
-      {own.length + recorders.length === 0 && (
+      {suitable.length + recorders.length === 0 && (
         <p>
           {instruments.length === 0
             ? 'None is connected: type what is read.'
             : `Type what is read, or connect one that reads ${(measurand && unitRead(measurand)) || 'this'}. Connected ${instruments.length === 1 ? 'is' : 'are'} ${listed(instruments.map(({ title, unit }) => (title ? `${title} (${unit})` : 'one that does not answer')).slice(0, MOST_NAMED))}${instruments.length > MOST_NAMED ? ' and others' : ''}.`}
         </p>
       )}
-      {own.map((instrument, i) => (
+      {suitable.map((instrument, i) => (
         <div key={instrument.id}>
           <b>{instrument.title}</b>
           {instrument.state === 'away' ? (
@@ -159,7 +159,7 @@ export function Instruments({
           </div>
         ))}
       {away
-        .filter(({ id }) => !own.some((instrument) => instrument.id === id))
+        .filter(({ id }) => !suitable.some((instrument) => instrument.id === id))
         .map(({ id, title, problem }) => (
           <p key={id} role="status">
             {title}: {problem} It is tried again.
@@ -175,12 +175,12 @@ export function Instruments({
         >
           Connect one…
         </Button>
-        {own[0] && (
+        {suitable[0] && (
           <Button
             size="small"
             tone="quiet"
             onPress={() => {
-              tell(removeInstrument(own[0]?.id ?? ''));
+              tell(removeInstrument(suitable[0]?.id ?? ''));
             }}
           >
             Let go

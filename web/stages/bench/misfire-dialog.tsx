@@ -36,7 +36,7 @@ export function MisfireDialog({
   onReason,
   onReasons,
 }: MisfireDialogProps) {
-  const [own, setOwn] = useState('');
+  const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState<string>();
   const [keeping, setKeeping] = useState(false);
   const finish = (reason: string) => {
@@ -45,11 +45,11 @@ export function MisfireDialog({
       return;
     }
     const text = reason.trim();
-    if (keeping && text === own.trim()) {
+    if (keeping && text === typed.trim()) {
       // The list holds nine at most, one for each figure key; the newest takes the place of the last.
-      onReasons([...reasons.filter((one) => one !== text).slice(0, MOST_REASONS - 1), text]);
+      onReasons([...reasons.filter((known) => known !== text).slice(0, MOST_REASONS - 1), text]);
     }
-    setOwn('');
+    setTyped('');
     setKeeping(false);
     setProblem(undefined);
     onReason(text);
@@ -84,18 +84,18 @@ export function MisfireDialog({
       </div>
       <TextField
         label="Another reason"
-        value={own}
+        value={typed}
         onChange={(text) => {
-          setOwn(text);
+          setTyped(text);
           setProblem(undefined);
         }}
         problem={problem}
         maxLength={300}
         onEnter={() => {
-          finish(own);
+          finish(typed);
         }}
       />
-      {own.trim() !== '' && (
+      {typed.trim() !== '' && (
         <CheckBox isSelected={keeping} onChange={setKeeping}>
           Keep it in the list of this study
         </CheckBox>
@@ -107,7 +107,7 @@ export function MisfireDialog({
         <Button
           tone="go"
           onPress={() => {
-            finish(own);
+            finish(typed);
           }}
         >
           Note it

@@ -18,9 +18,9 @@ export function noteSubjects(
 ): NoteSubject[] {
   const nothing = { readingId: null, itemId: null, sessionId: null, run: null };
   const subjects: NoteSubject[] = [];
-  const own = run?.reading?.reading.id;
-  if (run && own !== undefined) {
-    subjects.push({ value: 'reading', label: 'This reading', about: { ...nothing, readingId: own } });
+  const readingId = run?.reading?.reading.id;
+  if (run && readingId !== undefined) {
+    subjects.push({ value: 'reading', label: 'This reading', about: { ...nothing, readingId } });
   }
   if (run) {
     const { round, itemId, measurandId, levelIds } = run;
@@ -30,7 +30,7 @@ export function noteSubjects(
       about: { ...nothing, run: { round, itemId, measurandId, levelIds } },
     });
   }
-  if (lastId !== undefined && lastId !== own) {
+  if (lastId !== undefined && lastId !== readingId) {
     subjects.push({ value: 'last', label: 'The last reading', about: { ...nothing, readingId: lastId } });
   }
   if (run) subjects.push({ value: 'item', label: run.item.name, about: { ...nothing, itemId: run.itemId } });

@@ -165,10 +165,10 @@ export function RunQueue({ plan, queue, currentKey, severalMeasurands, onChoose 
   const frame = useRef<HTMLElement>(null);
   useEffect(() => {
     const line = frame.current?.querySelector<HTMLElement>('[aria-current]');
-    const own = frame.current;
-    if (!line || !own) return;
-    own.scrollTop = line.offsetTop - own.clientHeight / 3;
-    own.scrollLeft = line.offsetLeft - own.clientWidth / 3;
+    const box = frame.current;
+    if (!line || !box) return;
+    box.scrollTop = line.offsetTop - box.clientHeight / 3;
+    box.scrollLeft = line.offsetLeft - box.clientWidth / 3;
   }, [currentKey]);
   const at = Math.max(
     0,

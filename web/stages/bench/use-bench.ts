@@ -197,12 +197,12 @@ export function useBench(document: StudyDocument): Bench {
     const read = form?.read(given, at.measurand);
     if (!read || 'problem' in read) return;
     const takenAt = new Date().toISOString();
-    const own = session.forReading(takenAt);
-    const fields = readingOf(at, read.parts, own.id, from, takenAt);
+    const inSession = session.forReading(takenAt);
+    const fields = readingOf(at, read.parts, inSession.id, from, takenAt);
     const wait = waitBefore(document, at, session.session, Date.parse(takenAt));
     sound('recorded');
     void recordParts(studyId, [
-      ...own.parts,
+      ...inSession.parts,
       // A run that was skipped and is taken after all is not skipped any more.
       ...(at.state === 'skipped' ? [decide('unskip', { run: refOf(at) })] : []),
       { kind: 'readings', fields },
@@ -311,10 +311,10 @@ export function useBench(document: StudyDocument): Bench {
               .filter(({ name }) => (texts[name] ?? '').trim() !== '')
               .map(({ name }) => ({ name, text: (texts[name] ?? '').slice(0, 60), number: null }));
       const takenAt = new Date().toISOString();
-      const own = session.forReading(takenAt);
-      const fields = readingOf(run, parts, own.id, source, takenAt);
+      const inSession = session.forReading(takenAt);
+      const fields = readingOf(run, parts, inSession.id, source, takenAt);
       void recordParts(studyId, [
-        ...own.parts,
+        ...inSession.parts,
         ...(run.state === 'skipped' ? [decide('unskip', { run: refOf(run) })] : []),
         { kind: 'readings', fields },
         decide('misfire', { readingId: fields.id, reason, decidedAt: takenAt }),

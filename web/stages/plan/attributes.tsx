@@ -68,8 +68,8 @@ const Preview = styled(Table)`
 
 /** An item's attributes with some of them set; others stay as they are. */
 function withAttributes({ attributes }: Pick<Item, 'attributes'>, set: readonly Attribute[]): Attribute[] {
-  const added = set.filter(({ name }) => !attributes.some((own) => own.name === name));
-  return [...attributes.map((own) => set.find(({ name }) => name === own.name) ?? own), ...added];
+  const added = set.filter(({ name }) => !attributes.some((known) => known.name === name));
+  return [...attributes.map((known) => set.find(({ name }) => name === known.name) ?? known), ...added];
 }
 
 const valueOf = ({ attributes }: Pick<Item, 'attributes'>, name: string): number | null =>
@@ -260,7 +260,7 @@ export function Attributes({ document }: { document: StudyDocument }) {
   const [pasting, setPasting] = useState(false);
   const add = () => {
     const column = name.trim();
-    if (column === '' || columns.some((one) => one.name.toLowerCase() === column.toLowerCase())) {
+    if (column === '' || columns.some((other) => other.name.toLowerCase() === column.toLowerCase())) {
       setProblem(column === '' ? 'Name the attribute.' : 'There is such an attribute already.');
       return;
     }
@@ -276,9 +276,11 @@ export function Attributes({ document }: { document: StudyDocument }) {
     tell(
       Promise.all(
         items
-          .filter(({ attributes }) => attributes.some((own) => own.name === column))
+          .filter(({ attributes }) => attributes.some((attribute) => attribute.name === column))
           .map((item) =>
-            patchPart('items', item, { attributes: item.attributes.filter((own) => own.name !== column) }),
+            patchPart('items', item, {
+              attributes: item.attributes.filter((attribute) => attribute.name !== column),
+            }),
           ),
       ),
     );
@@ -320,7 +322,9 @@ export function Attributes({ document }: { document: StudyDocument }) {
                         labelHidden
                         placeholder="–"
                         unit={column.unit}
-                        saved={item.attributes.find((own) => own.name === column.name)?.value ?? null}
+                        saved={
+                          item.attributes.find((attribute) => attribute.name === column.name)?.value ?? null
+                        }
                         save={(value) => saveAttributes(item, [{ ...column, value }])}
                       />
                     </td>

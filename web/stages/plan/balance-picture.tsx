@@ -62,9 +62,9 @@ export function BalancePicture({
   const ends: number[] = [];
   for (const { meanPlace } of shares) {
     const line = ends.findIndex((end) => at(meanPlace) - end >= TOUCHING);
-    const own = line === -1 ? ends.length : line;
-    ends[own] = at(meanPlace);
-    lines.push(own);
+    const lineFor = line === -1 ? ends.length : line;
+    ends[lineFor] = at(meanPlace);
+    lines.push(lineFor);
   }
   const words = shares
     .map(({ itemId, meanPlace }) => `${items.get(itemId)?.name ?? ''} ${formatShare(meanPlace)}`)

@@ -199,10 +199,12 @@ function NewClaim({ document, onDone }: { document: StudyDocument; onDone: () =>
           setKind(next);
           clear();
         }}
-        options={CLAIM_KINDS.filter((one) => one !== 'step' || alongOptions.length > 0).map((one) => ({
-          value: one,
-          label: KIND_LABELS[one],
-        }))}
+        options={CLAIM_KINDS.filter((offered) => offered !== 'step' || alongOptions.length > 0).map(
+          (offered) => ({
+            value: offered,
+            label: KIND_LABELS[offered],
+          }),
+        )}
       />
       <Choice
         label="About"

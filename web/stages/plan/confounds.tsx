@@ -29,7 +29,7 @@ export function Confounds({ document: { study } }: { document: StudyDocument }) 
   const { confounds } = study;
   const save = (next: typeof confounds) => patchStudy(study, { confounds: next });
   const change = (at: number, part: Partial<(typeof confounds)[number]>) =>
-    save(confounds.map((one, i) => (i === at ? { ...one, ...part } : one)));
+    save(confounds.map((confound, i) => (i === at ? { ...confound, ...part } : confound)));
   return (
     <>
       {confounds.map((confound, at) => (

@@ -24,7 +24,7 @@ function sampleValues(document: StudyDocument, names: readonly StudyName[]) {
   const values = new Map<string, number>();
   let real = true;
   for (const { identifier, kind, id } of names) {
-    const measurand = document.measurands.find((one) => one.id === id);
+    const measurand = document.measurands.find((candidate) => candidate.id === id);
     const reading = document.readings.findLast(({ measurandId }) => measurandId === id);
     const found =
       kind === 'measurand' && measurand && reading
@@ -55,7 +55,8 @@ function previewOf(
   const worked = read.work(values);
   if ('problem' in worked) return worked.problem;
   const samples = read.uses.map(
-    ({ identifier, unit: own }) => `${identifier} = ${withUnit(figure(values.get(identifier) ?? 1), own)}`,
+    ({ identifier, unit: unitOf }) =>
+      `${identifier} = ${withUnit(figure(values.get(identifier) ?? 1), unitOf)}`,
   );
   return `= ${withUnit(figure(worked.number), unit)}${samples.length > 0 ? ` with ${listed(samples)}${real ? '' : ' (made up, where nothing is known yet)'}` : ''}`;
 }
@@ -113,8 +114,8 @@ export function NewDerived({ document }: { document: StudyDocument }) {
   const [problem, setProblem] = useState<string>();
   const written = text ?? '';
   // Whatever unit it comes to is proposed.
-  const own = readExpression(written, names);
-  const proposed = 'problem' in own ? '' : own.unit;
+  const withoutUnit = readExpression(written, names);
+  const proposed = 'problem' in withoutUnit ? '' : withoutUnit.unit;
   const unit = typedUnit ?? proposed;
   const read = readExpression(written, names, unit);
   const close = () => {
@@ -137,7 +138,7 @@ export function NewDerived({ document }: { document: StudyDocument }) {
       setProblem('Say which is better: of a worked-out value nobody else can know.');
       return;
     }
-    const position = Math.max(0, ...measurandsInOrder(document).map((one) => one.position)) + 1;
+    const position = Math.max(0, ...measurandsInOrder(document).map((other) => other.position)) + 1;
     try {
       await createPart(document.study.id, 'measurands', {
         ...newMeasurand(name.trim(), position),

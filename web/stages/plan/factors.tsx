@@ -79,7 +79,7 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
     const isNumeric = (choosing.current?.kind ?? factor.kind) === 'numeric';
     const names = text
       .split(/[;\n]|,(?!\d)/)
-      .map((one) => one.trim())
+      .map((name) => name.trim())
       .filter(Boolean);
     const made = names.map((name, i) => {
       const understood = parseQuantity(name, factor.unit);
@@ -114,16 +114,16 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
     }
   };
   const setBaseline = async (level: Level) => {
-    for (const one of levels) {
-      const is = one.id === level.id;
-      if (one.baseline !== is) await patchPart('levels', one, { baseline: is });
+    for (const other of levels) {
+      const is = other.id === level.id;
+      if (other.baseline !== is) await patchPart('levels', other, { baseline: is });
     }
   };
   const swap = async (at: number, to: number) => {
-    const [one, two] = [levels[at], levels[to]];
-    if (!one || !two) return;
-    await patchPart('levels', one, { position: two.position });
-    await patchPart('levels', two, { position: one.position });
+    const [moved, neighbour] = [levels[at], levels[to]];
+    if (!moved || !neighbour) return;
+    await patchPart('levels', moved, { position: neighbour.position });
+    await patchPart('levels', neighbour, { position: moved.position });
   };
   return (
     <One>

@@ -12,48 +12,48 @@ const YES_NO = [
 ] as const;
 
 interface SettingProps {
-  own: FormSetting;
+  setting: FormSetting;
   settings: Settings;
   said: Settings[string] | undefined;
   save: (value: Settings[string]) => Promise<unknown>;
 }
 
-function SettingField({ own, settings, said, save }: SettingProps) {
-  const value = said ?? own.fallback;
-  const help = own.help === undefined ? {} : { help: own.help };
-  switch (own.kind) {
+function SettingField({ setting, settings, said, save }: SettingProps) {
+  const value = said ?? setting.fallback;
+  const help = setting.help === undefined ? {} : { help: setting.help };
+  switch (setting.kind) {
     case 'whole':
       return (
         <SavedNumber
-          label={own.label}
+          label={setting.label}
           {...help}
           saved={value as number}
           required
           check={(next) =>
-            Number.isInteger(next) && next >= own.low && next <= own.high
+            Number.isInteger(next) && next >= setting.low && next <= setting.high
               ? undefined
-              : `A whole number from ${String(own.low)} to ${String(own.high)}.`
+              : `A whole number from ${String(setting.low)} to ${String(setting.high)}.`
           }
-          save={(next) => save(next ?? own.fallback)}
+          save={(next) => save(next ?? setting.fallback)}
         />
       );
     case 'number':
       return (
         <SavedNumber
-          label={own.label}
+          label={setting.label}
           {...help}
           saved={value as number}
-          unit={own.unit(settings)}
+          unit={setting.unit(settings)}
           required
-          save={(next) => save(next ?? own.fallback)}
+          save={(next) => save(next ?? setting.fallback)}
         />
       );
     case 'choice':
       return (
         <Choice
-          label={own.label}
+          label={setting.label}
           value={value as string}
-          options={own.options}
+          options={setting.options}
           onChange={(next) => {
             tell(save(next));
           }}
@@ -62,7 +62,7 @@ function SettingField({ own, settings, said, save }: SettingProps) {
     case 'yes':
       return (
         <Choice
-          label={own.label}
+          label={setting.label}
           value={value === true ? 'yes' : 'no'}
           options={YES_NO}
           onChange={(next) => {
@@ -73,7 +73,7 @@ function SettingField({ own, settings, said, save }: SettingProps) {
     case 'unit':
       return (
         <SavedText
-          label={own.label}
+          label={setting.label}
           saved={value as string}
           placeholder="g, mL, pieces…"
           maxLength={24}
@@ -83,14 +83,14 @@ function SettingField({ own, settings, said, save }: SettingProps) {
     default:
       return (
         <SavedText
-          label={own.label}
+          label={setting.label}
           help="with commas between them"
           saved={(value as readonly string[]).join(', ')}
           save={(next) =>
             save(
               next
                 .split(',')
-                .map((one) => one.trim())
+                .map((word) => word.trim())
                 .filter(Boolean),
             )
           }
@@ -115,13 +115,13 @@ export function FormSettings({
     ({ kind, when }) =>
       (kind !== 'unit' || form.valueUnit?.(settings) !== undefined) && (when?.(settings) ?? true),
   );
-  return shown.map((own) => (
-    <Span key={own.name} $columns={own.kind === 'lines' || own.kind === 'yes' ? 6 : 3}>
+  return shown.map((setting) => (
+    <Span key={setting.name} $columns={setting.kind === 'lines' || setting.kind === 'yes' ? 6 : 3}>
       <SettingField
-        own={own}
+        setting={setting}
         settings={settings}
-        said={settings[own.name]}
-        save={(value) => save({ ...settings, [own.name]: value })}
+        said={settings[setting.name]}
+        save={(value) => save({ ...settings, [setting.name]: value })}
       />
     </Span>
   ));

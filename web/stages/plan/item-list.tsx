@@ -250,11 +250,11 @@ export function ItemList({ document }: { document: StudyDocument }) {
       // What was added just before is in the page's copy of the study, and perhaps not drawn yet.
       const known = itemsNow(document);
       const refused: string[] = [];
-      for (const one of names) {
+      for (const typed of names) {
         try {
-          known.push(await createPart(document.study.id, 'items', newItem(one, known)));
+          known.push(await createPart(document.study.id, 'items', newItem(typed, known)));
         } catch (error) {
-          refused.push(one);
+          refused.push(typed);
           setProblem(problemText(error));
         }
       }
@@ -375,7 +375,7 @@ export function ItemList({ document }: { document: StudyDocument }) {
                   tell(mark(item, wanted));
                 }}
                 onMove={move}
-                onRemove={(one) => void remove(one)}
+                onRemove={(removed) => void remove(removed)}
               />
             ))}
           </QuietFields>

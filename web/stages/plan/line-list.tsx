@@ -39,7 +39,7 @@ export function LineList({ word, lines, save }: LineListProps) {
                 labelHidden
                 saved={line}
                 required
-                save={(next) => save(lines.map((one, i) => (i === at ? next : one)))}
+                save={(next) => save(lines.map((other, i) => (i === at ? next : other)))}
               />
               <IconButton
                 label={`Remove ${line}`}

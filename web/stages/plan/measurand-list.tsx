@@ -318,7 +318,7 @@ export function MeasurandList({ document }: { document: StudyDocument }) {
   const measurands = measurandsInOrder(document);
   const add = () => {
     const name = `Measurand ${String(measurands.length + 1)}`;
-    const position = Math.max(0, ...measurands.map((one) => one.position)) + 1;
+    const position = Math.max(0, ...measurands.map((other) => other.position)) + 1;
     tell(createPart(document.study.id, 'measurands', newMeasurand(name, position)));
   };
   return (

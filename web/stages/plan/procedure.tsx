@@ -84,7 +84,9 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
               saved={wait.what}
               required
               save={(next) =>
-                save({ waits: procedure.waits.map((one, i) => (i === at ? { ...one, what: next } : one)) })
+                save({
+                  waits: procedure.waits.map((other, i) => (i === at ? { ...other, what: next } : other)),
+                })
               }
             />
             <SavedNumber
@@ -96,7 +98,9 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
               check={(value) => (value < 0 ? 'A wait is 0 s or more.' : undefined)}
               save={(next) =>
                 save({
-                  waits: procedure.waits.map((one, i) => (i === at ? { ...one, durationS: next ?? 0 } : one)),
+                  waits: procedure.waits.map((other, i) =>
+                    i === at ? { ...other, durationS: next ?? 0 } : other,
+                  ),
                 })
               }
             />
@@ -107,7 +111,9 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
               options={WHEN_OPTIONS}
               onChange={(next) => {
                 tell(
-                  save({ waits: procedure.waits.map((one, i) => (i === at ? { ...one, when: next } : one)) }),
+                  save({
+                    waits: procedure.waits.map((other, i) => (i === at ? { ...other, when: next } : other)),
+                  }),
                 );
               }}
             />

@@ -160,7 +160,7 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
   const close = () => {
     setOpen(undefined);
   };
-  const latest = new Map(session.conditions.map((one) => [one.conditionId, one]));
+  const latest = new Map(session.conditions.map((condition) => [condition.conditionId, condition]));
   const warnings = conditions.flatMap((condition) => {
     const read = latest.get(condition.id);
     return read

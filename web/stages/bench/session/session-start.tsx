@@ -165,7 +165,7 @@ export function SessionStart({
               key={step}
               isSelected={checked.includes(step)}
               onChange={(on) => {
-                set({ checked: on ? [...checked, step] : checked.filter((one) => one !== step) });
+                set({ checked: on ? [...checked, step] : checked.filter((other) => other !== step) });
               }}
             >
               {step}
