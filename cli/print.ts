@@ -204,7 +204,7 @@ export function table(
   const { result, spread } = figuresOf(analysis);
   const placed = new Map(ranking.map((entry) => [entry.index, entry]));
   const order = [...ranking.map(({ index }) => index), ...items.keys()].filter(
-    (index, at, all) => all.indexOf(index) === at,
+    (index, place, all) => all.indexOf(index) === place,
   );
   const rows = order.map((index) => {
     const { item, n, leftOut, summary } = items[index] as Analysis['items'][number];

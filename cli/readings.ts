@@ -66,14 +66,14 @@ export function readReadings(
     text,
     (header) => {
       const place = (name: string, required: boolean) => {
-        const at = header.columns.indexOf(name);
-        if (at === -1 && required) {
+        const column = header.columns.indexOf(name);
+        if (column === -1 && required) {
           throw new FileProblem(
             `there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
             header.line,
           );
         }
-        return at;
+        return column;
       };
       delimiter = header.delimiter;
       columns = {

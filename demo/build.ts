@@ -20,9 +20,9 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   const start = Date.parse(startText);
   let made = 0;
   /** Ids in the form of UUID version 7 that are the same each time: time, counter, and a fixed tail. */
-  const demoId = (at: number): string => {
+  const demoId = (moment: number): string => {
     made += 1;
-    const time = at.toString(16).padStart(12, '0');
+    const time = moment.toString(16).padStart(12, '0');
     const counter = made.toString(16).padStart(3, '0');
     return `${time.slice(0, 8)}-${time.slice(8)}-7${counter}-8b0d-${tail}`;
   };
@@ -35,47 +35,57 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   });
   // Their readings were planted in the order that format 10 gave them.
   document.study.draws = 'by-stream';
-  const stamp = (at: number) => {
-    const instant = new Date(at).toISOString();
-    return { id: demoId(at), studyId: document.study.id, version: 1, createdAt: instant, updatedAt: instant };
+  const stamp = (moment: number) => {
+    const instant = new Date(moment).toISOString();
+    return {
+      id: demoId(moment),
+      studyId: document.study.id,
+      version: 1,
+      createdAt: instant,
+      updatedAt: instant,
+    };
   };
 
   /** Starts a session with what was read of its conditions: quantity and text. */
-  const startSession = (at: number, about: Partial<Session>, conditions: Record<string, string>): Session => {
+  const startSession = (
+    moment: number,
+    about: Partial<Session>,
+    conditions: Record<string, string>,
+  ): Session => {
     const session: Session = {
-      ...stamp(at),
-      ...newSession(new Date(at).toISOString()),
+      ...stamp(moment),
+      ...newSession(new Date(moment).toISOString()),
       checked: document.study.procedure.beforeSession,
       acknowledged: document.study.hazards,
       ...about,
     };
     document.sessions.push(session);
-    readConditions(session, 'start', at, conditions);
+    readConditions(session, 'start', moment, conditions);
     return session;
   };
   const readConditions = (
     session: Session,
     when: Session['conditions'][number]['at'],
-    at: number,
+    moment: number,
     texts: Record<string, string>,
   ) => {
     for (const [quantity, text] of Object.entries(texts)) {
       const condition = document.conditions.find((candidate) => candidate.quantity === quantity);
       if (!condition) throw new Error(`no condition “${quantity}”`);
-      const takenAt = new Date(at).toISOString();
+      const takenAt = new Date(moment).toISOString();
       session.conditions.push({ conditionId: condition.id, at: when, takenAt, text, number: Number(text) });
     }
   };
-  const endSession = (session: Session, at: number, conditions: Record<string, string>) => {
-    readConditions(session, 'end', at, conditions);
-    session.endedAt = new Date(at).toISOString();
+  const endSession = (session: Session, moment: number, conditions: Record<string, string>) => {
+    readConditions(session, 'end', moment, conditions);
+    session.endedAt = new Date(moment).toISOString();
     session.updatedAt = session.endedAt;
   };
 
   /** Records a reading of a run, read by its form from what would have been typed. */
   const record = (
     run: Run,
-    at: number,
+    moment: number,
     texts: Record<string, string>,
     session: Session,
     source: Reading['source'] = 'typed',
@@ -84,7 +94,7 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
     const read = form?.read(texts, run.measurand);
     if (!read || 'problem' in read) throw new Error(read?.problem ?? 'no form');
     const reading: Reading = {
-      ...stamp(at),
+      ...stamp(moment),
       itemId: run.itemId,
       measurandId: run.measurandId,
       sessionId: session.id,
@@ -93,22 +103,22 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
       levels: run.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
       parts: read.parts,
       source,
-      takenAt: new Date(at).toISOString(),
+      takenAt: new Date(moment).toISOString(),
     };
     document.readings.push(reading);
     return reading;
   };
-  const decide = (at: number, action: Decision['action'], about: Partial<Decision>) => {
+  const decide = (moment: number, action: Decision['action'], about: Partial<Decision>) => {
     document.decisions.push({
-      ...stamp(at),
+      ...stamp(moment),
       ...{ action, readingId: null, sessionId: null, run: null, reason: '' },
-      decidedAt: new Date(at).toISOString(),
+      decidedAt: new Date(moment).toISOString(),
       ...about,
     });
   };
   /** Adds a file that readings are worked out from. */
-  const keepFile = (name: string, file: string, bytes: number, at: number): FilePart => {
-    const added = { ...stamp(at), name, file, bytes, note: '', addedAt: new Date(at).toISOString() };
+  const keepFile = (name: string, file: string, bytes: number, moment: number): FilePart => {
+    const added = { ...stamp(moment), name, file, bytes, note: '', addedAt: new Date(moment).toISOString() };
     document.files.push(added);
     return added;
   };
@@ -116,33 +126,33 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   const calibrate = (
     of: Pick<Calibration, 'instrument' | 'fullScale'>,
     tone: Pick<Calibration, 'fileId' | 'channel' | 'toneFrom' | 'toneTo' | 'toneLevel'>,
-    at: number,
+    moment: number,
   ): Calibration => {
-    const made = { ...stamp(at), ...of, ...tone, calibratedAt: new Date(at).toISOString(), note: '' };
+    const made = { ...stamp(moment), ...of, ...tone, calibratedAt: new Date(moment).toISOString(), note: '' };
     document.calibrations.push(made);
     return made;
   };
   /** Notes a misfire. */
-  const misfire = (reading: Reading, at: number, reason: string) => {
-    decide(at, 'misfire', { readingId: reading.id, reason });
+  const misfire = (reading: Reading, moment: number, reason: string) => {
+    decide(moment, 'misfire', { readingId: reading.id, reason });
   };
-  const skip = ({ round, itemId, measurandId, levelIds }: Run, at: number) => {
-    decide(at, 'skip', { run: { round, itemId, measurandId, levelIds } });
+  const skip = ({ round, itemId, measurandId, levelIds }: Run, moment: number) => {
+    decide(moment, 'skip', { run: { round, itemId, measurandId, levelIds } });
   };
-  const unskip = ({ round, itemId, measurandId, levelIds }: Run, at: number) => {
-    decide(at, 'unskip', { run: { round, itemId, measurandId, levelIds } });
+  const unskip = ({ round, itemId, measurandId, levelIds }: Run, moment: number) => {
+    decide(moment, 'unskip', { run: { round, itemId, measurandId, levelIds } });
   };
   const note = (
     text: string,
-    at: number,
+    moment: number,
     about: { readingId?: string; sessionId?: string; itemId?: string },
   ) => {
     document.notes.push({
-      ...stamp(at),
+      ...stamp(moment),
       ...{ readingId: null, itemId: null, sessionId: null, run: null, photo: null, removed: false },
       ...about,
       text,
-      notedAt: new Date(at).toISOString(),
+      notedAt: new Date(moment).toISOString(),
     });
   };
   /** Puts the readings into the order of their time, where some were taken later than their place in the queue. */

@@ -170,9 +170,9 @@ export function deskFans() {
     const { item, measurand, round } = run;
     const fan = FANS.find(({ name }) => name === item.name) as (typeof FANS)[number];
     const leftForNextDay = item.name === 'Quillop S' && round >= 7;
-    const take = (texts: Record<string, string>, at: number) => {
-      if (!leftForNextDay) return record(run, at, texts, today);
-      demo.skip(run, at);
+    const take = (texts: Record<string, string>, moment: number) => {
+      if (!leftForNextDay) return record(run, moment, texts, today);
+      demo.skip(run, moment);
       late.push({ run, texts });
       return undefined;
     };

@@ -45,23 +45,23 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   const corrected = measurand ? correctorOf(document, measurand) : (read: number) => read;
   // By the record and not by the clock, which may have been set back.
-  const readings = entries.map(({ reading, value, standing }, at) => ({
+  const readings = entries.map(({ reading, value, standing }, place) => ({
     id: reading.id,
-    at,
+    at: place,
     itemId: reading.itemId,
     value: corrected(value as number, reading.sessionId),
     out: standing.is === 'left out',
   }));
-  const sessions = entries.flatMap(({ reading }, at) =>
-    at > 0 && reading.sessionId !== entries[at - 1]?.reading.sessionId ? [at] : [],
+  const sessions = entries.flatMap(({ reading }, place) =>
+    place > 0 && reading.sessionId !== entries[place - 1]?.reading.sessionId ? [place] : [],
   );
   const placeOf = (
     sessionId: string,
     takenAt: string,
     when: 'start' | 'during' | 'end',
   ): number | undefined => {
-    const ofSession = entries.flatMap(({ reading }, at) =>
-      reading.sessionId === sessionId ? [{ reading, at }] : [],
+    const ofSession = entries.flatMap(({ reading }, place) =>
+      reading.sessionId === sessionId ? [{ reading, at: place }] : [],
     );
     const [first, last] = [ofSession[0], ofSession.at(-1)];
     if (!first || !last) return undefined;

@@ -57,7 +57,7 @@ export function settingsRead(document: StudyDocument): StudySetting[] {
     .map(([key, levels]) => ({ key, levels, words: settingWords(levels) }))
     .sort((a, b) => {
       const [left, right] = [placesOf(a.levels), placesOf(b.levels)];
-      const differs = left.findIndex((at, i) => at !== right[i]);
+      const differs = left.findIndex((levelPlace, i) => levelPlace !== right[i]);
       return differs === -1 ? 0 : (left[differs] as number) - (right[differs] ?? 0);
     });
 }

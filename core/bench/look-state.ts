@@ -70,7 +70,9 @@ function roundsAtLooks(document: StudyDocument, queue: readonly Run[]): number[]
   if (looks.length === 0) return [];
   const planned = queue.filter(({ added }) => !added);
   const taken = planned.flatMap(({ reading }) => (reading ? [idTime(reading.reading.id)] : []));
-  const shares = looks.map((at) => taken.filter((time) => time <= at).length / Math.max(1, planned.length));
+  const shares = looks.map(
+    (look) => taken.filter((time) => time <= look).length / Math.max(1, planned.length),
+  );
   return shares
     .filter((share) => share >= EARLIEST && share < 1)
     .map((share) => share * document.study.rounds);

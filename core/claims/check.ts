@@ -183,10 +183,10 @@ function checkAlongFactor(
     setting: { levels },
     classes,
   } of settings) {
-    const at = factor.levels.findIndex((level) => levels.includes(level));
-    const level = factor.levels[at];
+    const place = factor.levels.findIndex((level) => levels.includes(level));
+    const level = factor.levels[place];
     if (!level) continue;
-    const x = claim.stepSize === null ? at : (level.value ?? Number.NaN) / claim.stepSize;
+    const x = claim.stepSize === null ? place : (level.value ?? Number.NaN) / claim.stepSize;
     for (const { items, analysis } of classes) {
       analysis.items.forEach(({ summary }, i) => {
         const { id } = items[i] as (typeof items)[number];

@@ -102,22 +102,22 @@ export function roundDifferences({ items, rounds, cells }: Blocks, a: number, b:
   let n = 0;
   let difference = 0;
   let sum = 0;
-  for (let round = 0, at = 0; round < rounds; round += 1, at += items) {
-    const d = (cells[at + b] as number) - (cells[at + a] as number);
+  for (let round = 0, start = 0; round < rounds; round += 1, start += items) {
+    const d = (cells[start + b] as number) - (cells[start + a] as number);
     if (d !== d) continue;
     n += 1;
     difference += d;
-    sum += (cells[at + b] as number) + (cells[at + a] as number);
+    sum += (cells[start + b] as number) + (cells[start + a] as number);
   }
   const mean = difference / n;
   const meanSum = sum / n;
   let squares = 0;
   let sumSquares = 0;
-  for (let round = 0, at = 0; round < rounds; round += 1, at += items) {
-    const d = (cells[at + b] as number) - (cells[at + a] as number);
+  for (let round = 0, start = 0; round < rounds; round += 1, start += items) {
+    const d = (cells[start + b] as number) - (cells[start + a] as number);
     if (d !== d) continue;
     squares += (d - mean) ** 2;
-    sumSquares += ((cells[at + b] as number) + (cells[at + a] as number) - meanSum) ** 2;
+    sumSquares += ((cells[start + b] as number) + (cells[start + a] as number) - meanSum) ** 2;
   }
   const df = n - 1;
   return {

@@ -35,10 +35,10 @@ export function kruskalWallis(
   let sum = 0;
   for (const group of filled) {
     let deviation = 0;
-    let at = 0;
+    let start = 0;
     for (const value of sorted(group)) {
-      while ((pooled[(ends[at] as number) - 1] as number) < value) at += 1;
-      deviation += ((ends[at - 1] ?? 0) + 1 + (ends[at] as number)) / 2 - centre;
+      while ((pooled[(ends[start] as number) - 1] as number) < value) start += 1;
+      deviation += ((ends[start - 1] ?? 0) + 1 + (ends[start] as number)) / 2 - centre;
     }
     sum += (deviation * deviation) / group.length;
   }

@@ -19,7 +19,7 @@ export function lineInterval(
   { n, meanX, sumOfSquaresX, residual, critical }: LineSpread,
   x: number,
 ): readonly [number, number] {
-  const at = intercept + slope * x;
+  const onLine = intercept + slope * x;
   const half = critical * residual * Math.sqrt(1 / n + (x - meanX) ** 2 / sumOfSquaresX);
-  return [at - half, at + half];
+  return [onLine - half, onLine + half];
 }

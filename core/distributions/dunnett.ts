@@ -81,10 +81,10 @@ export function dunnettCritical(alpha: number, loads: readonly number[], df: num
   // False position with its standing end halved (Illinois).
   for (let step = 0; step < 60 && high - low > 1e-9 * high; step += 1) {
     const c = (low * atHigh - high * atLow) / (atHigh - atLow);
-    const at = missed(c);
-    if (Math.abs(at) < 1e-11) return c;
-    if (at > 0) [low, atLow, atHigh] = [c, at, atHigh / 2];
-    else [high, atHigh, atLow] = [c, at, atLow / 2];
+    const chance = missed(c);
+    if (Math.abs(chance) < 1e-11) return c;
+    if (chance > 0) [low, atLow, atHigh] = [c, chance, atHigh / 2];
+    else [high, atHigh, atLow] = [c, chance, atLow / 2];
   }
   return (low * atHigh - high * atLow) / (atHigh - atLow);
 }

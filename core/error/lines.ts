@@ -76,14 +76,16 @@ export function passingBablok(pairs: readonly Pair[], alpha: number): MethodLine
   const count = slopes.length;
   if (count === 0) return undefined;
   slopes.sort((a, b) => a - b);
-  const at = (place: number) => slopes[Math.min(count, Math.max(1, place)) - 1] as number;
+  const slopeAt = (place: number) => slopes[Math.min(count, Math.max(1, place)) - 1] as number;
   const slope =
-    count % 2 === 1 ? at((count + 1) / 2 + below) : (at(count / 2 + below) + at(count / 2 + 1 + below)) / 2;
+    count % 2 === 1
+      ? slopeAt((count + 1) / 2 + below)
+      : (slopeAt(count / 2 + below) + slopeAt(count / 2 + 1 + below)) / 2;
   const interceptAt = (taken: number) =>
     median(sorted(pairs.map(({ reference, indicated }) => indicated - taken * reference)));
   const c = normalQuantileUpper(alpha / 2) * Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18);
   const m1 = Math.round((count - c) / 2);
-  const slopeInterval = [at(m1 + below), at(count - m1 + 1 + below)] as const;
+  const slopeInterval = [slopeAt(m1 + below), slopeAt(count - m1 + 1 + below)] as const;
   return {
     slope,
     intercept: interceptAt(slope),

@@ -33,9 +33,9 @@ function loopFrom(
   if (clear.has(id)) return undefined;
   const measurand = document.measurands.find((candidate) => candidate.id === id);
   if (measurand?.expression == null) return undefined;
-  const at = way.indexOf(id);
-  if (at !== -1) {
-    return [...way.slice(at), id].map(
+  const place = way.indexOf(id);
+  if (place !== -1) {
+    return [...way.slice(place), id].map(
       (measurandId) => document.measurands.find((m) => m.id === measurandId)?.name ?? '',
     );
   }

@@ -65,7 +65,12 @@ export function decodeAnyText(bytes: Uint8Array): { text: string; remark?: strin
 
 function countLines(text: string, from: number, to: number, sign: string): number {
   let count = 0;
-  for (let at = text.indexOf(sign, from); at !== -1 && at < to; at = text.indexOf(sign, at + 1)) count += 1;
+  for (
+    let place = text.indexOf(sign, from);
+    place !== -1 && place < to;
+    place = text.indexOf(sign, place + 1)
+  )
+    count += 1;
   return count;
 }
 
@@ -91,12 +96,12 @@ function eachPlainRow(body: string, newline: string, delimiter: string, take: Ta
       const fields: string[] = [];
       let from = start;
       for (
-        let at = body.indexOf(delimiter, from);
-        at !== -1 && at < stop;
-        at = body.indexOf(delimiter, from)
+        let place = body.indexOf(delimiter, from);
+        place !== -1 && place < stop;
+        place = body.indexOf(delimiter, from)
       ) {
-        fields.push(body.slice(from, at));
-        from = at + 1;
+        fields.push(body.slice(from, place));
+        from = place + 1;
       }
       fields.push(body.slice(from, stop));
       take(fields, line);

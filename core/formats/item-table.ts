@@ -91,8 +91,8 @@ export function parseItemTable(
   const empty = attributes.findIndex(({ name }) => name === '');
   if (empty !== -1) return nothing(`Column ${String(empty + 2)} has no name.`);
   const twice = attributes.find(
-    ({ name }, at) =>
-      attributes.findIndex((attribute) => attribute.name.toLowerCase() === name.toLowerCase()) !== at,
+    ({ name }, place) =>
+      attributes.findIndex((attribute) => attribute.name.toLowerCase() === name.toLowerCase()) !== place,
   );
   if (twice) return nothing(`The column “${twice.name}” is there twice.`);
 
@@ -161,8 +161,8 @@ export function pasteEffects(
     }
     const after = [...item.attributes];
     for (const set of said) {
-      const at = after.findIndex((has) => has.name === set.name);
-      const has = after[at];
+      const place = after.findIndex((has) => has.name === set.name);
+      const has = after[place];
       if (!has) after.push(set);
       else {
         if (has.value !== null && has.value !== set.value) {
@@ -178,7 +178,7 @@ export function pasteEffects(
         if (has.unit !== set.unit && !effects.units.some(({ attribute }) => attribute === set.name)) {
           effects.units.push({ attribute: set.name, before: has.unit, after: set.unit });
         }
-        after[at] = set;
+        after[place] = set;
       }
     }
     effects.attributes.set(item.id, after);

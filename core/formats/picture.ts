@@ -17,8 +17,8 @@ export const MOST_BYTES = 25e6;
 
 export class PictureProblem extends Error {}
 
-const ascii = (bytes: Uint8Array, at: number, length: number): string =>
-  String.fromCharCode(...bytes.subarray(at, at + length));
+const ascii = (bytes: Uint8Array, place: number, length: number): string =>
+  String.fromCharCode(...bytes.subarray(place, place + length));
 const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 interface Segment {
@@ -31,19 +31,19 @@ interface Segment {
 /** The segments of a JPEG up to its picture data (ITU-T T.81, annex B). */
 function jpegSegments(bytes: Uint8Array): { segments: Segment[]; rest: number } {
   const segments: Segment[] = [];
-  let at = 2;
-  while (at + 4 <= bytes.length) {
-    if (bytes[at] !== 0xff) throw new PictureProblem('The picture is damaged.');
-    const marker = bytes[at + 1] as number;
+  let place = 2;
+  while (place + 4 <= bytes.length) {
+    if (bytes[place] !== 0xff) throw new PictureProblem('The picture is damaged.');
+    const marker = bytes[place + 1] as number;
     if (marker === 0xff) {
-      at += 1;
+      place += 1;
       continue;
     }
-    const to = at + 2 + view(bytes).getUint16(at + 2);
-    if (marker === 0xda || marker === 0xd9) return { segments, rest: at };
+    const to = place + 2 + view(bytes).getUint16(place + 2);
+    if (marker === 0xda || marker === 0xd9) return { segments, rest: place };
     if (to > bytes.length) break;
-    segments.push({ marker, from: at, to });
-    at = to;
+    segments.push({ marker, from: place, to });
+    place = to;
   }
   throw new PictureProblem('The picture ends too early.');
 }
@@ -61,7 +61,7 @@ function jpegHead(bytes: Uint8Array): PictureHead {
 function webpHead(bytes: Uint8Array): PictureHead {
   const data = view(bytes);
   const chunk = ascii(bytes, 12, 4);
-  const uint24 = (at: number) => data.getUint16(at, true) + ((bytes[at + 2] as number) << 16);
+  const uint24 = (place: number) => data.getUint16(place, true) + ((bytes[place + 2] as number) << 16);
   if (bytes.length < 30) throw new PictureProblem('The picture ends too early.');
   if (chunk === 'VP8X') return { kind: 'webp', width: uint24(24) + 1, height: uint24(27) + 1 };
   if (chunk === 'VP8 ') {
@@ -120,10 +120,10 @@ export function pictureHead(bytes: Uint8Array): PictureHead {
 
 const joined = (parts: readonly Uint8Array[]): Uint8Array => {
   const whole = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
+  let place = 0;
   for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
+    whole.set(part, place);
+    place += part.length;
   }
   return whole;
 };
@@ -133,17 +133,18 @@ const joined = (parts: readonly Uint8Array[]): Uint8Array => {
  * in it.
  */
 function jpegEnd(bytes: Uint8Array, rest: number): number {
-  let at = rest;
-  while (at + 2 <= bytes.length) {
-    if (bytes[at] !== 0xff) {
-      at += 1;
+  let place = rest;
+  while (place + 2 <= bytes.length) {
+    if (bytes[place] !== 0xff) {
+      place += 1;
       continue;
     }
-    const marker = bytes[at + 1] as number;
-    if (marker === 0xd9) return at + 2;
+    const marker = bytes[place + 1] as number;
+    if (marker === 0xd9) return place + 2;
     // A stuffed byte or a restart within the data; all other markers begin a segment with its length.
-    if (marker === 0 || marker === 0xff || (marker >= 0xd0 && marker <= 0xd7)) at += marker === 0xff ? 1 : 2;
-    else if (at + 4 <= bytes.length) at += 2 + view(bytes).getUint16(at + 2);
+    if (marker === 0 || marker === 0xff || (marker >= 0xd0 && marker <= 0xd7))
+      place += marker === 0xff ? 1 : 2;
+    else if (place + 4 <= bytes.length) place += 2 + view(bytes).getUint16(place + 2);
     else break;
   }
   return bytes.length;
@@ -218,32 +219,32 @@ export function withoutPlace(bytes: Uint8Array, { kind }: Pick<PictureHead, 'kin
   const data = view(bytes);
   const parts: Uint8Array[] = [];
   if (kind === 'png') {
-    let at = 8;
-    while (at + 12 <= bytes.length) {
-      const to = at + 12 + data.getUint32(at);
+    let chunk = 8;
+    while (chunk + 12 <= bytes.length) {
+      const to = chunk + 12 + data.getUint32(chunk);
       if (to > bytes.length) throw new PictureProblem('The picture ends too early.');
-      const name = ascii(bytes, at + 4, 4);
-      if (KEPT_PNG.test(name)) parts.push(bytes.subarray(at, to));
+      const name = ascii(bytes, chunk + 4, 4);
+      if (KEPT_PNG.test(name)) parts.push(bytes.subarray(chunk, to));
       // Nothing behind the end belongs to the picture.
       if (name === 'IEND') break;
-      at = to;
+      chunk = to;
     }
     return joined([bytes.subarray(0, 8), ...parts]);
   }
-  let at = 12;
+  let place = 12;
   const end = Math.min(bytes.length, 8 + data.getUint32(4, true));
-  while (at + 8 <= end) {
-    const length = data.getUint32(at + 4, true);
-    const to = at + 8 + length + (length % 2);
-    if (at + 8 + length > bytes.length) throw new PictureProblem('The picture ends too early.');
-    const name = ascii(bytes, at, 4);
+  while (place + 8 <= end) {
+    const length = data.getUint32(place + 4, true);
+    const to = place + 8 + length + (length % 2);
+    if (place + 8 + length > bytes.length) throw new PictureProblem('The picture ends too early.');
+    const name = ascii(bytes, place, 4);
     if (KEPT_WEBP.test(name)) {
-      const chunk = bytes.slice(at, to);
+      const chunk = bytes.slice(place, to);
       // The flags say that there is EXIF (8) and XMP (4).
       if (name === 'VP8X') chunk[8] = (chunk[8] as number) & ~0x0c;
       parts.push(chunk);
     }
-    at = to;
+    place = to;
   }
   const body = joined(parts);
   const head = bytes.slice(0, 12);

@@ -89,7 +89,11 @@ export function parseReadingsTable(text: string, delimiter?: Delimiter): Reading
         0,
       );
       const end = Math.max(before, meta.cursor - 1);
-      for (let at = body.indexOf('\n', before); at !== -1 && at < end; at = body.indexOf('\n', at + 1))
+      for (
+        let place = body.indexOf('\n', before);
+        place !== -1 && place < end;
+        place = body.indexOf('\n', place + 1)
+      )
         line += 1;
       before = end;
       if (errors.some(({ type }) => type === 'Quotes')) broken ??= line - inner;
@@ -107,7 +111,7 @@ export function parseReadingsTable(text: string, delimiter?: Delimiter): Reading
   }
   if (columns.length > MOST_COLUMNS)
     return { problem: `At most ${String(MOST_COLUMNS)} columns can be read.` };
-  const twice = columns.find((name, at) => name !== '' && columns.indexOf(name) !== at);
+  const twice = columns.find((name, place) => name !== '' && columns.indexOf(name) !== place);
   if (twice !== undefined) return { problem: `The column “${twice}” is there twice.` };
   if (rows.length === 0) return { problem: 'There is a header and no row.' };
   if (rows.length > MOST_ROWS) {
@@ -189,7 +193,7 @@ export function matchingProblem(
   { roles, valueMeasurand }: Matching,
 ): string | undefined {
   const has = (role: ColumnRole) => roles.includes(role);
-  const twice = roles.find((role, at) => role !== 'ignore' && roles.indexOf(role) !== at);
+  const twice = roles.find((role, place) => role !== 'ignore' && roles.indexOf(role) !== place);
   if (twice !== undefined) return 'Two columns are said to hold the same.';
   if (!has('item')) return 'Say which column holds the item.';
   const parts = roles.some((role) => role.startsWith('part/'));
@@ -233,13 +237,13 @@ export function readReadingsTable(
   onProgress?: (share: number) => void,
 ): TableOutcome {
   const { roles, decimal } = matching;
-  const at = (role: ColumnRole) => roles.indexOf(role);
+  const placeOf = (role: ColumnRole) => roles.indexOf(role);
   const columnOf = {
-    item: at('item'),
-    round: at('round'),
-    time: at('time'),
-    measurand: at('measurand'),
-    value: at('value'),
+    item: placeOf('item'),
+    round: placeOf('round'),
+    time: placeOf('time'),
+    measurand: placeOf('measurand'),
+    value: placeOf('value'),
   };
   const measurands = measurandsRead(document);
   const byId = new Map(measurands.map((measurand) => [measurand.id, measurand]));
@@ -255,7 +259,7 @@ export function readReadingsTable(
     return kind === 'part' ? [{ column, measurandId: measurandId as string, part: part as string }] : [];
   });
   const factors = document.factors.flatMap((factor) => {
-    const column = at(`factor/${factor.id}`);
+    const column = placeOf(`factor/${factor.id}`);
     return column === -1 ? [] : [{ factor, column }];
   });
   // For each item, measurand and setting the rounds that have a reading, and the round from which one may be open.

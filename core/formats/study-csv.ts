@@ -354,8 +354,8 @@ export function studyFromCsv(
       rows.push({
         line,
         cell: (column) => {
-          const at = places.get(column);
-          return at === undefined ? '' : (fields[at] as string);
+          const place = places.get(column);
+          return place === undefined ? '' : (fields[place] as string);
         },
       });
     },

@@ -35,8 +35,8 @@ export const score: ReadingForm = {
   read(texts, { settings }) {
     const text = (texts.mark ?? '').trim();
     const marks = scoreMarks(settings);
-    const at = marks.findIndex((mark) => mark.trim().toLowerCase() === text.toLowerCase());
-    const place = at !== -1 ? at + 1 : /^\d+$/.test(text) ? Number(text) : 0;
+    const named = marks.findIndex((mark) => mark.trim().toLowerCase() === text.toLowerCase());
+    const place = named !== -1 ? named + 1 : /^\d+$/.test(text) ? Number(text) : 0;
     if (place < 1 || place > marks.length) {
       return {
         problem:

@@ -41,8 +41,8 @@ export function slopeWithin(
   let [sxx, sxy, syy, n] = [0, 0, 0, 0];
   for (const { along, value } of cells.values()) {
     const [x, y] = [moments(along), moments(value)];
-    along.forEach((at, i) => {
-      sxy += (at - x.mean) * ((value[i] as number) - y.mean);
+    along.forEach((figure, i) => {
+      sxy += (figure - x.mean) * ((value[i] as number) - y.mean);
     });
     sxx += x.sumOfSquares;
     syy += y.sumOfSquares;

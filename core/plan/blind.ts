@@ -30,7 +30,7 @@ export function blindItems(document: Pick<StudyDocument, 'study' | 'items'>): Ma
   return new Map(
     document.items.map((item) => {
       const code = codes.get(item.id) as string;
-      const at = order.indexOf(item.id);
+      const place = order.indexOf(item.id);
       const role = item.role === 'control' ? 'control' : 'candidate';
       return [
         item.id,
@@ -38,10 +38,10 @@ export function blindItems(document: Pick<StudyDocument, 'study' | 'items'>): Ma
           ...item,
           name: `Sample ${code}`,
           code,
-          mark: at % MARK_COUNT,
+          mark: place % MARK_COUNT,
           role,
           attributes: [],
-          position: at + 1,
+          position: place + 1,
         },
       ];
     }),

@@ -144,21 +144,21 @@ export function varianceComponents(
     return logDeterminant + sums.df * Math.log(left);
   };
   const ratioAt = (t: number) => t / (1 - t);
-  const at = groupings.map(() => 0.5);
-  let best = criterion(at.map(ratioAt));
+  const shares = groupings.map(() => 0.5);
+  let best = criterion(shares.map(ratioAt));
   for (let round = 0; round < ROUNDS; round += 1) {
     groupings.forEach((_, grouping) => {
-      at[grouping] = least(
-        (t) => criterion(at.map((there, i) => ratioAt(i === grouping ? t : there))),
+      shares[grouping] = least(
+        (t) => criterion(shares.map((there, i) => ratioAt(i === grouping ? t : there))),
         0,
         MOST,
       );
     });
-    const found = criterion(at.map(ratioAt));
+    const found = criterion(shares.map(ratioAt));
     if (best - found < 1e-10 * Math.abs(best)) break;
     best = found;
   }
-  const ratios = at.map(ratioAt);
+  const ratios = shares.map(ratioAt);
   const residual = penalised(sums, ratios).left / sums.df;
   return { between: ratios.map((ratio) => ratio * residual), residual, df: sums.df };
 }

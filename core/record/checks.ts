@@ -261,10 +261,7 @@ function checkFigure(figure: Figure, { measurands, levels }: PlanContext): Field
 }
 
 /** What is wrong with a reading's parts, when its measurand is as given. */
-export function checkReading(
-  { parts, levels: at }: Reading,
-  measurand: Measurand | undefined,
-): FieldProblem[] {
+export function checkReading({ parts, levels }: Reading, measurand: Measurand | undefined): FieldProblem[] {
   const form = measurand && readingForm(measurand.form);
   if (!form) return [];
   if (measurand.expression !== null) {
@@ -295,7 +292,9 @@ export function checkReading(
           },
         ];
   });
-  const twice = at.findIndex(({ factorId }, i) => at.findIndex((level) => level.factorId === factorId) !== i);
+  const twice = levels.findIndex(
+    ({ factorId }, i) => levels.findIndex((level) => level.factorId === factorId) !== i,
+  );
   if (twice !== -1) {
     problems.push({ path: `/levels/${String(twice)}`, message: 'A reading has one level of a factor.' });
   }

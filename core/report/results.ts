@@ -68,7 +68,7 @@ function againstLeader(group: ClassAnalysis, leader: number, index: number): { b
   const by = analysis.ranksOnly
     ? formatNumber(Math.abs(pair.lead), 1)
     : figuresOf(analysis).result(Math.abs(pair.lead));
-  const ranged = [leader, index].some((at) => analysis.items[at]?.typed?.kind === 'range');
+  const ranged = [leader, index].some((item) => analysis.items[item]?.typed?.kind === 'range');
   const verdict =
     pair.verdict === 'same'
       ? 'practically the same'

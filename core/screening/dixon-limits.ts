@@ -50,9 +50,9 @@ export function dixonLimit(n: number, alpha: number): number | undefined {
   if (!row) return undefined;
   const level = Math.log(alpha / 2);
   // The stretch that holds the level, or the nearest one.
-  let at = 0;
-  while (at < LEVELS.length - 2 && level < Math.log(LEVELS[at + 1] as number)) at += 1;
-  const [from, to] = [Math.log(LEVELS[at] as number), Math.log(LEVELS[at + 1] as number)];
-  const [left, right] = [Math.log(1 - (row[at] as number)), Math.log(1 - (row[at + 1] as number))];
+  let place = 0;
+  while (place < LEVELS.length - 2 && level < Math.log(LEVELS[place + 1] as number)) place += 1;
+  const [from, to] = [Math.log(LEVELS[place] as number), Math.log(LEVELS[place + 1] as number)];
+  const [left, right] = [Math.log(1 - (row[place] as number)), Math.log(1 - (row[place + 1] as number))];
   return 1 - Math.exp(left + ((level - from) / (to - from)) * (right - left));
 }

@@ -31,10 +31,10 @@ export const dixon: ScreeningRule = {
     const order = Array.from(values, (_, index) => index).sort(
       (a, b) => (values[a] as number) - (values[b] as number),
     );
-    const at = (place: number) => values[order[place] as number] as number;
+    const valueAt = (place: number) => values[order[place] as number] as number;
     const { near, far } = ratioKind(n);
-    const low = (at(near) - at(0)) / (at(n - 1 - far) - at(0));
-    const high = (at(n - 1) - at(n - 1 - near)) / (at(n - 1) - at(far));
+    const low = (valueAt(near) - valueAt(0)) / (valueAt(n - 1 - far) - valueAt(0));
+    const high = (valueAt(n - 1) - valueAt(n - 1 - near)) / (valueAt(n - 1) - valueAt(far));
     const statistic = Math.max(low || 0, high || 0);
     const leftOut: LeftOut[] =
       statistic > limit

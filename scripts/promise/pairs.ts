@@ -14,13 +14,13 @@ const upTo = (readings: ItemReadings[], count: number): ItemReadings[] =>
 
 /** Readings at each look, and the level of each; one look at the end without a plan. */
 function looksOf({ looks, readings }: Design): { at: number[]; levels: number[] } {
-  const at = looks
+  const moments = looks
     ? [...new Set([Math.ceil(readings / 2), Math.ceil((3 * readings) / 4), readings])].filter((n) => n > 1)
     : [readings];
   return {
-    at,
+    at: moments,
     levels: lookLevels(
-      at.map((n) => n / readings),
+      moments.map((n) => n / readings),
       ALPHA,
       'late',
     ),

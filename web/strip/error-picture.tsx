@@ -65,13 +65,14 @@ function timeAxis(times: readonly number[], from: number, to: number) {
 function specAlong(measurand: Measurand, x: ValueAxis, view: ErrorView) {
   const { spec, direction } = measurand;
   if (!spec) return [];
-  const at = (reference: number) => specLimits(spec, direction, { reference });
+  const limitsAt = (reference: number) => specLimits(spec, direction, { reference });
   const along = Array.from({ length: 41 }, (_, i) => x.low + ((x.high - x.low) * i) / 40);
-  const everywhere = JSON.stringify(at(x.low)) === JSON.stringify(at(x.high)) && spec.below === null;
+  const everywhere =
+    JSON.stringify(limitsAt(x.low)) === JSON.stringify(limitsAt(x.high)) && spec.below === null;
   if ((view === 'time' || view === 'mean') && !everywhere) return [];
   return (['low', 'high'] as const).map((end) =>
     along.flatMap((reference) => {
-      const limit = at(reference)?.[end];
+      const limit = limitsAt(reference)?.[end];
       return limit == null ? [] : [{ x: reference, y: view === 'indicated' ? reference + limit : limit }];
     }),
   );

@@ -102,8 +102,8 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
             ctx.save();
             ctx.strokeStyle = ink('--quiet');
             ctx.setLineDash([4, 4]);
-            for (const at of sessions) {
-              const place = x.getPixelForValue(at - 0.5);
+            for (const start of sessions) {
+              const place = x.getPixelForValue(start - 0.5);
               ctx.beginPath();
               ctx.moveTo(place, chartArea.top);
               ctx.lineTo(place, chartArea.bottom);

@@ -171,9 +171,9 @@ export class StripChart {
         const value = domain.ratios ? Number((10 ** Number(tick)).toPrecision(12)) : Number(tick);
         const words = domain.ratios ? formatPlain(value) : formatNumber(value, decimalsOf(step));
         // A figure that the edge would cut is left out; its line stays.
-        const at = shareAlong(domain, value) * this.chart.width;
+        const px = shareAlong(domain, value) * this.chart.width;
         const half = (words.length * FIGURE_WIDTH) / 2;
-        return isEmpty || at < half || at > this.chart.width - half ? '' : words;
+        return isEmpty || px < half || px > this.chart.width - half ? '' : words;
       };
     }
     this.chart.update('none');
@@ -191,8 +191,8 @@ export class StripChart {
 
   /** Where a range is drawn from and to, in px. */
   private drawnReach(chart: Chart, [low, high]: NonNullable<StripLane['reach']>): [number, number] {
-    const at = this.toX(chart);
-    return [low === null ? 0 : at(low), high === null ? chart.width : at(high)];
+    const toX = this.toX(chart);
+    return [low === null ? 0 : toX(low), high === null ? chart.width : toX(high)];
   }
 
   private place(chart: Chart): void {
@@ -217,11 +217,11 @@ export class StripChart {
 
   private drawBand(chart: Chart): void {
     const context = chart.ctx;
-    const at = this.toX(chart);
+    const toX = this.toX(chart);
     const { band, lanes, laneHeight } = this.state;
     if (!band) return;
-    const from = Math.max(0, at(band.from));
-    const to = Math.min(chart.width, at(band.to));
+    const from = Math.max(0, toX(band.from));
+    const to = Math.min(chart.width, toX(band.to));
     if (to <= from) return;
     context.save();
     context.fillStyle = this.inks.fernSoft;
@@ -342,20 +342,20 @@ export class StripChart {
     interval: readonly [number, number] | null,
   ): void {
     const context = chart.ctx;
-    const at = this.toX(chart);
+    const toX = this.toX(chart);
     const y = (lane + 1) * this.state.laneHeight - FOOT / 2 + 1;
     context.strokeStyle = this.inks.ink;
     context.lineWidth = 2;
     if (interval) {
       context.beginPath();
-      context.moveTo(Math.max(0, at(interval[0])), y);
-      context.lineTo(Math.min(chart.width, at(interval[1])), y);
+      context.moveTo(Math.max(0, toX(interval[0])), y);
+      context.lineTo(Math.min(chart.width, toX(interval[1])), y);
       context.stroke();
     }
     context.lineWidth = 2.5;
     context.beginPath();
-    context.moveTo(at(mean), y - 4.5);
-    context.lineTo(at(mean), y + 4.5);
+    context.moveTo(toX(mean), y - 4.5);
+    context.lineTo(toX(mean), y + 4.5);
     context.stroke();
   }
 }

@@ -339,9 +339,9 @@ export function Strip(props: StripProps) {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const lane = active?.lane ?? lanes.findIndex(({ marks }) => marks.length > 0);
-    const at = active ? marksOf(lane).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
-    if (event.key === 'ArrowRight') move(lane, at + 1);
-    else if (event.key === 'ArrowLeft') move(lane, at - 1);
+    const place = active ? marksOf(lane).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
+    if (event.key === 'ArrowRight') move(lane, place + 1);
+    else if (event.key === 'ArrowLeft') move(lane, place - 1);
     else if (event.key === 'ArrowDown') moveLane(1);
     else if (event.key === 'ArrowUp') moveLane(-1);
     else if (event.key === 'Home') move(lane, 0);

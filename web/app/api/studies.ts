@@ -84,16 +84,16 @@ const READINGS_AT_A_TIME = 4000;
 /** A study as it stands on the server; readings come a few thousand at a time. */
 export async function fetchDocument(id: string): Promise<StudyDocument> {
   const since = Date.now();
-  const at = `/studies/${id}`;
+  const address = `/studies/${id}`;
   const most = String(READINGS_AT_A_TIME);
   const { answer: document, headers } = await answerWithHeaders<StudyDocument>(
     'GET',
-    `${at}/document?readings=${most}`,
+    `${address}/document?readings=${most}`,
   );
   const { readings } = document;
   for (let fetched = readings.length; fetched === READINGS_AT_A_TIME;) {
     const last = (readings.at(-1) as Reading).id;
-    const more = await request<Reading[]>('GET', `${at}/readings-behind/${last}?most=${most}`);
+    const more = await request<Reading[]>('GET', `${address}/readings-behind/${last}?most=${most}`);
     readings.push(...more);
     fetched = more.length;
   }

@@ -170,14 +170,14 @@ export function RunQueue({ plan, queue, currentKey, severalMeasurands, onChoose 
     box.scrollTop = line.offsetTop - box.clientHeight / 3;
     box.scrollLeft = line.offsetLeft - box.clientWidth / 3;
   }, [currentKey]);
-  const at = Math.max(
+  const place = Math.max(
     0,
     queue.findIndex(({ key }) => key === currentKey),
   );
   const [moved, setMoved] = useState({ by: 0, from: currentKey });
   const shift = moved.from === currentKey ? moved.by : 0;
   const large = queue.length > 2 * WINDOW;
-  const first = large ? Math.max(0, Math.min(at - WINDOW / 2 + shift, queue.length - WINDOW)) : 0;
+  const first = large ? Math.max(0, Math.min(place - WINDOW / 2 + shift, queue.length - WINDOW)) : 0;
   const last = large ? first + WINDOW : queue.length;
   const shown = queue.slice(first, last);
   const groups = queueGroups(plan, queue, shown);

@@ -166,19 +166,19 @@ export function useBench(document: StudyDocument): Bench {
   };
 
   const readingOf = (
-    at: Run,
+    forRun: Run,
     parts: NewPart<'readings'>['parts'],
     sessionId: string,
     from: NewPart<'readings'>['source'],
     takenAt: string,
   ): NewPart<'readings'> & { id: string } => ({
     id: newRecordId(studyId),
-    itemId: at.itemId,
-    measurandId: at.measurandId,
+    itemId: forRun.itemId,
+    measurandId: forRun.measurandId,
     sessionId,
-    round: at.round,
-    place: at.place,
-    levels: at.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
+    round: forRun.round,
+    place: forRun.place,
+    levels: forRun.setting.map(({ id, factorId }) => ({ factorId, levelId: id })),
     parts,
     source: from,
     takenAt,
@@ -193,27 +193,27 @@ export function useBench(document: StudyDocument): Bench {
       fields: { ...NO_SUBJECT, readingId, text, photo: null, removed: false, notedAt },
     }) as const;
 
-  const record = (at: Run, given: PartTexts, from = source) => {
-    const read = form?.read(given, at.measurand);
+  const record = (asked: Run, given: PartTexts, from = source) => {
+    const read = form?.read(given, asked.measurand);
     if (!read || 'problem' in read) return;
     const takenAt = new Date().toISOString();
     const inSession = session.forReading(takenAt);
-    const fields = readingOf(at, read.parts, inSession.id, from, takenAt);
-    const wait = waitBefore(document, at, session.session, Date.parse(takenAt));
+    const fields = readingOf(asked, read.parts, inSession.id, from, takenAt);
+    const wait = waitBefore(document, asked, session.session, Date.parse(takenAt));
     sound('recorded');
     void recordParts(studyId, [
       ...inSession.parts,
       // A run that was skipped and is taken after all is not skipped any more.
-      ...(at.state === 'skipped' ? [decide('unskip', { run: refOf(at) })] : []),
+      ...(asked.state === 'skipped' ? [decide('unskip', { run: refOf(asked) })] : []),
       { kind: 'readings', fields },
       ...(wait ? [noteTo(fields.id, `Taken before the wait was over: ${wait.what}`, takenAt)] : []),
     ]);
     setLastId(fields.id);
-    forget(at);
+    forget(asked);
     choose(undefined);
-    const value = form?.value(read.parts, at.measurand) ?? null;
+    const value = form?.value(read.parts, asked.measurand) ?? null;
     setSaid(
-      `${at.item.name}, ${value === null ? 'a reading' : readingWords({ value, parts: read.parts }, '')} recorded.`,
+      `${asked.item.name}, ${value === null ? 'a reading' : readingWords({ value, parts: read.parts }, '')} recorded.`,
     );
   };
 
@@ -322,25 +322,25 @@ export function useBench(document: StudyDocument): Bench {
       forget(run);
       setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
     },
-    misfireReading: (at, reason) => {
-      if (!at.reading) return;
-      void recordParts(studyId, [decide('misfire', { readingId: at.reading.reading.id, reason })]);
-      choose(at.key);
-      setSaid(`Misfire of ${at.item.name} noted. The run is open again.`);
+    misfireReading: (asked, reason) => {
+      if (!asked.reading) return;
+      void recordParts(studyId, [decide('misfire', { readingId: asked.reading.reading.id, reason })]);
+      choose(asked.key);
+      setSaid(`Misfire of ${asked.item.name} noted. The run is open again.`);
     },
-    takeAgain: (at) => {
-      if (!at.reading) return;
-      void recordParts(studyId, [decide('take-again', { readingId: at.reading.reading.id })]);
-      forget(at);
-      choose(at.key);
-      setSaid(`${at.item.name} is taken again; the earlier reading stays in the record.`);
+    takeAgain: (asked) => {
+      if (!asked.reading) return;
+      void recordParts(studyId, [decide('take-again', { readingId: asked.reading.reading.id })]);
+      forget(asked);
+      choose(asked.key);
+      setSaid(`${asked.item.name} is taken again; the earlier reading stays in the record.`);
     },
-    addRun: (at) => {
-      const ref = runBeyond(document, queue, refOf(at));
+    addRun: (asked) => {
+      const ref = runBeyond(document, queue, refOf(asked));
       void recordParts(studyId, [decide('add-run', { run: ref })]);
       quiet();
       choose(runKey(ref));
-      setSaid(`A run of ${at.item.name} was added.`);
+      setSaid(`A run of ${asked.item.name} was added.`);
     },
     skip: () => {
       if (run?.state !== 'to come') return;

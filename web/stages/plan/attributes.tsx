@@ -213,9 +213,9 @@ function PasteDialog({
                   <th scope="row" className={problem ? 'bad' : ''} title={problem}>
                     {name || '(no name)'}
                   </th>
-                  {cells.map((cell, at) => (
+                  {cells.map((cell, place) => (
                     <td
-                      key={table.attributes[at]?.name ?? at}
+                      key={table.attributes[place]?.name ?? place}
                       className={`figure ${'problem' in cell ? 'bad' : ''}`}
                       title={'problem' in cell ? cell.problem : undefined}
                     >

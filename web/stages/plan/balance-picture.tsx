@@ -56,14 +56,14 @@ export function BalancePicture({
 }) {
   if (shares.length > MOST_SHOWN) return null;
   // From a quarter to three quarters of the way; farther out an item lies at the edge.
-  const at = (share: number) => Math.max(0, Math.min(100, 100 * (share - 0.25) * 2));
+  const toX = (share: number) => Math.max(0, Math.min(100, 100 * (share - 0.25) * 2));
   // The lowest line on which a label touches none that is there already.
   const lines: number[] = [];
   const ends: number[] = [];
   for (const { meanPlace } of shares) {
-    const line = ends.findIndex((end) => at(meanPlace) - end >= TOUCHING);
+    const line = ends.findIndex((end) => toX(meanPlace) - end >= TOUCHING);
     const lineFor = line === -1 ? ends.length : line;
-    ends[lineFor] = at(meanPlace);
+    ends[lineFor] = toX(meanPlace);
     lines.push(lineFor);
   }
   const words = shares
@@ -78,7 +78,7 @@ export function BalancePicture({
             item && (
               <span
                 key={itemId}
-                style={{ left: `${String(at(meanPlace))}%`, bottom: 4 + LINE * (lines[i] as number) }}
+                style={{ left: `${String(toX(meanPlace))}%`, bottom: 4 + LINE * (lines[i] as number) }}
               >
                 {item.code}
                 <MarkSign mark={item.mark} size={14} />

@@ -80,27 +80,27 @@ function ExpectedOrder({ items, onChange }: { items: readonly Item[]; onChange: 
     <div>
       <FieldLabel as="span">Expected, the best first</FieldLabel>
       <Order>
-        {items.map((item, at) => (
+        {items.map((item, place) => (
           <li key={item.id}>
-            {at + 1}.
+            {place + 1}.
             <span>
               <MarkSign mark={item.mark} size={14} />
               <bdi>{item.name}</bdi>
             </span>
             <IconButton
               label={`Move ${item.name} up`}
-              isDisabled={at === 0}
+              isDisabled={place === 0}
               onPress={() => {
-                move(at, at - 1);
+                move(place, place - 1);
               }}
             >
               <ArrowUp size={18} aria-hidden />
             </IconButton>
             <IconButton
               label={`Move ${item.name} down`}
-              isDisabled={at === items.length - 1}
+              isDisabled={place === items.length - 1}
               onPress={() => {
-                move(at, at + 1);
+                move(place, place + 1);
               }}
             >
               <ArrowDown size={18} aria-hidden />

@@ -28,18 +28,18 @@ const HANDLING_LABELS = {
 export function Confounds({ document: { study } }: { document: StudyDocument }) {
   const { confounds } = study;
   const save = (next: typeof confounds) => patchStudy(study, { confounds: next });
-  const change = (at: number, part: Partial<(typeof confounds)[number]>) =>
-    save(confounds.map((confound, i) => (i === at ? { ...confound, ...part } : confound)));
+  const change = (place: number, part: Partial<(typeof confounds)[number]>) =>
+    save(confounds.map((confound, i) => (i === place ? { ...confound, ...part } : confound)));
   return (
     <>
-      {confounds.map((confound, at) => (
-        <QuietFields as={Line} key={`${String(at)}/${confound.what}`}>
+      {confounds.map((confound, place) => (
+        <QuietFields as={Line} key={`${String(place)}/${confound.what}`}>
           <SavedText
-            label={`Confound ${String(at + 1)}`}
+            label={`Confound ${String(place + 1)}`}
             labelHidden
             saved={confound.what}
             required
-            save={(next) => change(at, { what: next })}
+            save={(next) => change(place, { what: next })}
           />
           <Choice
             label={`What is done about ${confound.what}`}
@@ -47,7 +47,7 @@ export function Confounds({ document: { study } }: { document: StudyDocument }) 
             value={confound.handling}
             options={CONFOUND_HANDLINGS.map((value) => ({ value, ...HANDLING_LABELS[value] }))}
             onChange={(handling) => {
-              tell(change(at, { handling }));
+              tell(change(place, { handling }));
             }}
           />
           <SavedText
@@ -55,12 +55,12 @@ export function Confounds({ document: { study } }: { document: StudyDocument }) 
             labelHidden
             saved={confound.note}
             placeholder="How"
-            save={(note) => change(at, { note })}
+            save={(note) => change(place, { note })}
           />
           <IconButton
             label={`Remove ${confound.what}`}
             onPress={() => {
-              tell(save(confounds.filter((_, i) => i !== at)));
+              tell(save(confounds.filter((_, i) => i !== place)));
             }}
           >
             <Trash2 size={18} aria-hidden />

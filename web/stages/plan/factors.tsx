@@ -119,8 +119,8 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
       if (other.baseline !== is) await patchPart('levels', other, { baseline: is });
     }
   };
-  const swap = async (at: number, to: number) => {
-    const [moved, neighbour] = [levels[at], levels[to]];
+  const swap = async (from: number, to: number) => {
+    const [moved, neighbour] = [levels[from], levels[to]];
     if (!moved || !neighbour) return;
     await patchPart('levels', moved, { position: neighbour.position });
     await patchPart('levels', neighbour, { position: moved.position });
@@ -156,10 +156,10 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
         </p>
       )}
       <QuietFields as="ol" aria-label={`Levels of ${factor.name}`}>
-        {levels.map((level, at) => (
+        {levels.map((level, place) => (
           <LevelLine key={level.id} $numeric={factor.kind === 'numeric'}>
             <SavedText
-              label={`Level ${String(at + 1)} of ${factor.name}`}
+              label={`Level ${String(place + 1)} of ${factor.name}`}
               labelHidden
               saved={level.name}
               required
@@ -186,18 +186,18 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
             <span style={{ display: 'flex' }}>
               <IconButton
                 label={`Move ${level.name} up`}
-                isDisabled={at === 0}
+                isDisabled={place === 0}
                 onPress={() => {
-                  tell(swap(at, at - 1));
+                  tell(swap(place, place - 1));
                 }}
               >
                 <ArrowUp size={18} aria-hidden />
               </IconButton>
               <IconButton
                 label={`Move ${level.name} down`}
-                isDisabled={at === levels.length - 1}
+                isDisabled={place === levels.length - 1}
                 onPress={() => {
-                  tell(swap(at, at + 1));
+                  tell(swap(place, place + 1));
                 }}
               >
                 <ArrowDown size={18} aria-hidden />

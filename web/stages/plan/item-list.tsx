@@ -365,11 +365,11 @@ export function ItemList({ document }: { document: StudyDocument }) {
       >
         <SortableContext items={items.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
           <QuietFields as="ul" aria-label="Items">
-            {items.map((item, at) => (
+            {items.map((item, place) => (
               <ItemLine
                 key={item.id}
                 item={item}
-                at={at}
+                at={place}
                 of={items.length}
                 onMark={(wanted) => {
                   tell(mark(item, wanted));

@@ -32,19 +32,19 @@ export function LineList({ word, lines, save }: LineListProps) {
     <>
       {lines.length > 0 && (
         <QuietFields as={List}>
-          {lines.map((line, at) => (
-            <li key={`${String(at)}/${line}`}>
+          {lines.map((line, place) => (
+            <li key={`${String(place)}/${line}`}>
               <SavedText
-                label={`${word} ${String(at + 1)}`}
+                label={`${word} ${String(place + 1)}`}
                 labelHidden
                 saved={line}
                 required
-                save={(next) => save(lines.map((other, i) => (i === at ? next : other)))}
+                save={(next) => save(lines.map((other, i) => (i === place ? next : other)))}
               />
               <IconButton
                 label={`Remove ${line}`}
                 onPress={() => {
-                  tell(save(lines.filter((_, i) => i !== at)));
+                  tell(save(lines.filter((_, i) => i !== place)));
                 }}
               >
                 <Trash2 size={18} aria-hidden />

@@ -76,21 +76,21 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
       </section>
       <section>
         <h3>Waits: break-in, warm-up, settling</h3>
-        {procedure.waits.map((wait, at) => (
-          <QuietFields as={Wait} key={`${String(at)}/${wait.what}`}>
+        {procedure.waits.map((wait, place) => (
+          <QuietFields as={Wait} key={`${String(place)}/${wait.what}`}>
             <SavedText
-              label={`Wait ${String(at + 1)}`}
+              label={`Wait ${String(place + 1)}`}
               labelHidden
               saved={wait.what}
               required
               save={(next) =>
                 save({
-                  waits: procedure.waits.map((other, i) => (i === at ? { ...other, what: next } : other)),
+                  waits: procedure.waits.map((other, i) => (i === place ? { ...other, what: next } : other)),
                 })
               }
             />
             <SavedNumber
-              label={`Seconds of wait ${String(at + 1)}`}
+              label={`Seconds of wait ${String(place + 1)}`}
               labelHidden
               saved={wait.durationS}
               unit="s"
@@ -99,20 +99,22 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
               save={(next) =>
                 save({
                   waits: procedure.waits.map((other, i) =>
-                    i === at ? { ...other, durationS: next ?? 0 } : other,
+                    i === place ? { ...other, durationS: next ?? 0 } : other,
                   ),
                 })
               }
             />
             <Choice
-              label={`When wait ${String(at + 1)} comes`}
+              label={`When wait ${String(place + 1)} comes`}
               labelHidden
               value={wait.when}
               options={WHEN_OPTIONS}
               onChange={(next) => {
                 tell(
                   save({
-                    waits: procedure.waits.map((other, i) => (i === at ? { ...other, when: next } : other)),
+                    waits: procedure.waits.map((other, i) =>
+                      i === place ? { ...other, when: next } : other,
+                    ),
                   }),
                 );
               }}
@@ -120,7 +122,7 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
             <IconButton
               label={`Remove ${wait.what}`}
               onPress={() => {
-                tell(save({ waits: procedure.waits.filter((_, i) => i !== at) }));
+                tell(save({ waits: procedure.waits.filter((_, i) => i !== place) }));
               }}
             >
               <Trash2 size={18} aria-hidden />

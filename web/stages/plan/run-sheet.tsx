@@ -346,7 +346,7 @@ export function RunSheet() {
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ key, first, opensRound, opensLevel, read }, at) => (
+            {rows.map(({ key, first, opensRound, opensLevel, read }, place) => (
               <Fragment key={key}>
                 {opensLevel && (
                   <tr data-first>
@@ -356,7 +356,7 @@ export function RunSheet() {
                   </tr>
                 )}
                 <tr data-first={opensRound || undefined}>
-                  <td>{at + 1}</td>
+                  <td>{place + 1}</td>
                   <td>{first.round}</td>
                   <td>
                     <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />

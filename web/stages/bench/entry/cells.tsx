@@ -72,27 +72,27 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
   const [beyond, setBeyond] = useState(0);
   // A cell that is still being typed in is not wrong yet.
   const unread = names.filter(
-    (name, at) => at !== focused && values[at] === undefined && (texts[name] ?? '').trim() !== '',
+    (name, place) => place !== focused && values[place] === undefined && (texts[name] ?? '').trim() !== '',
   );
   const filled = names.filter((name) => (texts[name] ?? '').trim() !== '').length;
-  const focusCell = (at: number) => {
-    table.current?.querySelectorAll('input')[at]?.focus();
+  const focusCell = (place: number) => {
+    table.current?.querySelectorAll('input')[place]?.focus();
   };
-  const move = (event: KeyboardEvent<HTMLInputElement>, at: number) => {
+  const move = (event: KeyboardEvent<HTMLInputElement>, place: number) => {
     const { selectionStart, selectionEnd, value } = event.currentTarget;
     const atStart = selectionEnd === 0;
     const atEnd = selectionStart === value.length;
-    if (event.key === 'ArrowUp' && at >= columns) focusCell(at - columns);
-    else if (event.key === 'ArrowDown' && at + columns < names.length) focusCell(at + columns);
-    else if (event.key === 'ArrowLeft' && atStart && at > 0) focusCell(at - 1);
-    else if (event.key === 'ArrowRight' && atEnd && at + 1 < names.length) focusCell(at + 1);
-    else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey && at + 1 < names.length)
-      focusCell(at + 1);
+    if (event.key === 'ArrowUp' && place >= columns) focusCell(place - columns);
+    else if (event.key === 'ArrowDown' && place + columns < names.length) focusCell(place + columns);
+    else if (event.key === 'ArrowLeft' && atStart && place > 0) focusCell(place - 1);
+    else if (event.key === 'ArrowRight' && atEnd && place + 1 < names.length) focusCell(place + 1);
+    else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey && place + 1 < names.length)
+      focusCell(place + 1);
     else if (event.key === 'Enter') onEnter();
     else if (!onKey(event, filled > 0 ? 'cells' : value)) return;
     event.preventDefault();
   };
-  const paste = (event: ClipboardEvent, at: number) => {
+  const paste = (event: ClipboardEvent, start: number) => {
     const lines = event.clipboardData
       .getData('text/plain')
       .replace(/\r?\n$/, '')
@@ -100,7 +100,7 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
       .map((line) => line.split(/\t|;/));
     if (lines.length === 1 && lines[0]?.length === 1) return;
     event.preventDefault();
-    const [row, column] = [Math.floor(at / columns), at % columns];
+    const [row, column] = [Math.floor(start / columns), start % columns];
     let left = 0;
     lines.forEach((line, i) => {
       line.forEach((text, j) => {
@@ -130,13 +130,13 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
               <tr key={row}>
                 <th scope="row">{row + 1}</th>
                 {Array.from({ length: columns }, (__, column) => {
-                  const at = row * columns + column;
-                  const name = names[at] as string;
-                  const share = shade[at];
+                  const place = row * columns + column;
+                  const name = names[place] as string;
+                  const share = shade[place];
                   return (
                     <td key={name}>
                       <input
-                        ref={at === 0 ? first : undefined}
+                        ref={place === 0 ? first : undefined}
                         value={texts[name] ?? ''}
                         inputMode="decimal"
                         autoComplete="off"
@@ -151,7 +151,7 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
                               }
                         }
                         onFocus={() => {
-                          setFocused(at);
+                          setFocused(place);
                         }}
                         onBlur={() => {
                           setFocused(undefined);
@@ -161,10 +161,10 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
                           onText(name, event.target.value);
                         }}
                         onKeyDown={(event) => {
-                          move(event, at);
+                          move(event, place);
                         }}
                         onPaste={(event) => {
-                          paste(event, at);
+                          paste(event, place);
                         }}
                       />
                     </td>

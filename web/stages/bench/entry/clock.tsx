@@ -74,8 +74,8 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
     }
     onText('time', '');
     setElapsed(0);
-    const at = nowMs();
-    changeStart(() => at);
+    const now = nowMs();
+    changeStart(() => now);
   };
   const stop = () => {
     if (startedAt === undefined) return;

@@ -16,15 +16,15 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
       parts.findIndex(({ name }) => (texts[name] ?? '').trim() === ''),
     ),
   );
-  const next = (at: number) => {
+  const next = (place: number) => {
     const inputs = row.current?.querySelectorAll('input') ?? [];
-    const empty = parts.findIndex(({ name }, i) => i > at && (texts[name] ?? '').trim() === '');
+    const empty = parts.findIndex(({ name }, i) => i > place && (texts[name] ?? '').trim() === '');
     if (empty !== -1) inputs[empty]?.focus();
     else onEnter();
   };
   return (
     <Figures ref={row}>
-      {parts.map(({ name, label, unit, optional }, at) => {
+      {parts.map(({ name, label, unit, optional }, place) => {
         const text = texts[name] ?? '';
         return (
           <LabelledFigure key={name} $odd={wrongPart === name}>
@@ -34,13 +34,13 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
             </small>
             <span>
               <input
-                ref={at === begin ? first : undefined}
+                ref={place === begin ? first : undefined}
                 value={text}
                 inputMode="decimal"
                 autoComplete="off"
                 autoCorrect="off"
                 spellCheck={false}
-                enterKeyHint={at === parts.length - 1 ? 'done' : 'next'}
+                enterKeyHint={place === parts.length - 1 ? 'done' : 'next'}
                 maxLength={60}
                 aria-label={`${label} of ${run.item.name}${unit ? ` in ${unit}` : ''}`}
                 aria-invalid={wrongPart === name}
@@ -55,7 +55,7 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
                 onKeyDown={(event) => {
                   if (event.key === 'Enter' && text.trim() !== '' && !event.ctrlKey) {
                     event.preventDefault();
-                    next(at);
+                    next(place);
                   } else if (onKey(event, text)) event.preventDefault();
                 }}
               />
