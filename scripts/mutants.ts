@@ -78,10 +78,15 @@ function sampled<T>(all: readonly T[], count: number, seed: number): T[] {
   );
 }
 
-/** Sources that tests read as text, and the file by which they are found. */
-const FOUND_BY: Readonly<Record<string, string>> = {
-  'core/sound/kernel/assembly.ts': 'core/sound/kernel/kernel.ts',
-};
+/** What imports a file by which the tests that bear on it are found. */
+const foundBy = (file: string): string[] =>
+  file === 'core/sound/kernel/assembly.ts'
+    ? // Compiled from its text.
+      ['core/sound/kernel/kernel.ts']
+    : file.startsWith('server/')
+      ? // Most of the server runs in a thread too, which nothing imports.
+        [file, 'server/heavy/heavy.ts']
+      : [file];
 
 /** A test that hangs has noticed something. */
 const LONGEST_MS = 600_000;
@@ -117,7 +122,7 @@ async function isNoticed(copy: string, { file, start, end, text }: Mutant): Prom
   writeFileSync(place, before.slice(0, start) + text + before.slice(end));
   // Most changes are noticed by the tests beside them, which are quick to run.
   const beside = [`${path.dirname(file)}/`, '--passWithNoTests'];
-  const related = ['related', FOUND_BY[file] ?? file, notAsked(file)];
+  const related = ['related', ...foundBy(file), notAsked(file)];
   const noticed = !(await pass(copy, [...beside, notAsked(file)])) || !(await pass(copy, related));
   writeFileSync(place, before);
   return noticed;
