@@ -209,16 +209,23 @@ function unchangedIn(
 ): (i: number) => Observation | undefined {
   const lists = before && listsOfBoth(before.from, now.from);
   if (!lists || before.from.places.length !== now.from.places.length) return () => undefined;
-  const [placesBefore, places] = [before.from.places, now.from.places];
+  const { count, others, places: placesBefore, kindOf: kindsBefore } = before.from;
+  const { places, kindOf } = now.from;
+  // Plain loops, for this is asked of each of a hundred thousand after every decision.
   const isSame = (was: number, i: number): boolean => {
-    if (before.kinds[before.from.kindOf[was] as number] !== now.kinds[now.from.kindOf[i] as number])
-      return false;
-    for (const [source, list] of places.entries())
-      if (before.of[placesBefore[source]?.[was] as number] !== now.of[list[i] as number]) return false;
-    for (const [old, list] of lists) if (!Object.is(old[was], list[i])) return false;
-    return !before.from.others.has(was);
+    if (before.kinds[kindsBefore[was] as number] !== now.kinds[kindOf[i] as number]) return false;
+    for (let source = 0; source < places.length; source += 1) {
+      const placeBefore = placesBefore[source]?.[was] as number;
+      const place = places[source]?.[i] as number;
+      if (before.of[placeBefore] !== now.of[place]) return false;
+    }
+    for (let list = 0; list < lists.length; list += 1) {
+      const figureBefore = lists[list]?.[0][was];
+      const figure = lists[list]?.[1][i];
+      if (figureBefore !== figure && !Object.is(figureBefore, figure)) return false;
+    }
+    return !others.has(was);
   };
-  const { count, others } = before.from;
   /** The id of the first reading that one comes from. */
   const firstBefore = (was: number): string | undefined => {
     const other = others.get(was);
