@@ -153,7 +153,8 @@ function observationMade(
     readings,
   }: {
     kind: Kind;
-    /** The measurand, where it is worked out from others. */ derived: string | undefined;
+    /** The measurand, where it is worked out from others. */
+    derived: string | undefined;
     readings: readonly Reading[];
   },
 ): Observation {
