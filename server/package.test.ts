@@ -54,10 +54,12 @@ async function unpacked(zip: Buffer): Promise<Map<string, Buffer>> {
   return files;
 }
 
-async function packed(files: ReadonlyMap<string, Buffer>): Promise<Buffer> {
+async function packed(files: Iterable<readonly [string, Buffer]>): Promise<Buffer> {
   const zip = new yazl.ZipFile();
-  // To compress nothing takes a thread each time.
-  for (const [name, bytes] of files) zip.addBuffer(bytes, name, { compress: bytes.length > 0 });
+  for (const [name, bytes] of files)
+    if (name.endsWith('/')) zip.addEmptyDirectory(name);
+    // To compress nothing takes a thread each time.
+    else zip.addBuffer(bytes, name, { compress: bytes.length > 0 });
   zip.end();
   const file = path.join(folder, `${v7()}.zip`);
   await pipeline(zip.outputStream, createWriteStream(file));
@@ -215,6 +217,19 @@ describe('refused, with what and where, is a package', () => {
     expect(await refusal(await forged(zip, 'data/readings.csv', (csv) => csv.replace(item, v7())))).toMatch(
       /^data\/readings\.csv does not go with study\.json/,
     );
+  });
+  it('with an entry that is there twice, or is not named; folders say nothing', async () => {
+    const files = await unpacked(await fans());
+    const table = files.get('data/items.csv') ?? Buffer.alloc(0);
+    expect(await refusal(await packed([...files, ['data/items.csv', table]]))).toBe(
+      'It holds “data/items.csv” twice.',
+    );
+    expect(await refusal(await packed([...files, ['data/others.csv', table]]))).toBe(
+      'data/others.csv is not named in datapackage.json.',
+    );
+    const withFolder = await packed([['data/', Buffer.alloc(0)], ...files]);
+    const there = await take(server, withFolder);
+    expect([there.status, there.body.already]).toEqual([200, true]);
   });
   it('whose study is broken, from the future, or points to nothing', async () => {
     const zip = await fans();
