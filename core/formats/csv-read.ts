@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { counted } from '../quantity/format.ts';
 import { FileProblem } from './file-problem.ts';
 
 export interface CsvHeader {
@@ -111,14 +112,14 @@ function eachPlainRow(body: string, newline: string, delimiter: string, take: Ta
 }
 
 function eachQuotedRow(body: string, newline: string, delimiter: string, take: TakeRow): void {
-  let counted = 0;
+  let seen = 0;
   let line = 1;
   let failure: Error | undefined;
   Papa.parse<string[]>(body, {
     delimiter,
     step({ data: fields, errors, meta }, parser) {
-      line += countLines(body, counted, meta.cursor - 1, newline);
-      counted = Math.max(counted, meta.cursor - 1);
+      line += countLines(body, seen, meta.cursor - 1, newline);
+      seen = Math.max(seen, meta.cursor - 1);
       const inner = fields.reduce((sum, field) => sum + countLines(field, 0, field.length, newline), 0);
       try {
         if (errors[0]) throw new FileProblem('a quote is opened and not closed.', line - inner);
@@ -180,7 +181,7 @@ export function readCsv(
         return;
       }
       throw new FileProblem(
-        `${String(fields.length)} fields, where the header has ${String(columns.length)}.`,
+        `${counted(fields.length, 'field')}, where the header has ${String(columns.length)}.`,
         line,
       );
     }
@@ -188,11 +189,11 @@ export function readCsv(
   };
   const before = countLines(body, 0, start, newline);
   const rows = body.slice(start);
-  const counted: TakeRow = (fields, line) => {
+  const countedFrom: TakeRow = (fields, line) => {
     take(fields, before + line);
   };
-  if (rows.includes('"')) eachQuotedRow(rows, newline, delimiter, counted);
-  else eachPlainRow(rows, newline, delimiter, counted);
+  if (rows.includes('"')) eachQuotedRow(rows, newline, delimiter, countedFrom);
+  else eachPlainRow(rows, newline, delimiter, countedFrom);
   if (!columns) throw new FileProblem('The file has no header row.');
 }
 

@@ -61,7 +61,9 @@ describe('CSV', () => {
     expect(problemOf(() => rowsOf('item,value\nA,1\nB,2,3\n')).message).toBe(
       'Line 3: 3 fields, where the header has 2.',
     );
-    expect(problemOf(() => rowsOf('item,value\n"A",1\nB\n')).line).toBe(3);
+    expect(problemOf(() => rowsOf('item,value\n"A",1\nB\n')).message).toBe(
+      'Line 3: 1 field, where the header has 2.',
+    );
   });
   it('refuses an empty file, a doubled column and an open quote', () => {
     expect(problemOf(() => rowsOf('')).message).toBe('The file is empty.');

@@ -43,7 +43,7 @@ describe('a table of items copied from a spreadsheet', () => {
     const { rows } = parseItemTable('Item,Mass\nAlmo,1\nBerrin\n,3\nALMO,4\n');
     expect(rows.map(({ row, problem }) => [row, problem])).toEqual([
       [2, undefined],
-      [3, '1 cells, where the header has 2.'],
+      [3, '1 cell, where the header has 2.'],
       [4, 'The item has no name.'],
       [5, '“ALMO” is there twice.'],
     ]);

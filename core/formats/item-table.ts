@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import type { Item } from '../model/parts.ts';
+import { counted } from '../quantity/format.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { convert } from '../quantity/units.ts';
 import { guessDelimiter } from './csv-read.ts';
@@ -113,7 +114,7 @@ export function parseItemTable(
         row,
         name,
         cells,
-        problem: `${String(line.length)} cells, where the header has ${String(header.length)}.`,
+        problem: `${counted(line.length, 'cell')}, where the header has ${String(header.length)}.`,
       };
     }
     if (name === '') return { row, name, cells, problem: 'The item has no name.' };

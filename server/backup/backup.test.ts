@@ -19,7 +19,7 @@ import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { openDatabase } from '../sqlite/open.ts';
 import { createStore } from '../store.ts';
-import { backUp, restore } from './backup.ts';
+import { backUp, inWords, restore } from './backup.ts';
 
 const root = mkdtempSync(path.join(tmpdir(), 'brackenridge-backup-'));
 const closing: (() => Promise<void>)[] = [];
@@ -135,6 +135,14 @@ describe('a backup', () => {
     rmSync(path.join(data, 'photos', PHOTO));
     rmSync(path.join(data, 'files', TRACE));
     expect(await backUp(data, place('all.zip'))).toMatchObject({ photos: 0, files: 0, missing: 2 });
+  });
+  it('is said in words, one of something and many', async () => {
+    const { data } = await folderOfFans();
+    const about = await backUp(data, place('all.zip'));
+    expect(inWords(about)).toBe('1 study, 145 readings, 1 photo, 1 file of traces');
+    const many = { ...about, studies: 2, readings: 1, photos: 0 };
+    delete many.files;
+    expect(inWords(many)).toBe('2 studies, 1 reading, 0 photos, 0 files of traces');
   });
 });
 

@@ -5,6 +5,7 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
+import { counted } from '../../core/quantity/format.ts';
 import { KEPT_FOLDERS, KEPT_WORD, type KeptFolder, isCompressible, keptAs, keptIn } from '../kept.ts';
 import { type Contents, contentsOf, copyDatabase } from '../sqlite/copy.ts';
 import { eachEntry } from '../zip.ts';
@@ -36,6 +37,15 @@ export interface About {
   /** SHA-256 of the database. */
   sha256: string;
 }
+
+/** What is in a backup, in a few words. */
+export const inWords = ({ studies, readings, photos, files = 0 }: About): string =>
+  [
+    counted(studies, 'study', 'studies'),
+    counted(readings, 'reading'),
+    counted(photos, 'photo'),
+    `${counted(files, 'file')} of traces`,
+  ].join(', ');
 
 async function sha256(stream: Readable): Promise<string> {
   const hash = createHash('sha256');

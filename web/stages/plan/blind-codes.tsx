@@ -1,6 +1,7 @@
 import styled from 'styled-components';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { counted } from '../../../core/quantity/format.ts';
 import { blindCodes } from '../../../core/plan/blind.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
@@ -54,7 +55,7 @@ export function BlindCodes({ document }: { document: StudyDocument }) {
       <p style={{ maxWidth: '68ch' }}>
         {study.blind === 'blind'
           ? 'Put these on the samples. Whoever takes the readings should not look here.'
-          : `The codes were opened${opened ? ` on ${dayAndTime(opened.changedAt)}, with ${String(opened.readingsThen)} readings taken` : ''}.`}
+          : `The codes were opened${opened ? ` on ${dayAndTime(opened.changedAt)}, with ${counted(opened.readingsThen, 'reading')} taken` : ''}.`}
       </p>
       <Codes>
         {itemsInOrder(document).map(({ id, name, mark }) => (
