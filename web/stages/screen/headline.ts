@@ -1,7 +1,7 @@
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { counted, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
+import { counted, decimalsFor, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
 import { gaveWay } from '../../../core/record/record.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
 import { settingFigures } from '../../strip/lanes.ts';
@@ -21,10 +21,10 @@ export function headline(analysis: SettingAnalysis, measurand: Measurand): strin
       const ofAll = meansWith.get(item.id);
       const mean = (group.signed?.[i] ?? group.analysis.items[i]?.summary)?.mean;
       const shift = mean == null || ofAll === undefined ? 0 : Math.abs(mean - ofAll);
-      const printed = formatNumber(shift, Math.min(decimals, 2));
-      return Number(printed.replace(/\u202f/g, '')) > 0
-        ? [`${item.name} by ${withUnit(printed, measurand.unit)}`]
-        : [];
+      // A mean moves where it is printed as another one.
+      if (Number(shift.toFixed(decimals)) === 0) return [];
+      const printed = formatNumber(shift, Math.min(decimals, decimalsFor(shift)));
+      return [`${item.name} by ${withUnit(printed, measurand.unit)}`];
     }),
   );
   const words = `${counted(out.length, 'reading is', 'readings are')} left out`;
