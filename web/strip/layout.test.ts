@@ -6,6 +6,7 @@ import {
   MARK_RADIUS,
   type StripLane,
   apart,
+  clearHeight,
   fullDomain,
   keptDomain,
   marksSuitRatios,
@@ -145,6 +146,21 @@ describe('the marks of a lane', () => {
   it('are parked at the edge when they lie beyond it', () => {
     const placed = placeMarks(marksOf([-40, 100, 900]), (value) => value, 0, 50, 300);
     expect(placed.map(({ parked }) => parked)).toEqual(['left', undefined, 'right']);
+  });
+  it('leave room for words, or are not covered by them', () => {
+    const height = (values: number[], wanted = 70) =>
+      clearHeight(
+        placeMarks(marksOf(values), (value) => value, 1, 50, 300),
+        { from: 20, to: 80 },
+        wanted,
+        { lane: 1, laneHeight: 50 },
+      );
+    expect(height([100, 120, 200])).toBe(70);
+    // One mark on the floor of the lane: above it.
+    expect(height([50], 82)).toBeLessThan(72);
+    expect(height([50, 50, 50])).toBeUndefined();
+    // Beside the words any number may stand.
+    expect(height([10, 10, 10, 90, 90, 90], 82)).toBe(82);
   });
   it('stand where they stood while only their looks change, and are placed again where one comes, goes or moves', () => {
     const place = (marks: StripLane['marks']) => placeMarks(marks, (value) => value, 1, 50, 300);

@@ -291,6 +291,29 @@ export function parkedMarks(placed: readonly PlacedMark[]): ParkedMarks {
   return found;
 }
 
+/** Half the height of words in a lane, in px. */
+const HALF_WORDS = 7;
+
+/**
+ * Where in a lane words can stand without covering a mark.
+ * @param across from where to where they reach, in px
+ * @param wanted the height of their middle, if there is room
+ * @returns the height that is nearest to the one wanted; undefined where marks leave no room
+ */
+export function clearHeight(
+  placed: readonly PlacedMark[],
+  across: { from: number; to: number },
+  wanted: number,
+  { lane, laneHeight }: { lane: number; laneHeight: number },
+): number | undefined {
+  const near = placed.filter(({ x }) => x > across.from - MARK_RADIUS - 1 && x < across.to + MARK_RADIUS + 1);
+  const [highest, lowest] = [lane * laneHeight + HALF_WORDS + 1, (lane + 1) * laneHeight - FOOT - HALF_WORDS];
+  const heights = Array.from({ length: Math.max(0, lowest - highest + 1) }, (_, i) => highest + i);
+  return [wanted, ...heights.toSorted((a, b) => Math.abs(a - wanted) - Math.abs(b - wanted))].find((height) =>
+    near.every(({ y }) => Math.abs(y - height) > MARK_RADIUS + HALF_WORDS - 1),
+  );
+}
+
 /** The mark nearest to a point, within reach; undefined when none is. Marks must be sorted by x within lanes. */
 export function nearestMark(
   placed: readonly (readonly PlacedMark[])[],

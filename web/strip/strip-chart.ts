@@ -9,6 +9,7 @@ import {
   type StripBand,
   type StripLane,
   type StripMark,
+  clearHeight,
   measuredOut,
   parkedMarks,
   placeMarks,
@@ -250,8 +251,8 @@ export class StripChart {
       const pointed = pointedId && marks.find(({ mark: { id } }) => id === pointedId);
       if (pointed) this.ring(context, pointed);
       const parked = parkedMarks(marks);
-      this.labelParked(context, parked.left, 'left');
-      this.labelParked(context, parked.right, 'right');
+      this.labelParked(context, { lane, marks, parked: parked.left, side: 'left' });
+      this.labelParked(context, { lane, marks, parked: parked.right, side: 'right' });
       if (reach) this.drawReach(chart, lane, reach);
       if (mean !== null) this.drawMean(chart, lane, mean, interval);
       const [from, to] = reach ? this.drawnReach(chart, reach) : [0, 0];
@@ -293,11 +294,20 @@ export class StripChart {
     context.stroke();
   }
 
-  /** Says the values of marks parked at an edge, since their place does not. */
+  /** Says the values of marks parked at an edge, since their place does not, where no mark is in the way. */
   private labelParked(
     context: CanvasRenderingContext2D,
-    parked: readonly PlacedMark[],
-    side: 'left' | 'right',
+    {
+      lane,
+      marks,
+      parked,
+      side,
+    }: {
+      lane: number;
+      marks: readonly PlacedMark[];
+      parked: readonly PlacedMark[];
+      side: 'left' | 'right';
+    },
   ): void {
     const first = parked[0];
     if (!first) return;
@@ -308,7 +318,11 @@ export class StripChart {
     context.textBaseline = 'middle';
     context.textAlign = side;
     const outward = side === 'left' ? -1 : 1;
-    context.fillText(words, first.x - outward * (MARK_RADIUS + 5), first.y);
+    const start = first.x - outward * (MARK_RADIUS + 5);
+    const end = start - outward * context.measureText(words).width;
+    const across = { from: Math.min(start, end), to: Math.max(start, end) };
+    const height = clearHeight(marks, across, first.y, { lane, laneHeight: this.state.laneHeight });
+    if (height !== undefined) context.fillText(words, start, height);
     context.fillText(side === 'left' ? '‹' : '›', first.x + outward * (MARK_RADIUS + 7), first.y);
   }
 
