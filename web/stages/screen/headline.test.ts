@@ -4,14 +4,14 @@ import { testStudy } from '../../../core/testing-study.ts';
 import { headline } from './headline.ts';
 
 /** What stands over the strip once the last reading of the first item is left out. */
-function said(first: readonly string[], second: readonly string[]): string {
-  const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
+function said(first: readonly string[], second: readonly string[], name = 'Ama'): string {
+  const { document, measurand, read, decide } = testStudy([name, 'Bel']);
   second.forEach((text, round) => read(1, round + 1, text));
   const [last] = first.map((text, round) => read(0, round + 1, text).id).slice(-1);
   decide('leave-out', { readingId: last ?? '', reason: 'a slip' });
   const [setting] = analyseStudy(document, measurand.id, { resamples: 0 }).settings;
   if (!setting) throw new Error('nothing was read');
-  return headline(setting, measurand).replace(/\s/g, ' ');
+  return headline(setting, measurand).replaceAll('\u202f', ' ');
 }
 
 describe('what leaving readings out does to the means', () => {
@@ -23,5 +23,10 @@ describe('what leaving readings out does to the means', () => {
     [['3.1', '3.2', '3.3', '3.2'], ['5.1', '5.2', '5.4'], 'No mean moves by it.'],
   ])('is said with the figures of the shift, however large readings are: %j', (first, second, moves) => {
     expect(said(first, second)).toBe(`1 reading is left out. ${moves}`);
+  });
+  it('keeps the number of an item with its name, wherever a line ends', () => {
+    const moves = (name: string) => said(['3.1', '3.2', '3.3', '4.4'], ['5.1', '5.2'], name);
+    expect(moves('Ama 2')).toContain('moves Ama\u00a02 by');
+    expect(moves('Ama Mini')).toContain('moves Ama Mini by');
   });
 });

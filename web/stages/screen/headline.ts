@@ -24,7 +24,9 @@ export function headline(analysis: SettingAnalysis, measurand: Measurand): strin
       // A mean moves where it is printed as another one.
       if (Number(shift.toFixed(decimals)) === 0) return [];
       const printed = formatNumber(shift, Math.min(decimals, decimalsFor(shift)));
-      return [`${item.name} by ${withUnit(printed, measurand.unit)}`];
+      // A number at the end of a name stays with it: “2 by 0.14” at the start of a line is read as something else.
+      const name = item.name.replace(/ (?=\S{1,3}$)/u, '\u00a0');
+      return [`${name} by ${withUnit(printed, measurand.unit)}`];
     }),
   );
   const words = `${counted(out.length, 'reading is', 'readings are')} left out`;
