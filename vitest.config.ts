@@ -14,7 +14,15 @@ export default defineConfig({
         test: { name: 'core', isolate: false, include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] },
       },
       { extends: true, test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'] } },
-      { extends: true, test: { name: 'server', include: ['{server,instruments,demo}/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: {
+          name: 'server',
+          isolate: false,
+          globalSetup: 'scripts/test-setup.mjs',
+          include: ['{server,instruments,demo}/**/*.test.ts'],
+        },
+      },
     ],
   },
 });

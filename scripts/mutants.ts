@@ -167,8 +167,9 @@ const copy = mkdtempSync(path.join(tmpdir(), 'brackenridge-mutants-'));
 try {
   for (const file of tracked.filter((name) => name !== ''))
     cpSync(path.join(ROOT, file), path.join(copy, file), { recursive: true });
-  for (const folder of ['node_modules', 'dist'])
-    symlinkSync(path.join(ROOT, folder), path.join(copy, folder));
+  // What is built from the changed sources stays in the copy.
+  cpSync(path.join(ROOT, 'dist'), path.join(copy, 'dist'), { recursive: true, preserveTimestamps: true });
+  symlinkSync(path.join(ROOT, 'node_modules'), path.join(copy, 'node_modules'));
   await tryAll(copy);
 } finally {
   rmSync(copy, { recursive: true, force: true });

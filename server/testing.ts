@@ -11,17 +11,16 @@ import { InstrumentDriver } from './instruments/driver.ts';
 import { allRows, connect, disconnect } from './sqlite/statements.ts';
 import { createStore } from './store.ts';
 
+/** The thread for long work as it ships: translating it again for each test takes longer than the tests. */
+export const BUILT_THREAD = path.join(import.meta.dirname, '../dist/node/heavy.js');
+
 /** A server without a port, on a database file of its own, and short ways to speak to it. */
 export async function testServer() {
   const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-'));
-  const database = await openDatabase(path.join(folder, 'brackenridge.sqlite'));
+  const file = path.join(folder, 'brackenridge.sqlite');
+  const database = await openDatabase(file);
   const instruments = new InstrumentDriver();
-  const heavy = new Heavy(
-    path.join(import.meta.dirname, 'heavy/worker.ts'),
-    path.join(folder, 'brackenridge.sqlite'),
-    // Translating it again for each test takes longer than the tests.
-    60_000,
-  );
+  const heavy = new Heavy(BUILT_THREAD, file, 60_000);
   const app = createApp(createStore(database), { data: folder, instruments, heavy });
 
   const send = async (
@@ -56,7 +55,7 @@ export async function testServer() {
 
   /** Looks into the database, or breaks something in it, past the program. */
   const sql = async (statement: string, values: readonly string[] = []) => {
-    const connection = await connect(path.join(folder, 'brackenridge.sqlite'));
+    const connection = await connect(file);
     connection.configure('busyTimeout', 5000);
     try {
       return await allRows(connection, statement, values);
@@ -99,6 +98,7 @@ export async function testServer() {
     database,
     instruments,
     folder,
+    file,
     send,
     sql,
     newStudy,

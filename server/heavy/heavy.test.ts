@@ -9,7 +9,7 @@ import { newSession } from '../../core/plan/new-parts.ts';
 import { EMPTY } from '../../core/model/new-study.ts';
 import type { Reading } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { sharedServer } from '../testing.ts';
+import { BUILT_THREAD, sharedServer } from '../testing.ts';
 import { Heavy } from './heavy.ts';
 
 const server = await sharedServer();
@@ -198,14 +198,23 @@ describe('long work that is watched', () => {
     const codes: number[] = [];
     const note = (thread: Worker) => thread.on('exit', (code) => codes.push(code));
     process.on('worker', note);
-    for (const wait of [0, 100, 1500, 1600, 1700]) {
-      const heavy = new Heavy(
-        path.join(import.meta.dirname, 'worker.ts'),
-        path.join(server.folder, 'brackenridge.sqlite'),
-      );
-      const asked = heavy.run('exportCsv', { studyId: id, file: path.join(server.folder, 'x.csv') });
-      asked.catch(() => undefined);
-      await new Promise((resolve) => setTimeout(resolve, wait));
+    const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+    const reads = { studyId: id, file: path.join(server.folder, 'x.csv') };
+    for (const startedFor of [0, 100]) {
+      const heavy = new Heavy(BUILT_THREAD, server.file);
+      heavy.run('exportCsv', reads).catch(() => undefined);
+      await wait(startedFor);
+      await heavy.close();
+    }
+    for (const readingFor of [0, 20, 60]) {
+      const heavy = new Heavy(BUILT_THREAD, server.file);
+      await new Promise<void>((resolve) => {
+        const say = () => {
+          resolve();
+        };
+        heavy.run('exportCsv', reads, { say }).catch(() => undefined);
+      });
+      await wait(readingFor);
       await heavy.close();
     }
     process.off('worker', note);
@@ -216,11 +225,8 @@ describe('long work that is watched', () => {
     const threads: Worker[] = [];
     const count = (thread: Worker) => threads.push(thread);
     process.on('worker', count);
-    const heavy = new Heavy(
-      path.join(import.meta.dirname, 'worker.ts'),
-      path.join(server.folder, 'brackenridge.sqlite'),
-      20,
-    );
+    // As it stands, as in development.
+    const heavy = new Heavy(path.join(import.meta.dirname, 'worker.ts'), server.file, 20);
     const ask = () => heavy.run('ranking', { studyId: v7(), measurandId: v7() });
     await expect(ask()).rejects.toThrow('There is no study with this id.');
     await once(threads[0] as Worker, 'exit');
