@@ -8,7 +8,7 @@ import type { FromThread, ToThread, Way } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
-const opening = openDatabase(database);
+const opening = openDatabase(database, 'up to date');
 const tasks = opening.then((opened) => heavyTasks(createStore(opened), keptIn(path.dirname(database))));
 
 /** How far work has come is said so often, in ms. */

@@ -45,3 +45,16 @@ export const runSql = (
       else resolve();
     });
   });
+
+/** Does something as a whole, or undoes it. */
+export async function inTransaction<T>(writer: sqlite3.Database, work: () => Promise<T>): Promise<T> {
+  await runSql(writer, 'BEGIN IMMEDIATE');
+  try {
+    const result = await work();
+    await runSql(writer, 'COMMIT');
+    return result;
+  } catch (error) {
+    await runSql(writer, 'ROLLBACK');
+    throw error;
+  }
+}

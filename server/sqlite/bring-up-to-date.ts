@@ -1,0 +1,65 @@
+import type { Sequelize } from 'sequelize';
+import type sqlite3 from 'sqlite3';
+import { SequelizeStorage, Umzug } from 'umzug';
+import * as studyParts from './migrations/0001-study-parts.ts';
+import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
+import * as changes from './migrations/0003-changes.ts';
+import * as wholePlan from './migrations/0004-whole-plan.ts';
+import * as bench from './migrations/0005-bench.ts';
+import * as promises from './migrations/0006-promises.ts';
+import * as previews from './migrations/0007-previews.ts';
+import * as specAgainAnswers from './migrations/0008-spec-again-answers.ts';
+import * as report from './migrations/0009-report.ts';
+import * as scoring from './migrations/0010-scoring.ts';
+import * as earlierControls from './migrations/0011-earlier-controls.ts';
+import * as corrections from './migrations/0012-corrections.ts';
+import * as figures from './migrations/0013-figures.ts';
+import * as files from './migrations/0014-files.ts';
+import * as calibrations from './migrations/0015-calibrations.ts';
+import * as draws from './migrations/0016-draws.ts';
+import { LaterVersion } from './refusal.ts';
+import { inTransaction, runSql } from './statements.ts';
+
+const MIGRATIONS = [
+  studyParts,
+  planOfAStudy,
+  changes,
+  wholePlan,
+  bench,
+  promises,
+  previews,
+  specAgainAnswers,
+  report,
+  scoring,
+  earlierControls,
+  corrections,
+  figures,
+  files,
+  calibrations,
+  draws,
+];
+
+/** Runs the migrations that a database has not had. @throws LaterVersion where it has had others */
+export async function bringUpToDate(
+  sequelize: Sequelize,
+  writer: sqlite3.Database,
+  folder: string,
+): Promise<void> {
+  const migrator = new Umzug({
+    migrations: MIGRATIONS.map(({ name, up }) => ({
+      name,
+      up: () =>
+        inTransaction(writer, async () => {
+          for (const statement of up) await runSql(writer, statement);
+        }),
+    })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  const known = new Set<string>(MIGRATIONS.map(({ name }) => name));
+  if ((await migrator.executed()).some(({ name }) => !known.has(name)))
+    throw new LaterVersion(
+      `The database in ${folder} was written by a later version of Brackenridge. Start that one, or name another folder by --data.`,
+    );
+  await migrator.up();
+}
