@@ -9,6 +9,7 @@ export const CHROMIUM = {
 
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/demo-folder.ts',
   outputDir: 'test-results',
   timeout: 90000,
   expect: { timeout: 15000 },

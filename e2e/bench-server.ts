@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { constants, cpSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -23,13 +23,20 @@ const DEMO_IDS = new Map(
 
 /** A server of its own for one test: started, killed and started again on the same database and port. */
 export class BenchServer {
-  private readonly folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-e2e-'));
+  readonly folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-e2e-'));
   private child: ChildProcess | undefined;
   private port = 0;
   /** Folder of the built pages. */
   pages = 'dist/web';
 
-  constructor(private readonly demo: boolean) {}
+  /** @param begun a folder with the demo in it, a copy of which is the server's */
+  constructor(
+    private readonly demo: boolean,
+    begun?: string,
+  ) {
+    if (begun !== undefined)
+      cpSync(begun, this.folder, { recursive: true, mode: constants.COPYFILE_FICLONE });
+  }
 
   get address(): string {
     return `http://127.0.0.1:${String(this.port)}`;
@@ -62,7 +69,7 @@ export class BenchServer {
     });
   }
 
-  async kill(): Promise<void> {
+  async kill(signal: 'SIGKILL' | 'SIGTERM' = 'SIGKILL'): Promise<void> {
     const { child } = this;
     this.child = undefined;
     if (!child) return;
@@ -70,7 +77,7 @@ export class BenchServer {
       child.on('exit', () => {
         resolve();
       });
-      child.kill('SIGKILL');
+      child.kill(signal);
     });
   }
 
@@ -124,6 +131,10 @@ export class BenchServer {
 
   async end(): Promise<void> {
     await this.kill();
+    this.remove();
+  }
+
+  remove(): void {
     rmSync(this.folder, { recursive: true, force: true });
   }
 }
@@ -188,7 +199,7 @@ const AWAY = /Failed to load resource|net::ERR|status of 4\d\d|There is no study
 export const test = base.extend<Fixtures>({
   demo: [false, { option: true }],
   server: async ({ demo }, use) => {
-    const server = new BenchServer(demo);
+    const server = new BenchServer(demo, demo ? process.env.DEMO_FOLDER : undefined);
     await server.start();
     await use(server);
     await server.end();
