@@ -9,22 +9,29 @@ import {
   ensureChromium,
   ensureDemoRecordings,
   ensureNodeBuild,
-  ensurePackages,
   ensureWebBuild,
+  fetchPackages,
 } from './setup.mjs';
 
 const RESULTS = path.join(ROOT, 'test-results');
 
-// A browser is fetched while the packages are compiled, which leaves cores free.
-const fetching = spawn(
-  process.execPath,
-  ['--input-type=module', '--eval', "(await import('./scripts/setup.mjs')).ensureChromium()"],
-  { cwd: ROOT, stdio: 'inherit' },
-);
-const fetched = once(fetching, 'exit');
-ensurePackages();
-const [failed] = await fetched;
-if (failed) process.exit(1);
+/** Does a step of the set-up beside what goes on meanwhile; ends the program where it fails. */
+async function beside(step) {
+  const child = spawn(
+    process.execPath,
+    ['--input-type=module', '--eval', `(await import('./scripts/setup.mjs')).${step}()`],
+    { cwd: ROOT, stdio: 'inherit' },
+  );
+  const [failed] = await once(child, 'exit');
+  if (failed) process.exit(1);
+}
+
+const fetching = beside('ensureChromium');
+fetchPackages();
+const compiling = beside('ensurePackages');
+// Sources can be checked while packages are compiled.
+const checked = await check();
+await Promise.all([fetching, compiling]);
 const chromium = ensureChromium();
 ensureNodeBuild();
 ensureWebBuild();
@@ -49,7 +56,7 @@ function runner(command, args, report, count) {
 }
 
 const parts = [
-  await check(),
+  checked,
   runner(
     'vitest',
     ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json'],
