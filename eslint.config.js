@@ -17,6 +17,7 @@ const OUT_OF_CORE = [
 const LAYERS = [
   'model',
   'quantity',
+  'conditions',
   'random',
   'distributions',
   'summary',

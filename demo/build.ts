@@ -1,3 +1,4 @@
+import { conditionKind } from '../core/conditions/index.ts';
 import { readingForm } from '../core/forms/index.ts';
 import type { Calibration, Decision, FilePart, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
@@ -73,7 +74,9 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
       const condition = document.conditions.find((candidate) => candidate.quantity === quantity);
       if (!condition) throw new Error(`no condition “${quantity}”`);
       const takenAt = new Date(moment).toISOString();
-      session.conditions.push({ conditionId: condition.id, at: when, takenAt, text, number: Number(text) });
+      const seen = conditionKind(condition).read(text, condition);
+      if ('problem' in seen) throw new Error(seen.problem);
+      session.conditions.push({ conditionId: condition.id, at: when, takenAt, ...seen });
     }
   };
   const endSession = (session: Session, moment: number, conditions: Record<string, string>) => {

@@ -13,7 +13,8 @@ import { readingQuestion } from '../core/bench/slip.ts';
 import { recordOf } from '../core/record/record.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { runQueue } from '../core/bench/queue.ts';
-import { conditionWarnings, missingConditions, startOf } from '../core/bench/session.ts';
+import { conditionKind } from '../core/conditions/index.ts';
+import { missingConditions, startOf } from '../core/bench/session.ts';
 import { deskFans } from './desk-fans.ts';
 import fansFile from './desk-fans.json' with { type: 'json' };
 import { flourSieves } from './flour-sieves.ts';
@@ -184,11 +185,14 @@ describe('planted in the demo is', () => {
     const [session] = sprinklers.sessions;
     const warnings = sprinklers.conditions.flatMap((condition) => {
       const end = session?.conditions.find((one) => one.conditionId === condition.id && one.at === 'end');
-      return session && end ? conditionWarnings(condition, end.number, startOf(session, condition.id)) : [];
+      return session && end
+        ? conditionKind(condition).warnings(end, condition, startOf(session, condition.id))
+        : [];
     });
     expect(warnings.map((text) => text.replace(/\s/g, ' '))).toEqual([
       'Wind 4.6 m/s, your limit is 4 m/s. The plan advises to wait.',
       'Pressure at the tap has moved by 0.3 bar since the start; 0.2 bar is tolerable.',
+      'Lawn was “dry” at the start, and is “damp” now.',
     ]);
   });
 });

@@ -71,6 +71,7 @@ export function lawnSprinklers() {
     conditions: [
       { quantity: 'Wind', unit: 'm/s', required: true, limits: { low: null, high: 4 } },
       { quantity: 'Pressure at the tap', unit: 'bar', required: true, tolerableDrift: 0.2 },
+      { quantity: 'Lawn', kind: 'word', unit: '', words: ['dry', 'damp', 'wet'] },
     ],
     claims: [
       { measurand: 'Evenness', item: 'BK', value: 85, unit: '%', source: 'Leaflet of the Brookle' },
@@ -81,7 +82,10 @@ export function lawnSprinklers() {
   const random = seededRandom(20260627);
   let clock = start;
   const about = { operator: 'Garden', instrument: 'Measuring cylinder' };
-  const session = demo.startSession(clock - 600000, about, { Wind: '1.8', 'Pressure at the tap': '2.0' });
+  const session = demo.startSession(clock - 600000, about, {
+    ...{ Wind: '1.8', 'Pressure at the tap': '2.0' },
+    Lawn: 'dry',
+  });
   for (const run of runQueue(document)) {
     const { item, measurand, round } = run;
     const sprinkler = SPRINKLERS.find(({ name }) => name === item.name) as (typeof SPRINKLERS)[number];
@@ -114,6 +118,9 @@ export function lawnSprinklers() {
     }
     if (round === 3) demo.readConditions(session, 'during', clock, { Wind: '3.4' });
   }
-  demo.endSession(session, clock + 120000, { Wind: '4.6', 'Pressure at the tap': '1.7' });
+  demo.endSession(session, clock + 120000, {
+    ...{ Wind: '4.6', 'Pressure at the tap': '1.7' },
+    Lawn: 'damp',
+  });
   return demo;
 }

@@ -2,7 +2,15 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import sharp from 'sharp';
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { type BenchServer, type Page, benchFetched, expect, startSession, test } from './bench-server.ts';
+import {
+  type BenchServer,
+  type Page,
+  benchFetched,
+  expect,
+  graveViolations,
+  startSession,
+  test,
+} from './bench-server.ts';
 
 test.use({ demo: true });
 
@@ -76,6 +84,73 @@ test('a session asks for cautions, conditions and checklist, is paused, split an
     ['end', 23],
   ]);
   expect(readings[0]?.sessionId).toBe(sessions[0]?.id);
+});
+
+test('conditions are a word of the plan and yes or no, noted at the bench and reported', async ({
+  page,
+  server,
+}) => {
+  const id = await fansAnew(page, server);
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await page.getByText('Conditions to record', { exact: true }).click();
+  for (const [place, name, kind] of [
+    [2, 'Curtains', 'A word'],
+    [3, 'Heating on', 'Yes or no'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Another condition' }).click();
+    const field = page.getByLabel('Condition', { exact: true }).nth(place);
+    await field.fill(name);
+    await field.blur();
+    await page
+      .getByRole('button', { name: /^It is|It is$/ })
+      .nth(place)
+      .click();
+    await page.getByRole('option', { name: kind }).click();
+  }
+  const words = page.getByLabel('Words to choose from');
+  await words.fill('open, shut; OPEN');
+  await words.blur();
+  await expect(page.getByText('The word “OPEN” stands there twice.')).toBeVisible();
+  await words.fill('open, shut, half open');
+  await words.blur();
+  await expect.poll(async () => (await documentOf(server, id)).conditions.at(2)?.words).toHaveLength(3);
+  await page.getByRole('button', { name: 'Run sheet for paper' }).click();
+  await expect(page.getByText('Curtains at the end: open, shut or half open (required)')).toBeVisible();
+  await page.goto(`${server.address}/study/${id}/bench`);
+
+  await page.getByText('I have read the cautions.').click();
+  await page.getByLabel('Air temperature').fill('21');
+  await page.getByRole('button', { name: /Curtains/ }).click();
+  await page.getByRole('option', { name: 'shut' }).click();
+  await page.getByRole('button', { name: 'Start the session' }).click();
+  await expect(page.getByRole('button', { name: 'Start without Heating on' })).toBeVisible();
+  await page.getByRole('radiogroup', { name: 'Heating on' }).getByText('no', { exact: true }).click();
+  expect(await graveViolations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Start the session' }).click();
+  await expect(page.getByText(/Curtains: shut; Heating on: no/)).toBeVisible();
+  await page.getByRole('textbox', { name: /^Reading of/ }).fill('3.1');
+  await page.keyboard.press('Enter');
+
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  const end = page.getByRole('dialog', { name: 'End the session' });
+  await end.getByText('yes', { exact: true }).click();
+  await expect(end.getByText('Heating on was “no” at the start, and is “yes” now.')).toBeVisible();
+  await end.getByRole('button', { name: /Curtains/ }).click();
+  await page.getByRole('option', { name: 'shut' }).click();
+  await end.getByLabel('Air temperature').fill('21');
+  await end.getByRole('button', { name: 'End it' }).click();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  // What was read stays what it is.
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await page.getByText('Conditions to record', { exact: true }).click();
+  await page
+    .getByRole('button', { name: /^It is|It is$/ })
+    .nth(2)
+    .click();
+  await expect(page.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText(/Curtains: shut; Heating on: no, then yes/)).toBeVisible();
 });
 
 test('what was done to a session is undone by touch, step by step, to its start as it was filled in', async ({

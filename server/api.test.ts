@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import type { StudyPreview } from '../core/analysis/preview.ts';
-import { newSession } from '../core/plan/new-parts.ts';
+import { newCondition, newSession } from '../core/plan/new-parts.ts';
 import { describe, expect, it } from 'vitest';
 import { type TestServer, errorsOf, sharedServer } from './testing.ts';
 
@@ -37,13 +37,8 @@ describe('creating', () => {
       factors: { id: v7(), name: 'Pressure', kind: 'numeric', unit: 'bar', irreversible: false, position: 1 },
       levels: { id: v7(), factorId, name: 'two', value: 2, baseline: true, position: 1 },
       conditions: {
-        id: v7(),
-        quantity: 'Air',
-        unit: '°C',
-        required: true,
-        tolerableDrift: 1,
-        limits: { low: null, high: 30 },
-        position: 1,
+        ...{ id: v7(), ...newCondition('Air', '°C', 1) },
+        ...{ tolerableDrift: 1, limits: { low: null, high: 30 } },
       },
       sessions: { id: v7(), ...newSession('2026-05-04T10:00:00Z') },
       rounds: { id: v7(), number: 1, sessionId: null, note: '' },

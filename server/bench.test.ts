@@ -7,7 +7,7 @@ import { type Served, serveStandIn } from '../instruments/serve.ts';
 import type { StudyPreview } from '../core/analysis/preview.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import type { Reading } from '../core/model/parts.ts';
-import { newSession } from '../core/plan/new-parts.ts';
+import { newCondition, newSession } from '../core/plan/new-parts.ts';
 import { StandIn } from '../instruments/stand-in.ts';
 import { anemometer } from '../instruments/stand-ins/anemometer.ts';
 import { type TestServer, testServer } from './testing.ts';
@@ -65,8 +65,8 @@ describe('a condition that was read in a session', () => {
   it('stays in the plan, since the record speaks of it', async () => {
     const { studyId } = await server.readyStudy();
     const condition = {
-      ...{ id: v7(), quantity: 'Wind', unit: 'm/s', required: true, tolerableDrift: null },
-      ...{ limits: { low: null, high: 4 }, position: 1 },
+      ...{ id: v7(), ...newCondition('Wind', 'm/s', 1) },
+      limits: { low: null, high: 4 },
     };
     await server.send('POST', `/studies/${studyId}/conditions`, condition);
     const read = {

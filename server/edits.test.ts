@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import type { Change } from '../core/model/parts.ts';
 import { documentProblems } from '../core/formats/study-json.ts';
+import { newCondition } from '../core/plan/new-parts.ts';
 import { changeWords } from '../core/record/change-words.ts';
 import { errorsOf, sharedServer } from './testing.ts';
 
@@ -47,8 +48,7 @@ describe('editing by version', () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const at = `/studies/${studyId}`;
     const condition = {
-      ...{ id: v7(), quantity: 'Air temperature', unit: '°C', required: false },
-      ...{ tolerableDrift: null, limits: { low: null, high: null }, position: 1 },
+      ...{ id: v7(), ...newCondition('Air temperature', '°C', 1), required: false },
     };
     await server.send('POST', `${at}/conditions`, condition);
     await server.send('POST', `${at}/readings`, server.readingFields(itemId, measurandId, '3.1'));
@@ -62,6 +62,13 @@ describe('editing by version', () => {
     const gone = await server.send('DELETE', `${at}/conditions/${condition.id}?version=1`);
     expect(gone.status).toBe(422);
     expect(JSON.stringify(gone.body)).toContain('a condition that the study does not have');
+    const worded = await server.send('PATCH', `${at}/conditions/${condition.id}`, {
+      ...{ version: 1, kind: 'word', unit: '' },
+    });
+    expect([worded.status, JSON.stringify(worded.body)]).toEqual([
+      422,
+      expect.stringContaining('a condition that is no quantity'),
+    ]);
     const changes = (await server.send('GET', `${at}/changes`)).body as unknown as Change[];
     expect(changes).toMatchObject([{ field: 'corrections', readingsThen: 1, measurandId }]);
     const document = (await server.send('GET', `${at}/document`)).body as unknown as StudyDocument;

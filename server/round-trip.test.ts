@@ -4,7 +4,8 @@ import { describe, expect, it } from 'vitest';
 import { documentProblems } from '../core/formats/study-json.ts';
 import type { PartKind } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
-import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
+import { CONDITION_KIND_NAMES } from '../core/model/words.ts';
+import { newCondition, newItem, newMeasurand, newSession } from '../core/plan/new-parts.ts';
 import { sharedServer } from './testing.ts';
 import { schemaProblems } from './validate.ts';
 
@@ -16,17 +17,6 @@ const newFactor = (name: string, position: number) => ({
 const newLevel = (factorId: string, name: string, position: number) => ({
   ...{ factorId, name, position, value: null, baseline: false },
 });
-const newCondition = (quantity: string, position: number) => ({
-  ...{
-    quantity,
-    position,
-    unit: '',
-    required: false,
-    tolerableDrift: null,
-    limits: { low: null, high: null },
-  },
-});
-
 /** Words that meet again as names of items, measurands, attributes and conditions, and so in expressions. */
 const WORDS = ['Pull', 'pull', 'Mass', 'Air speed', 'air-speed', 'Time', '1 m'];
 const EXPRESSIONS = [
@@ -81,7 +71,24 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
     () => post('items', { ...newItem(`${word()} ${String(choose(99))}`, document.items), attributes }),
     () => post('measurands', { ...newMeasurand(word(), choose(5)), unit: pick(UNITS) as string }),
     () => post('measurands', derived(pick(EXPRESSIONS) as string)),
-    () => post('conditions', { ...newCondition(word(), choose(5)), unit: pick(UNITS) as string }),
+    () => post('conditions', newCondition(word(), pick(UNITS) as string, choose(5))),
+    () =>
+      post('conditions', {
+        ...newCondition(word(), '', choose(5)),
+        ...{ kind: pick(CONDITION_KIND_NAMES), words: choose(2) === 0 ? [] : ['dry', 'damp'] },
+      }),
+    () =>
+      condition &&
+      post('sessions', {
+        ...newSession('2026-05-04T10:00:00.000Z'),
+        conditions: [
+          {
+            ...{ conditionId: condition.id, at: 'start', takenAt: '2026-05-04T10:00:00.000Z' },
+            ...{ text: 'damp', number: choose(2) === 0 ? null : choose(9) },
+          },
+        ],
+      }),
+    () => patch('conditions', condition, { kind: pick(CONDITION_KIND_NAMES), unit: '' }),
     () =>
       post('factors', { ...newFactor(word(), choose(5)), kind: pick(['treatment', 'numeric']) as string }),
     () =>

@@ -180,7 +180,10 @@ describe('what is worked out of a study', () => {
       const noted: StudyDocument = { ...flasks, measurands };
       const sessions = noted.sessions.map((session) => ({
         ...session,
-        conditions: session.conditions.map((condition) => ({ ...condition, number: condition.number + 2 })),
+        conditions: session.conditions.map((condition) => ({
+          ...condition,
+          number: (condition.number ?? 0) + 2,
+        })),
       }));
       const conditions = noted.conditions.map((condition) => ({ ...condition, quantity: 'Draught' }));
       const decisions = [...noted.decisions, testStudy([]).decide('leave-out', { readingId, reason: 'so' })];

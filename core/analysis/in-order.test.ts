@@ -19,22 +19,30 @@ describe('readings in the order in which they were taken', () => {
     expect(conditions[0]).toEqual({
       name: 'Air temperature',
       unit: '°C',
+      isQuantity: true,
       steps: [
-        { at: 0, value: 21.2 },
-        { at: 46, value: 22 },
-        { at: 47, value: 28.4 },
-        { at: 48, value: 28.9 },
+        { at: 0, value: 21.2, text: '21.2' },
+        { at: 46, value: 22, text: '22.0' },
+        { at: 47, value: 28.4, text: '28.4' },
+        { at: 48, value: 28.9, text: '28.9' },
       ],
     });
   });
   it('show the wind that rose in the middle of a session', () => {
     const sprinklers = lawnSprinklers as unknown as StudyDocument;
     const [evenness] = sprinklers.measurands;
-    const [wind] = readingsInOrder(sprinklers, evenness?.id ?? '').conditions;
+    const [wind, , lawn] = readingsInOrder(sprinklers, evenness?.id ?? '').conditions;
     expect(wind?.name).toBe('Wind');
-    expect(wind?.steps[0]).toEqual({ at: 0, value: 1.8 });
-    expect(wind?.steps.at(-1)).toEqual({ at: 15, value: 4.6 });
+    expect(wind?.steps[0]).toMatchObject({ at: 0, value: 1.8 });
+    expect(wind?.steps.at(-1)).toMatchObject({ at: 15, value: 4.6 });
     expect(wind?.steps.length).toBeGreaterThan(2);
+    expect(lawn).toMatchObject({
+      ...{ name: 'Lawn', isQuantity: false },
+      steps: [
+        { at: 0, value: null, text: 'dry' },
+        { at: 15, value: null, text: 'damp' },
+      ],
+    });
   });
   it('pass by what was withdrawn, and are nothing where there are none', () => {
     const { document, measurand, read, decide } = testStudy(['Ama']);

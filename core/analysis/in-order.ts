@@ -2,6 +2,7 @@ import { settingKey } from '../plan/grid.ts';
 import { recordOf } from '../record/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { correctorOf } from '../observations/correct.ts';
+import { conditionKind } from '../conditions/index.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 
 /** A reading by its place among those of its measurand, in the order in which they were taken. */
@@ -18,7 +19,9 @@ export interface OrderedReading {
 export interface ConditionTrack {
   name: string;
   unit: string;
-  steps: { at: number; value: number }[];
+  /** Whether it is a quantity, and has values to draw; what is a word is said as such. */
+  isQuantity: boolean;
+  steps: { at: number; value: number | null; text: string }[];
 }
 
 export interface InOrder {
@@ -69,18 +72,20 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
     if (when === 'end') return last.at;
     return ofSession.find(({ reading }) => reading.takenAt >= takenAt)?.at ?? last.at;
   };
-  const conditions = conditionsInOrder(document).flatMap(({ id, quantity, unit }) => {
+  const conditions = conditionsInOrder(document).flatMap((condition): ConditionTrack[] => {
+    const { id, quantity, unit } = condition;
+    const { isQuantity } = conditionKind(condition);
     const steps = document.sessions
       .flatMap((session) =>
         session.conditions
           .filter(({ conditionId }) => conditionId === id)
-          .flatMap(({ at, takenAt, number }) => {
+          .flatMap(({ at, takenAt, number, text }) => {
             const place = placeOf(session.id, takenAt, at);
-            return place === undefined ? [] : [{ at: place, value: number }];
+            return place === undefined ? [] : [{ at: place, value: number, text }];
           }),
       )
       .sort((a, b) => a.at - b.at);
-    return steps.length > 0 ? [{ name: quantity, unit, steps }] : [];
+    return steps.length > 0 ? [{ name: quantity, unit, isQuantity, steps }] : [];
   });
   return { readings, sessions, conditions };
 }

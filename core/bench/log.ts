@@ -2,7 +2,8 @@ import { itemsInOrder } from '../model/in-order.ts';
 import { sessionsWithdrawn, recordOf } from '../record/record.ts';
 import type { RunRef } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, formatPlain, readingWords, withUnit } from '../quantity/format.ts';
+import { counted, readingWords } from '../quantity/format.ts';
+import { conditionWords } from '../conditions/index.ts';
 
 /** One thing that was done at the bench, in words. */
 export interface LogLine {
@@ -18,7 +19,7 @@ export interface LogLine {
 export function benchLog(document: StudyDocument): LogLine[] {
   const items = new Map(itemsInOrder(document).map(({ id, name }) => [id, name]));
   const measurands = new Map(document.measurands.map(({ id, name }) => [id, name]));
-  const quantities = new Map(document.conditions.map((condition) => [condition.id, condition]));
+  const conditionsById = new Map(document.conditions.map((condition) => [condition.id, condition]));
   const several = document.measurands.length > 1;
   const runWords = ({ itemId, measurandId, round }: Omit<RunRef, 'levelIds'>) =>
     `${items.get(itemId) ?? 'an item'}${several ? `, ${measurands.get(measurandId) ?? ''}` : ''}, round ${String(round)}`;
@@ -91,9 +92,9 @@ export function benchLog(document: StudyDocument): LogLine[] {
     for (const takenAt of new Set(during.map((condition) => condition.takenAt))) {
       const read = during
         .filter((condition) => condition.takenAt === takenAt)
-        .map(({ conditionId, number }) => {
-          const { quantity, unit } = quantities.get(conditionId) ?? { quantity: 'a condition', unit: '' };
-          return `${quantity} ${withUnit(formatPlain(number), unit)}`;
+        .map((condition) => {
+          const planned = conditionsById.get(condition.conditionId);
+          return planned ? conditionWords(planned, condition) : `a condition: ${condition.text}`;
         });
       lines.push({ id: `${id}/${takenAt}`, at: takenAt, text: `Conditions: ${read.join(', ')}`, undone });
     }

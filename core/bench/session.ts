@@ -1,8 +1,7 @@
 import type { Condition, ConditionReading, Session } from '../model/parts.ts';
 import { sessionsWithdrawn } from '../record/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { formatPlain, withUnit } from '../quantity/format.ts';
-import { parseQuantity } from '../quantity/parse.ts';
+import { conditionKind } from '../conditions/index.ts';
 import { type Run } from './queue.ts';
 
 /** Silent for longer than this, a session is asked about before it goes on. */
@@ -48,38 +47,10 @@ export function lastActive(session: Session, { readings }: Pick<StudyDocument, '
   return Math.max(...times.flatMap((time) => (time === undefined ? [] : [Date.parse(time)])));
 }
 
-/**
- * What is to be said of a condition in the moment it is read: beyond its limits, or moved since the start.
- * @param start what it was when the session began, in its unit
- * @returns sentences; none where all is well
- */
-export function conditionWarnings(condition: Condition, number: number, start?: number): string[] {
-  const { quantity, unit, limits, tolerableDrift } = condition;
-  const shown = (value: number) => withUnit(formatPlain(Number(value.toPrecision(6))), unit);
-  const warnings: string[] = [];
-  const beyond =
-    limits.high !== null && number > limits.high
-      ? limits.high
-      : limits.low !== null && number < limits.low
-        ? limits.low
-        : undefined;
-  if (beyond !== undefined) {
-    warnings.push(`${quantity} ${shown(number)}, your limit is ${shown(beyond)}. The plan advises to wait.`);
-  }
-  const drift = start === undefined ? 0 : Math.abs(number - start);
-  // A hair of rounding is no drift: 21.3 − 20.3 is more than 1 by a bit.
-  if (tolerableDrift !== null && drift > tolerableDrift * (1 + 1e-9) + 1e-12) {
-    warnings.push(
-      `${quantity} has moved by ${shown(drift)} since the start; ${shown(tolerableDrift)} is tolerable.`,
-    );
-  }
-  return warnings;
-}
-
 /** What was typed for each condition, by its id. */
 export type ConditionTexts = Readonly<Record<string, string>>;
 
-/** What was typed for the conditions, as it is recorded; a problem where a text is no number. */
+/** What was typed for the conditions, as it is recorded; a problem where a text means nothing. */
 export function readConditions(
   conditions: readonly Condition[],
   texts: ConditionTexts,
@@ -87,19 +58,19 @@ export function readConditions(
   takenAt: string,
 ): { readings: ConditionReading[] } | { problem: string } {
   const readings: ConditionReading[] = [];
-  for (const { id, unit } of conditions) {
-    const text = (texts[id] ?? '').trim();
+  for (const condition of conditions) {
+    const text = (texts[condition.id] ?? '').trim();
     if (text === '') continue;
-    const read = parseQuantity(text, unit);
-    if ('problem' in read) return { problem: read.problem };
-    readings.push({ conditionId: id, at, takenAt, text, number: read.number });
+    const seen = conditionKind(condition).read(text, condition);
+    if ('problem' in seen) return { problem: seen.problem };
+    readings.push({ conditionId: condition.id, at, takenAt, ...seen });
   }
   return { readings };
 }
 
 /** What a condition was when the session began. */
 export const startOf = ({ conditions }: Pick<Session, 'conditions'>, conditionId: string) =>
-  conditions.find((condition) => condition.conditionId === conditionId && condition.at === 'start')?.number;
+  conditions.find((condition) => condition.conditionId === conditionId && condition.at === 'start');
 
 /** Required conditions that were not read at the start or at the end of a session. */
 export const missingConditions = (
@@ -152,15 +123,17 @@ export function waitBefore(
   return undefined;
 }
 
-/** A condition during a session: the mean of what was read at its start and end. */
+/** A quantity during a session: the mean of what was read of it. */
 export function conditionValue(
   document: StudyDocument,
   sessionId: string | null,
   conditionId: string,
 ): number | undefined {
   const session = document.sessions.find(({ id }) => id === sessionId);
-  const read = session?.conditions.filter((entry) => entry.conditionId === conditionId) ?? [];
-  return read.length === 0 ? undefined : read.reduce((sum, { number }) => sum + number, 0) / read.length;
+  const read = (session?.conditions ?? []).flatMap((entry) =>
+    entry.conditionId === conditionId && entry.number !== null ? [entry.number] : [],
+  );
+  return read.length === 0 ? undefined : read.reduce((sum, number) => sum + number, 0) / read.length;
 }
 
 /** The sessions of a study in which something was read, the first one first. */

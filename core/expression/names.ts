@@ -1,3 +1,4 @@
+import { quantitiesOf } from '../conditions/index.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 
@@ -66,7 +67,7 @@ export function studyNames(
       kind: 'measurand' as const,
     })),
     ...[...attributes].map(([name, unit]) => ({ id: name, name, unit, kind: 'attribute' as const })),
-    ...document.conditions.map(({ id, quantity, unit }) => ({
+    ...quantitiesOf(document.conditions).map(({ id, quantity, unit }) => ({
       id,
       name: quantity,
       unit,

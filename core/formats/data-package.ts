@@ -215,8 +215,11 @@ function planTables(document: StudyDocument): PackageTable[] {
     table(
       'conditions',
       'Ambient quantities that are read',
-      [ID, needed(text('quantity')), text('unit'), { name: 'required', type: 'boolean' }],
-      () => conditions.map(({ id, quantity, unit, required }) => [id, quantity, unit, required]),
+      [
+        ...[ID, needed(text('quantity')), needed(text('kind')), text('unit')],
+        { name: 'required', type: 'boolean' },
+      ],
+      () => conditions.map(({ id, quantity, kind, unit, required }) => [id, quantity, kind, unit, required]),
     ),
   ];
 }
@@ -249,16 +252,14 @@ function sessionTables({ sessions }: StudyDocument): PackageTable[] {
         needed(text('condition_id')),
         text('at'),
         moment('taken_at'),
+        text('text'),
         number('value'),
       ],
       () =>
         sessions.flatMap(({ id, conditions }) =>
-          conditions.map(({ conditionId, at, takenAt, number: value }) => [
-            id,
-            conditionId,
-            at,
-            takenAt,
-            value,
+          conditions.map(({ conditionId, at, takenAt, text: typed, number: value }) => [
+            ...[id, conditionId, at, takenAt],
+            ...[typed, value],
           ]),
         ),
       [points('session_id', 'sessions'), points('condition_id', 'conditions')],

@@ -1,3 +1,4 @@
+import { kindOfColumn } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
 import { NAME_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { Item } from '../model/parts.ts';
@@ -147,7 +148,9 @@ export function planOf(table: ReadingsTable, matching: StudyMatching, notices: s
     factors: factorsOf(matched),
     conditions: placesOf(matched, 'condition').map((place) => {
       const { name, unit } = headOf(table.columns[place] as string);
-      return { quantity: name, unit };
+      const isNumber = (cell: string) => numberOf(cell, matching.decimal) !== undefined;
+      const kind = kindOfColumn(filled(table.rows, place), isNumber);
+      return { quantity: name, kind: kind.name, unit: kind.isQuantity ? unit : '' };
     }),
   };
 }

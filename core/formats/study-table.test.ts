@@ -89,6 +89,57 @@ describe('a table with a row for each reading', () => {
   });
 });
 
+describe('a column of conditions', () => {
+  const conditions = (head: string, ...cells: string[]) => {
+    const rows = cells.map((cell, i) => `${i % 2 === 0 ? 'Ama' : 'Bel'},3.${String(i)},${cell}`);
+    return read([`item,Speed (m/s),${head}`, ...rows].join('\n'), {
+      roles: ['item', 'readings', 'condition'],
+    });
+  };
+  const noted = ({ sessions }: StudyDocument) =>
+    sessions.flatMap((session) => session.conditions.map(({ at, text, number }) => [at, text, number]));
+  it('is words, noted where they change', () => {
+    const { document, problems } = conditions('Lawn', 'dry', 'dry', 'Damp', 'damp', 'dry');
+    expect([document.conditions, problems]).toMatchObject([
+      [{ quantity: 'Lawn', kind: 'word', unit: '', words: [] }],
+      [],
+    ]);
+    expect(noted(document)).toEqual([
+      ['start', 'dry', null],
+      ['during', 'Damp', null],
+      ['during', 'dry', null],
+    ]);
+    expect(documentProblems(document)).toEqual([]);
+  });
+  it('is yes and no, in one writing', () => {
+    const { document } = conditions('Shut (x)', 'Y', 'yes', 'no', 'N');
+    expect(document.conditions).toMatchObject([{ quantity: 'Shut', kind: 'yes-no', unit: '' }]);
+    expect(noted(document)).toEqual([
+      ['start', 'yes', null],
+      ['during', 'no', null],
+    ]);
+  });
+  it('is a quantity where half of it are numbers, and what is none is named', () => {
+    const { document, problems } = conditions('Air (°C)', '20', 'warm', '21', 'hot');
+    expect(document.conditions).toMatchObject([{ kind: 'number', unit: '°C' }]);
+    expect(noted(document)).toEqual([
+      ['start', '20', 20],
+      ['during', '21', 21],
+    ]);
+    expect(problems).toEqual([
+      { line: 3, column: 'Air (°C)', message: '“warm” is no number.' },
+      { line: 5, column: 'Air (°C)', message: '“hot” is no number.' },
+    ]);
+  });
+  it('has no words that are longer than the record takes', () => {
+    const { document, problems } = conditions('Lawn', 'dry', 'x'.repeat(61), 'y'.repeat(60));
+    expect(problems).toEqual([
+      { line: 3, column: 'Lawn', message: `“${'x'.repeat(40)}…” has more than 60 characters.` },
+    ]);
+    expect(noted(document).map(([, text]) => text)).toEqual(['dry', 'y'.repeat(60)]);
+  });
+});
+
 describe('what is wrong with a table', () => {
   it('is named line by line, whatever it is about', () => {
     const rows = ['A,20,3', 'B,21,4', 'A,20,x', 'B,warm,3', 'A,20,y', 'B', 'A,20,5', 'B,22,3'];

@@ -1,5 +1,7 @@
+import { type ConditionSeen, conditionKind } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
-import type { Item, Measurand, Reading, Session } from '../model/parts.ts';
+import { CONDITION_TEXT_LIMIT } from '../model/limits.ts';
+import type { Condition, Item, Measurand, Reading, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { studyFromPattern } from '../plan/pattern.ts';
@@ -124,7 +126,7 @@ function longTable({ columns, rows, lines, delimiter }: ReadingsTable, matching:
 function sessionsOf(
   document: StudyDocument,
   readings: readonly Reading[],
-  conditions: readonly { takenAt: string; conditionId: string; text: string; number: number }[],
+  conditions: readonly ({ takenAt: string; conditionId: string } & ConditionSeen)[],
   { newId, now }: Pick<StudyTableContext, 'newId' | 'now'>,
 ): Session[] {
   const days = [...new Set(readings.map(({ takenAt }) => takenAt.slice(0, 10)))].sort();
@@ -132,14 +134,16 @@ function sessionsOf(
     const times = readings.filter(({ takenAt }) => takenAt.startsWith(day)).map(({ takenAt }) => takenAt);
     const startedAt = times.reduce((first, time) => (time < first ? time : first));
     const endedAt = times.reduce((last, time) => (time > last ? time : last));
-    const last = new Map<string, number>();
+    const last = new Map<string, string>();
     const read = conditions
       .filter(({ takenAt }) => takenAt.startsWith(day))
       .flatMap((condition): Session['conditions'] => {
-        const before = last.get(condition.conditionId);
+        const { conditionId, number, text } = condition;
+        const before = last.get(conditionId);
+        const now = number === null ? text.toLocaleLowerCase() : String(number);
         // It is noted when it is first read, and wherever it has changed.
-        if (before === condition.number) return [];
-        last.set(condition.conditionId, condition.number);
+        if (before === now) return [];
+        last.set(conditionId, now);
         return [{ ...condition, at: before === undefined ? 'start' : 'during' }];
       })
       .slice(0, 500);
@@ -149,6 +153,24 @@ function sessionsOf(
       ...{ kind: 'import', endedAt, conditions: read, note: 'read in from a table' },
     };
   });
+}
+
+/** What a cell says of a condition. */
+function seenIn(
+  text: string,
+  condition: Condition,
+  decimal: StudyMatching['decimal'],
+): ConditionSeen | { problem: string } {
+  const kind = conditionKind(condition);
+  if (kind.isQuantity) {
+    const number = numberOf(text, decimal);
+    return number === undefined
+      ? { problem: `“${text.slice(0, 40)}” is no number.` }
+      : { text: text.slice(0, CONDITION_TEXT_LIMIT), number };
+  }
+  return text.length > CONDITION_TEXT_LIMIT
+    ? { problem: `“${text.slice(0, 40)}…” has more than ${String(CONDITION_TEXT_LIMIT)} characters.` }
+    : kind.read(text, condition);
 }
 
 /** What stands beside each row as a condition, with what is wrong with it. */
@@ -163,19 +185,15 @@ function conditionsRead(
   const read = places.flatMap((place, i) =>
     table.rows.flatMap((row, index) => {
       const text = (row[place] ?? '').trim();
-      const number = numberOf(text, decimal);
-      if (text === '') return [];
-      if (number === undefined) {
-        const message = `“${text.slice(0, 40)}” is no number.`;
-        problems.push({
-          line: table.lines[index] as number,
-          column: table.columns[place] as string,
-          message,
-        });
+      const condition = document.conditions[i];
+      if (text === '' || !condition) return [];
+      const seen = seenIn(text, condition, decimal);
+      if ('problem' in seen) {
+        const [line, column] = [table.lines[index] as number, table.columns[place] as string];
+        problems.push({ line, column, message: seen.problem });
         return [];
       }
-      const conditionId = document.conditions[i]?.id ?? '';
-      return [{ takenAt: momentOf(row), conditionId, text: text.slice(0, 60), number }];
+      return [{ takenAt: momentOf(row), conditionId: condition.id, ...seen }];
     }),
   );
   return { read, problems };

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { inspectStudy, inspectedStudy } from '../analysis/inspect-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { newSession } from '../plan/new-parts.ts';
+import { newCondition, newSession } from '../plan/new-parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { simulatedStudy, testId, testStudy } from '../testing-study.ts';
 import { inspect } from './index.ts';
@@ -186,8 +186,7 @@ describe('what is wrong with a study is noticed', () => {
       ...{ version: 1, createdAt: '2026-05-04T10:00:00.000Z', updatedAt: '2026-05-04T10:00:00.000Z' },
     };
     const condition = {
-      ...{ id: testId(), ...stamp, quantity: 'Air temperature', unit: '°C', required: true, position: 1 },
-      ...{ tolerableDrift: 1, limits: { low: null, high: null } },
+      ...{ id: testId(), ...stamp, ...newCondition('Air temperature', '°C', 1), tolerableDrift: 1 },
     };
     document.conditions.push(condition);
     const session = (instrument: string, warmth: number | undefined) => ({
@@ -217,6 +216,57 @@ describe('what is wrong with a study is noticed', () => {
     expect(message('item measured under other conditions')).toMatch(
       /^Item 6 was read at 24.*the others at 20/,
     );
+  });
+});
+
+describe('a condition in words', () => {
+  const { document } = simulatedStudy({ items: 3, rounds: 4, step: 0.1 }, 11);
+  const stamp = { studyId: document.study.id, version: 1, createdAt: '', updatedAt: '' };
+  const ground = { ...{ id: testId(), ...stamp }, ...newCondition('Ground', '', 1), kind: 'word' as const };
+  document.conditions = [ground];
+  const session = (startedAt: string, ...words: [takenAt: string, text: string][]) => ({
+    ...{ id: testId(), ...stamp, ...newSession(startedAt) },
+    conditions: words.map(([takenAt, text]) => ({
+      ...{ conditionId: ground.id, at: 'during' as const, takenAt, text, number: null },
+    })),
+  });
+  const [morning, evening] = ['2026-05-04T08:00:00.000Z', '2026-05-04T18:00:00.000Z'];
+  /** What is found where the last item was read in a session of its own. */
+  const found = (words: [string, string][], others: [string, string][], takenAt = evening) => {
+    const [its, theirs] = [session(morning, ...words), session(morning, ...others)];
+    const lastId = document.items.at(-1)?.id;
+    const sessions = [its, theirs];
+    const readings = document.readings.map((reading) => ({
+      ...reading,
+      takenAt,
+      sessionId: (reading.itemId === lastId ? its : theirs).id,
+    }));
+    return inspectStudy({ ...document, sessions, readings })
+      .filter(({ kind }) => kind === 'item measured under other conditions')
+      .map(({ id, message }) => [id, message]);
+  };
+  it('that was another one whenever an item was read is found', () => {
+    expect(found([[morning, 'gravel']], [[morning, 'lawn']])).toEqual([
+      [
+        `other conditions/${ground.id}/${document.items.at(-1)?.id ?? ''}`,
+        'Ground was “gravel” whenever Item 3 was read, and “lawn” for the others.',
+      ],
+    ]);
+  });
+  it('is nothing where it was the same at any time, or nobody noted it', () => {
+    expect(found([[morning, 'Lawn ']], [[morning, 'lawn']])).toEqual([]);
+    expect(found([], [[morning, 'lawn']])).toEqual([]);
+    expect(found([[morning, 'gravel']], [])).toEqual([]);
+  });
+  it('is what was noted last before a reading', () => {
+    const turned: [string, string][] = [
+      [morning, 'lawn'],
+      ['2026-05-04T12:00:00.000Z', 'gravel'],
+    ];
+    expect(found(turned, [[morning, 'lawn']])).toHaveLength(1);
+    expect(found(turned, [[morning, 'lawn']], '2026-05-04T11:59:00.000Z')).toEqual([]);
+    // Noted late, it is what it was first.
+    expect(found(turned, [[morning, 'lawn']], '2026-05-04T07:00:00.000Z')).toEqual([]);
   });
 });
 

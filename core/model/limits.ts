@@ -19,5 +19,8 @@ export const MOST_FILE_BYTES = 16e9;
 /** Most items of one study, and most measurands. */
 export const MOST_ITEMS = 2000;
 export const MOST_MEASURANDS = 200;
+/** Longest text of a condition as it is read, in characters. */
+export const CONDITION_TEXT_LIMIT = 60;
+
 /** Characters of a part of a reading; what is typed is shorter. */
 export const PART_TEXT_LIMIT = 200;

@@ -1,6 +1,7 @@
 import Type, { type Static } from 'typebox';
 import {
   CLAIM_KINDS,
+  CONDITION_KIND_NAMES,
   CONDITION_TIMES,
   DECISION_ACTIONS,
   DIRECTIONS,
@@ -17,7 +18,7 @@ import {
   WATCHED_FIELDS,
 } from './words.ts';
 import { Base, Id, Instant, Line, Name, Text, Unit, closed, nullable, oneOf } from './common.ts';
-import { EXPRESSION_LIMIT, NAME_LIMIT, PART_TEXT_LIMIT } from './limits.ts';
+import { CONDITION_TEXT_LIMIT, EXPRESSION_LIMIT, NAME_LIMIT, PART_TEXT_LIMIT } from './limits.ts';
 
 export const Attribute = Type.Object({ name: Name, value: nullable(Type.Number()), unit: Unit }, closed);
 
@@ -171,7 +172,7 @@ export const FormSettings = Type.Record(
     Type.Number(),
     Type.Boolean(),
     Type.String({ maxLength: 300 }),
-    Type.Array(Type.String({ minLength: 1, maxLength: 60 }), { maxItems: 50 }),
+    Type.Array(Type.String({ minLength: 1, maxLength: CONDITION_TEXT_LIMIT }), { maxItems: 50 }),
   ]),
   { maxProperties: 12, description: 'what the reading form can be told, such as the rows of a grid' },
 );
@@ -300,7 +301,12 @@ export type Calibration = Static<typeof Calibration>;
 
 export const ConditionFields = {
   quantity: Name,
+  kind: oneOf(CONDITION_KIND_NAMES),
   unit: Unit,
+  words: Type.Array(Type.String({ minLength: 1, maxLength: CONDITION_TEXT_LIMIT }), {
+    maxItems: 20,
+    description: 'what a condition that is a word can be; empty where anything can be typed',
+  }),
   required: Type.Boolean(),
   tolerableDrift: nullable(Type.Number({ minimum: 0 })),
   limits: Limits,
@@ -314,8 +320,10 @@ export const ConditionReading = Type.Object(
     conditionId: Id,
     at: oneOf(CONDITION_TIMES),
     takenAt: Instant,
-    text: Type.String({ maxLength: 60, description: 'as it was typed' }),
-    number: Type.Number({ description: 'in the unit of the condition' }),
+    text: Type.String({ maxLength: CONDITION_TEXT_LIMIT, description: 'as it was typed' }),
+    number: nullable(
+      Type.Number({ description: 'in the unit of the condition; null where it is a word, or yes or no' }),
+    ),
   },
   closed,
 );

@@ -84,6 +84,9 @@ export const FIGURE_KINDS = ['summary', 'range'] as const;
 export const FACTOR_KINDS = ['treatment', 'position', 'numeric'] as const;
 /** When a wait of the procedure comes. */
 export const WAIT_TIMES = ['session', 'item', 'reading'] as const;
+/** What a condition is: a quantity, a word of the tester's, or yes or no. */
+export const CONDITION_KIND_NAMES = ['number', 'word', 'yes-no'] as const;
+
 /** When in a session a condition was read. */
 export const CONDITION_TIMES = ['start', 'during', 'end'] as const;
 /** How the readings of a session came: taken at the bench, or read in from a file. */

@@ -37,7 +37,7 @@ const analysed = (document: StudyDocument) => {
 };
 const noted = (document: StudyDocument, sessionId: string | null): number => {
   const { conditions } = document.sessions.find(({ id }) => id === sessionId) ?? { conditions: [] };
-  return conditions.reduce((sum, { number }) => sum + number, 0) / conditions.length;
+  return conditions.reduce((sum, { number }) => sum + (number ?? 0), 0) / conditions.length;
 };
 
 describe('a calibration', () => {

@@ -2,6 +2,7 @@ import { DEFAULT_RULE } from '../screening/rule.ts';
 import { describe, expect, it } from 'vitest';
 import type { Claim, Condition, Factor, Level } from '../model/parts.ts';
 import { testId, testStudy } from '../testing-study.ts';
+import { newCondition } from './new-parts.ts';
 import { planFindings } from './findings.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
@@ -75,12 +76,8 @@ describe('what is noticed about a plan', () => {
     const { document } = soundPlan();
     const wind: Condition = {
       ...stamp(document.study.id),
-      quantity: 'Wind',
-      unit: ' ',
-      required: true,
-      tolerableDrift: null,
+      ...newCondition('Wind', ' ', 1),
       limits: { low: null, high: 4 },
-      position: 1,
     };
     document.conditions.push(wind);
     expect(titles(document)).toEqual(['! No unit: Wind']);

@@ -1,3 +1,4 @@
+import { quantitiesOf } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
 import { claimWords } from './claim-words.ts';
@@ -144,7 +145,7 @@ const order: Look = (document, runs) => {
 };
 
 const conditions: Look = ({ conditions: all }) =>
-  all
+  quantitiesOf(all)
     .filter(({ required, unit }) => required && unit.trim() === '')
     .map(({ quantity }) =>
       attention(

@@ -1,7 +1,7 @@
 import { readingForm } from '../forms/index.ts';
 import { allSettings } from '../forms/read-parts.ts';
 import { NO_CORRECTIONS } from '../model/new-study.ts';
-import type { Direction, FormSettings, Item, Measurand, Session } from '../model/parts.ts';
+import type { Condition, Direction, FormSettings, Item, Measurand, Session } from '../model/parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
 import { proposeCode, proposeMark } from './code.ts';
 
@@ -64,6 +64,12 @@ export const newItem = (
   class: '',
   attributes: [],
   position: Math.max(0, ...items.map(({ position }) => position)) + 1,
+});
+
+/** A quantity that has to be noted. */
+export const newCondition = (quantity: string, unit: string, position: number): Omit<Condition, Stamps> => ({
+  ...{ quantity, kind: 'number', unit, words: [] },
+  ...{ required: true, tolerableDrift: null, limits: { low: null, high: null }, position },
 });
 
 /** A session at the bench that has just begun, with nothing asked or read yet. */

@@ -2,7 +2,7 @@ import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
 import type { Claim, Condition, Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { Study } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { newItem, newMeasurand } from './new-parts.ts';
+import { newCondition, newItem, newMeasurand } from './new-parts.ts';
 
 type Stamps = 'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt';
 type Said<T> = Partial<Omit<T, Stamps | 'position'>>;
@@ -79,9 +79,8 @@ export function studyFromPattern(
     );
   }
   const conditions = (pattern.conditions ?? []).map((said, i): Condition => ({
+    ...newCondition(said.quantity, said.unit, i + 1),
     required: false,
-    tolerableDrift: null,
-    limits: { low: null, high: null },
     ...stamp(),
     ...said,
     position: i + 1,

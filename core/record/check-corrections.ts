@@ -1,3 +1,4 @@
+import { quantitiesOf } from '../conditions/index.ts';
 import { correctionsOf, readingForm } from '../forms/index.ts';
 import type { CorrectionKind } from '../forms/form.ts';
 import type { Measurand } from '../model/parts.ts';
@@ -61,10 +62,12 @@ export function checkCorrections(measurand: Measurand, { conditions }: PlanConte
       });
     }
   });
-  if (ambient && !byId(conditions).has(ambient.conditionId)) {
+  if (ambient && !byId(quantitiesOf(conditions)).has(ambient.conditionId)) {
     problems.push({
       path: '/corrections/ambient/conditionId',
-      message: 'The corrections refer readings to a condition that the study does not have.',
+      message: byId(conditions).has(ambient.conditionId)
+        ? 'The corrections refer readings to a condition that is no quantity.'
+        : 'The corrections refer readings to a condition that the study does not have.',
     });
   }
   ambient?.estimates.forEach(({ sessionId }, i) => {

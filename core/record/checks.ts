@@ -1,3 +1,4 @@
+import { conditionKind, isSameWord } from '../conditions/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
 import { hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
 import { MOST_FILE_BYTES } from '../model/limits.ts';
@@ -8,6 +9,7 @@ import type {
   Calibration,
   FilePart,
   Claim,
+  Condition,
   Decision,
   Factor,
   Figure,
@@ -301,6 +303,37 @@ export function checkReading({ parts, levels }: Reading, measurand: Measurand | 
   return problems;
 }
 
+/** What is wrong with a condition: limits the wrong way round, or what belongs to another kind. */
+function checkCondition(condition: Condition): FieldProblem[] {
+  const { unit, limits, tolerableDrift, words } = condition;
+  const { isQuantity, takesWords } = conditionKind(condition);
+  const problems: FieldProblem[] = [];
+  if (limits.low !== null && limits.high !== null && limits.low >= limits.high) {
+    problems.push({
+      path: '/limits/low',
+      message: `The lower limit ${String(limits.low)} must be below the upper limit ${String(limits.high)}.`,
+    });
+  }
+  const said: Record<string, boolean> = {
+    ...{ unit: unit !== '', tolerableDrift: tolerableDrift !== null },
+    limits: limits.low !== null || limits.high !== null,
+  };
+  for (const [field, isSaid] of Object.entries(said)) {
+    if (!isQuantity && isSaid)
+      problems.push({
+        path: `/${field}`,
+        message: 'Only a quantity has a unit, limits and a drift that is tolerable.',
+      });
+  }
+  if (!takesWords && words.length > 0)
+    problems.push({ path: '/words', message: 'Only a condition that is a word has words to choose from.' });
+  words.forEach((word, i) => {
+    if (words.findIndex((other) => isSameWord(other, word)) !== i)
+      problems.push({ path: `/words/${String(i)}`, message: `The word “${word}” stands there twice.` });
+  });
+  return problems;
+}
+
 function checkSession({ startedAt, endedAt, pauses }: Session): FieldProblem[] {
   const behind = (from: string, to: string | null) => to === null || Date.parse(to) >= Date.parse(from);
   const problems: FieldProblem[] = [];
@@ -355,6 +388,8 @@ export function checkPart(kind: PartKind, part: unknown, context: PlanContext): 
     }
     case 'calibrations':
       return checkCalibration(part as Calibration);
+    case 'conditions':
+      return checkCondition(part as Condition);
     case 'sessions':
       return checkSession(part as Session);
     case 'decisions':

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testId, testStudy } from '../testing-study.ts';
+import { newCondition } from '../plan/new-parts.ts';
 import { changeWords, settledAt } from './change-words.ts';
 import { checkFiles, checkPart, checkStudy } from './checks.ts';
 import type { Change, Decision } from '../model/parts.ts';
@@ -142,6 +143,22 @@ describe('what a schema cannot say', () => {
     expect(paths({ direction: { kind: 'nearest', target: null } })).toEqual(['/direction/target']);
     expect(paths({ form: 'guess' })).toEqual(['/form']);
     expect(paths({ id: 'another' })).toEqual(['/name']);
+  });
+  it('is checked of conditions: limits, and what belongs to another kind', () => {
+    const wind = newCondition('Wind', 'm/s', 1);
+    const paths = (change: object) =>
+      checkPart('conditions', { ...wind, ...change }, document).map(({ path }) => path);
+    expect(paths({ tolerableDrift: 1, limits: { low: 1, high: 4 } })).toEqual([]);
+    expect(paths({ limits: { low: 4, high: 4 } })).toEqual(['/limits/low']);
+    expect(paths({ words: ['calm'] })).toEqual(['/words']);
+    const word = { kind: 'word', unit: '', words: ['dry', 'damp'] };
+    expect(paths(word)).toEqual([]);
+    expect(paths({ ...word, words: ['dry', 'damp', 'Dry '] })).toEqual(['/words/2']);
+    expect(paths({ ...word, unit: 'm/s' })).toEqual(['/unit']);
+    expect(paths({ ...word, tolerableDrift: 0 })).toEqual(['/tolerableDrift']);
+    expect(paths({ ...word, limits: { low: null, high: 0 } })).toEqual(['/limits']);
+    expect(paths({ kind: 'yes-no', unit: '', words: ['yes'] })).toEqual(['/words']);
+    expect(paths({ kind: 'yes-no', unit: '' })).toEqual([]);
   });
   it('is checked of readings: parts belong to the form, and numbers are what their texts say', () => {
     const reading = {

@@ -47,6 +47,22 @@ describe('a document that an earlier version wrote', () => {
       { action: 'leave-out', reason: 'taken again' },
     ]);
   });
+  it('has conditions that are quantities, with limits the right way round', () => {
+    const limits = [
+      { low: 4, high: 1.5 },
+      { low: 4, high: 4 },
+      { low: 1, high: 4 },
+      { low: null, high: 0 },
+    ];
+    const conditions = limits.map((given) => ({ quantity: 'Wind', limits: given }));
+    const set = [{ low: 1.5, high: 4 }, { low: null, high: 4 }, ...limits.slice(2)];
+    expect(brought(11, { conditions }).conditions).toEqual(
+      set.map((right) => ({ quantity: 'Wind', kind: 'number', words: [], limits: right })),
+    );
+    expect(
+      brought(11, { conditions: [{ kind: 'word', words: ['dry'], limits: 'none' }] }).conditions,
+    ).toEqual([{ kind: 'word', words: ['dry'], limits: 'none' }]);
+  });
   it('is of this version then, and the one that came is as it was', () => {
     const came = { format: STUDY_FORMAT, formatVersion: 1, study: {} };
     expect(upToDate(came)).toMatchObject({ formatVersion: STUDY_FORMAT_VERSION });

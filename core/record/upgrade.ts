@@ -156,8 +156,37 @@ function to11(whole: Fields): void {
   if (isFields(whole.study)) whole.study = { draws: 'by-stream', ...whole.study };
 }
 
+/** Limits of a condition that do not stand the wrong way round, as they could. */
+function rightWayRound(limits: unknown): unknown {
+  if (!isFields(limits)) return limits;
+  const { low, high } = limits;
+  if (typeof low !== 'number' || typeof high !== 'number' || low < high) return limits;
+  return low === high ? { ...limits, low: null } : { ...limits, low: high, high: low };
+}
+
+/** Every condition was a quantity. */
+function to12(whole: Fields): void {
+  each(whole, 'conditions', (part) => ({
+    ...{ kind: 'number', words: [] },
+    ...part,
+    limits: rightWayRound(part.limits),
+  }));
+}
+
 /** What brings a document of each version to the next one. */
-const UPGRADES: readonly ((whole: Fields) => void)[] = [to2, to3, to4, to5, to6, to7, to8, to9, to10, to11];
+const UPGRADES: readonly ((whole: Fields) => void)[] = [
+  to2,
+  to3,
+  to4,
+  to5,
+  to6,
+  to7,
+  to8,
+  to9,
+  to10,
+  to11,
+  to12,
+];
 
 /**
  * Brings a document that an earlier version wrote up to date, version by version. Anything else is left as it is, for

@@ -1,6 +1,7 @@
 import { analyseStudy } from '../analysis/analyse-study.ts';
 import { precisionOf } from '../analysis/precision.ts';
 import { noticedIn } from '../claims/noticed.ts';
+import { conditionKind, isSameWord } from '../conditions/index.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { checkClaims } from '../claims/check.ts';
 import { OUTCOME_WORDS } from '../claims/outcome.ts';
@@ -94,14 +95,18 @@ export function findings(document: StudyDocument): ReportBlock[] {
 
 function sessionWords(document: StudyDocument, session: Session, when: ComposeOptions['when']): string {
   const taken = document.readings.filter(({ sessionId }) => sessionId === session.id).length;
-  const conditions = conditionsInOrder(document).flatMap(({ id, quantity, unit }) => {
-    const read = session.conditions.filter(({ conditionId }) => conditionId === id);
+  const conditions = conditionsInOrder(document).flatMap((condition) => {
+    const read = session.conditions.filter(({ conditionId }) => conditionId === condition.id);
     const [first, last] = [read[0], read.at(-1)];
-    const figure = (value: number | null) => formatPlain(value ?? 0);
-    if (first?.number == null || last?.number == null) return [];
-    return [
-      `${quantity} ${read.length > 1 ? `${figure(first.number)} to ` : ''}${withUnit(figure(last.number), unit)}`,
-    ];
+    if (!first || !last) return [];
+    const { isQuantity, shown } = conditionKind(condition);
+    if (isQuantity) {
+      const from = read.length > 1 ? `${shown(first, { unit: '' })} to ` : '';
+      return [`${condition.quantity} ${from}${shown(last, condition)}`];
+    }
+    const words = read.map(({ text }) => text);
+    const changes = words.filter((word, i) => i === 0 || !isSameWord(word, words[i - 1] as string));
+    return [`${condition.quantity}: ${changes.join(', then ')}`];
   });
   return [
     `${when(session.startedAt)}${session.kind === 'import' ? ', read in from a table' : ''}`,

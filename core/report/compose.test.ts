@@ -138,6 +138,26 @@ describe('the report of a study', () => {
     for (const measurand of plain.measurands) measurand.rule = { ...measurand.rule, name: 'none' };
     expect(words(plain)).not.toContain('Rosner');
   });
+  it('says what the conditions of a session were, in figures and in words', () => {
+    const sprinklers = demo('lawnSprinklers');
+    const [session] = sprinklers.sessions;
+    expect(texts(part(sprinklers, 'sessions'))[0]?.replaceAll('\u202f', ' ')).toContain(
+      '; Wind 1.8 to 4.6 m/s; Pressure at the tap 2 to 1.7 bar; Lawn: dry, then damp',
+    );
+    const lawn = sprinklers.conditions.find(({ quantity }) => quantity === 'Lawn');
+    const noted = (...words: string[]) => {
+      const conditions = words.map((text) => ({
+        ...{ conditionId: lawn?.id ?? '', at: 'during' as const, takenAt: session?.startedAt ?? '' },
+        ...{ text, number: null },
+      }));
+      const sessions = sprinklers.sessions.map((other) => ({ ...other, conditions }));
+      return texts(part({ ...sprinklers, sessions }, 'sessions'))[0]
+        ?.split('; ')
+        .at(-1);
+    };
+    expect(noted('dry', 'Dry')).toBe('Lawn: dry');
+    expect(noted('dry', 'wet', 'dry')).toBe('Lawn: dry, then wet, then dry');
+  });
   it('lists what was left out, by what and why', () => {
     expect(texts(part(demo('deskFans'), 'left-out'))).toContain(
       'Dappelin | Air speed at one metre | round 2 | 2.48\u202fm/s | misfire: Door opened during the reading',

@@ -8,6 +8,7 @@ import {
   RULE_NAMES,
   SCORING_SCHOOLS,
 } from '../../core/model/words.ts';
+import { newCondition } from '../../core/plan/new-parts.ts';
 import { type SeededRandom, mixedRandom } from '../../core/random/seeded.ts';
 import { severalStudy, testId, twoFactorStudy } from '../../core/testing-study.ts';
 
@@ -58,7 +59,7 @@ const stampOf = ({ study: { id: studyId, version, createdAt, updatedAt } }: Stud
 /** Sessions by two hands on two or three days, with a condition that is read at the start, and what each of them read. */
 function inSessions(random: SeededRandom, document: StudyDocument): void {
   const condition: Condition = {
-    ...{ ...stampOf(document), quantity: 'Ambient', unit: '°C', required: false, position: 1 },
+    ...{ ...stampOf(document), ...newCondition('Ambient', '°C', 1), required: false },
     ...{ tolerableDrift: 3, limits: { low: 15, high: 25 } },
   };
   document.conditions = [condition];

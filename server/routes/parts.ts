@@ -28,6 +28,7 @@ const CHECKED: readonly PartKind[] = [
   'claims',
   'figures',
   'calibrations',
+  'conditions',
   'sessions',
   'decisions',
 ];

@@ -17,6 +17,7 @@ import * as figures from './migrations/0013-figures.ts';
 import * as files from './migrations/0014-files.ts';
 import * as calibrations from './migrations/0015-calibrations.ts';
 import * as draws from './migrations/0016-draws.ts';
+import * as conditionKinds from './migrations/0017-condition-kinds.ts';
 import { LaterVersion } from './refusal.ts';
 import { inTransaction, runSql } from './statements.ts';
 
@@ -37,6 +38,7 @@ const MIGRATIONS = [
   files,
   calibrations,
   draws,
+  conditionKinds,
 ];
 
 /** Runs the migrations that a database has not had. @throws LaterVersion where it has had others */

@@ -66,7 +66,10 @@ async function oldDatabase(file: string): Promise<void> {
     `{"conditionId":"${id(9)}","at":"${at}","text":"${text}","number":${text}}`;
   await run(
     `INSERT INTO conditions (id, studyId, version, createdAt, updatedAt, quantity, unit, required, limits, position)
-     VALUES ('${id(9)}', ${stamp}, 'Air', '°C', 1, '{"low":null,"high":null}', 1)`,
+     VALUES ('${id(9)}', ${stamp}, 'Air', '°C', 1, '{"low":null,"high":null}', 1),
+       ('${id(10)}', ${stamp}, 'Wind', 'm/s', 0, '{"low":4,"high":1.5}', 2),
+       ('${id(11)}', ${stamp}, 'Damp', '%', 0, '{"low":4,"high":4}', 3),
+       ('${id(12)}', ${stamp}, 'Mains', 'V', 0, '{"low":207,"high":253}', 4)`,
   );
   await run(
     `INSERT INTO sessions (id, studyId, version, createdAt, updatedAt, startedAt, endedAt, operator, instrument,
@@ -128,6 +131,12 @@ describe('a database of an earlier version', () => {
           { at: 'end', takenAt: LATER },
         ],
       },
+    ]);
+    expect(document.conditions).toMatchObject([
+      { kind: 'number', words: [], unit: '°C', limits: { low: null, high: null } },
+      { kind: 'number', limits: { low: 1.5, high: 4 } },
+      { kind: 'number', limits: { low: null, high: 4 } },
+      { kind: 'number', limits: { low: 207, high: 253 } },
     ]);
     expect(document.study.misfireReasons).toHaveLength(4);
     expect(document.decisions).toMatchObject([

@@ -1,8 +1,9 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterController } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
-import type { InOrder } from '../../core/analysis/in-order.ts';
+import type { ConditionTrack, InOrder } from '../../core/analysis/in-order.ts';
 import { formatReading, withUnit } from '../../core/quantity/format.ts';
+import { isSameWord } from '../../core/conditions/index.ts';
 import { MARKS, markOutline } from '../../core/model/marks.ts';
 import { useThemeChange } from './use-theme-change.ts';
 
@@ -47,6 +48,31 @@ const LEFT = 58;
 const alignLeft = (scale: { width: number }) => {
   scale.width = LEFT;
 };
+
+/** Words along the readings, each cut off where the next one begins. */
+const WordLine = styled.div`
+  position: relative;
+  height: 22px;
+  margin: 0 10px 0 ${LEFT}px;
+  font-size: var(--size-13);
+  span {
+    position: absolute;
+    padding: 0 6px;
+    border-left: 2px solid var(--quiet);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  /* What was read at the very end stands before its place. */
+  span[data-at-end] {
+    right: 0;
+    border-left: none;
+    border-right: 2px solid var(--quiet);
+  }
+`;
+
+/** Behind so much of the readings is at the very end. */
+const AT_END = 0.94;
 
 /** Another number with each change of theme, so that what is drawn is drawn again. */
 function useTheme(): number {
@@ -139,8 +165,14 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
   const words = `${label}: ${String(readings.length)} readings in the order in which they were taken${
     sessions.length > 0 ? `, in ${String(sessions.length + 1)} sessions` : ''
   }. ${conditions
-    .map(({ name, unit: of, steps }) => {
-      const [first, last] = [steps[0], steps.at(-1)];
+    .map((track) => {
+      const { name, unit: of, isQuantity } = track;
+      if (!isQuantity)
+        return `${name}: ${wordsOf(track)
+          .map(({ text }) => text)
+          .join(', then ')}`;
+      const values = valuesOf(track);
+      const [first, last] = [values[0], values.at(-1)];
       return first && last
         ? `${name} from ${formatReading(first.value)} to ${withUnit(formatReading(last.value), of)}`
         : '';
@@ -156,14 +188,49 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
       <Box $height={PLOT} role="img" aria-label={words}>
         <canvas ref={plot} aria-hidden />
       </Box>
-      {conditions.map((track) => (
-        <Track key={track.name} track={track} count={readings.length} />
-      ))}
+      {conditions.map((track) =>
+        track.isQuantity ? (
+          <Track key={track.name} track={track} count={readings.length} />
+        ) : (
+          <WordTrack key={track.name} track={track} count={readings.length} />
+        ),
+      )}
     </Frame>
   );
 }
 
-function Track({ track, count }: { track: InOrder['conditions'][number]; count: number }) {
+/** What a quantity was read to be, and where. */
+const valuesOf = ({ steps }: ConditionTrack): { at: number; value: number }[] =>
+  steps.flatMap(({ at, value }) => (value === null ? [] : [{ at, value }]));
+
+/** What a condition was in words, each from where it was another one than before. */
+const wordsOf = ({ steps }: ConditionTrack): { at: number; text: string }[] =>
+  steps.filter(({ text }, i) => i === 0 || !isSameWord(text, steps[i - 1]?.text ?? ''));
+
+/** What a condition was in words, under the readings from which on it was so. */
+function WordTrack({ track, count }: { track: ConditionTrack; count: number }) {
+  const words = wordsOf(track);
+  const share = (readings: number) => `${String((100 * readings) / count)}%`;
+  return (
+    <div>
+      <figcaption style={{ paddingLeft: LEFT }}>{track.name}</figcaption>
+      <WordLine>
+        {words.map(({ at, text }, i) => (
+          <span
+            key={`${String(at)}/${text}`}
+            {...(at >= AT_END * count && i === words.length - 1
+              ? { 'data-at-end': true }
+              : { style: { left: share(at), width: share((words[i + 1]?.at ?? count) - at) } })}
+          >
+            {text}
+          </span>
+        ))}
+      </WordLine>
+    </div>
+  );
+}
+
+function Track({ track, count }: { track: ConditionTrack; count: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useTheme();
   useEffect(() => {
@@ -173,7 +240,7 @@ function Track({ track, count }: { track: InOrder['conditions'][number]; count: 
       data: {
         datasets: [
           {
-            data: track.steps.map(({ at, value }) => ({ x: at, y: value })),
+            data: valuesOf(track).map(({ at, value }) => ({ x: at, y: value })),
             borderColor: ink('--quiet'),
             backgroundColor: ink('--quiet'),
             borderWidth: 1.5,

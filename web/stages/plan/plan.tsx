@@ -73,7 +73,7 @@ const ReadingsNeeded = lazy(async () => ({ default: (await folded()).ReadingsNee
 const Items = showing(ItemList, 'items');
 const Measurands = showing(MeasurandList, 'items', 'measurands', 'conditions', 'changes', 'readings');
 const ItemAttributes = showing(Attributes, 'items');
-const Conditions = showing(ConditionList, 'conditions');
+const Conditions = showing(ConditionList, 'conditions', 'sessions');
 const ClaimList = showing(Claims, 'claims', 'items', 'measurands', 'factors', 'levels', 'readings');
 
 /** What is settled before the first reading: question, items, measurands, rounds and their order. */

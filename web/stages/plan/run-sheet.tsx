@@ -2,9 +2,11 @@ import { ArrowLeft, Printer } from 'lucide-react';
 import { Fragment, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled, { createGlobalStyle } from 'styled-components';
+import { conditionKind } from '../../../core/conditions/index.ts';
+
 import { gridSize } from '../../../core/forms/grid.ts';
 import { readingForm, unitRead } from '../../../core/forms/index.ts';
-import type { Level, Measurand } from '../../../core/model/parts.ts';
+import type { Condition, Level, Measurand } from '../../../core/model/parts.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { factorLevels, irreversibleFactor, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
@@ -203,6 +205,12 @@ function ReadingBoxes({ measurand }: { measurand: Measurand }) {
   );
 }
 
+/** What a condition can be, where that is planned. */
+function choiceWords(condition: Condition): string {
+  const choices = conditionKind(condition).choices(condition);
+  return choices.length === 0 ? '' : `: ${listed(choices, 'or')}`;
+}
+
 /** The run sheet for paper: order, boxes to write in, conditions, checklists, cautions. Typed in later in that order. */
 export function RunSheet() {
   const whole = useStudy();
@@ -254,13 +262,14 @@ export function RunSheet() {
         </Blanks>
         {conditions.length > 0 && (
           <Blanks>
-            {conditions.flatMap(({ id, quantity, unit, required }) =>
+            {conditions.flatMap((condition) =>
               ['at the start', 'at the end'].map((when) => (
-                <div key={`${id}/${when}`} style={{ display: 'contents' }}>
+                <div key={`${condition.id}/${when}`} style={{ display: 'contents' }}>
                   <dt>
-                    {quantity} {when}
-                    {unit && `, ${unit}`}
-                    {required && ' (required)'}
+                    {condition.quantity} {when}
+                    {condition.unit && `, ${condition.unit}`}
+                    {choiceWords(condition)}
+                    {condition.required && ' (required)'}
                   </dt>
                   <dd />
                 </div>

@@ -2,6 +2,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import { correctionsOf } from '../../../core/forms/index.ts';
 import { conditionsInOrder } from '../../../core/bench/session.ts';
+import { quantitiesOf } from '../../../core/conditions/index.ts';
 import type { Corrections, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { notedValues, sessionsWithout } from '../../../core/observations/correct.ts';
@@ -283,7 +284,7 @@ function CommonAmbient({
   save: Save;
 }) {
   const { ambient } = measurand.corrections;
-  const conditions = conditionsInOrder(document);
+  const conditions = quantitiesOf(conditionsInOrder(document));
   const condition = conditions.find(({ id }) => id === ambient?.conditionId);
   const choose = (conditionId: string) => {
     if (conditionId === NOTHING) return save(() => ({ ambient: null }));

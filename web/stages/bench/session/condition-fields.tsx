@@ -1,7 +1,10 @@
 import styled from 'styled-components';
 import type { Condition } from '../../../../core/model/parts.ts';
-import { type ConditionTexts, conditionWarnings } from '../../../../core/bench/session.ts';
-import { parseQuantity } from '../../../../core/quantity/parse.ts';
+import type { ConditionTexts } from '../../../../core/bench/session.ts';
+import { type ConditionSeen, conditionKind } from '../../../../core/conditions/index.ts';
+import { Choice } from '../../../ui/choice.tsx';
+import { Segments } from '../../../ui/segments.tsx';
+import { CONDITION_TEXT_LIMIT } from '../../../../core/model/limits.ts';
 import { TextField } from '../../../ui/text-field.tsx';
 
 const Fields = styled.div`
@@ -21,40 +24,82 @@ export interface ConditionFieldsProps {
   texts: ConditionTexts;
   onText: (conditionId: string, text: string) => void;
   /** What each was when the session began, to tell how far it has moved. */
-  startOf?: (conditionId: string) => number | undefined;
+  startOf?: (conditionId: string) => ConditionSeen | undefined;
   /** Whether what is wrong is told already. */
   tried: boolean;
 }
 
-const understood = ({ unit }: Condition, text: string) => parseQuantity(text, unit);
+/** What was typed for a condition means; undefined while nothing was. */
+const understood = (condition: Condition, text: string) =>
+  text.trim() === '' ? undefined : conditionKind(condition).read(text.trim(), condition);
+
+/** So many choices are all in view, in the width of a field. */
+const FEW_CHOICES = 2;
+/** A field that nothing was chosen in. */
+const NOT_NOTED = 'not noted';
+
+function ConditionField({
+  condition,
+  text,
+  tried,
+  onText,
+}: {
+  condition: Condition;
+  text: string;
+  tried: boolean;
+  onText: (text: string) => void;
+}) {
+  const label = `${condition.quantity}${condition.required ? '' : ', if you like'}`;
+  const { choices, isQuantity } = conditionKind(condition);
+  const offered = choices(condition);
+  if (offered.length > 0) {
+    const Field = offered.length > FEW_CHOICES ? Choice : Segments;
+    return (
+      <Field
+        label={label}
+        value={text === '' ? NOT_NOTED : text}
+        options={[NOT_NOTED, ...offered].map((value) => ({ value, label: value }))}
+        onChange={(value) => {
+          onText(value === NOT_NOTED ? '' : value);
+        }}
+      />
+    );
+  }
+  const read = understood(condition, text);
+  return (
+    <TextField
+      label={label}
+      value={text}
+      suffix={condition.unit}
+      inputMode={isQuantity ? 'decimal' : 'text'}
+      maxLength={CONDITION_TEXT_LIMIT}
+      problem={tried && read && 'problem' in read ? read.problem : undefined}
+      onChange={onText}
+    />
+  );
+}
 
 /** A field for each condition; what is beyond its limits or has moved is said as it is typed. */
 export function ConditionFields({ conditions, texts, onText, startOf, tried }: ConditionFieldsProps) {
   const warnings = conditions.flatMap((condition) => {
-    const text = texts[condition.id] ?? '';
-    const read = text.trim() === '' ? undefined : understood(condition, text);
-    return read && 'number' in read ? conditionWarnings(condition, read.number, startOf?.(condition.id)) : [];
+    const read = understood(condition, texts[condition.id] ?? '');
+    return read && 'number' in read
+      ? conditionKind(condition).warnings(read, condition, startOf?.(condition.id))
+      : [];
   });
   return (
     <Fields>
-      {conditions.map((condition) => {
-        const text = texts[condition.id] ?? '';
-        const read = text.trim() === '' ? undefined : understood(condition, text);
-        return (
-          <TextField
-            key={condition.id}
-            label={`${condition.quantity}${condition.required ? '' : ', if you like'}`}
-            value={text}
-            suffix={condition.unit}
-            inputMode="decimal"
-            maxLength={60}
-            problem={tried && read && 'problem' in read ? read.problem : undefined}
-            onChange={(next) => {
-              onText(condition.id, next);
-            }}
-          />
-        );
-      })}
+      {conditions.map((condition) => (
+        <ConditionField
+          key={condition.id}
+          condition={condition}
+          text={texts[condition.id] ?? ''}
+          tried={tried}
+          onText={(text) => {
+            onText(condition.id, text);
+          }}
+        />
+      ))}
       {warnings.length > 0 && (
         <div role="alert" style={{ gridColumn: '1 / -1' }}>
           {warnings.map((warning) => (

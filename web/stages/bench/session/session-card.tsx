@@ -5,7 +5,6 @@ import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import {
   type ConditionTexts,
   SILENT_S,
-  conditionWarnings,
   conditionsInOrder,
   elapsedS,
   lastActive,
@@ -13,7 +12,7 @@ import {
   readConditions,
   startOf,
 } from '../../../../core/bench/session.ts';
-import { formatPlain, withUnit } from '../../../../core/quantity/format.ts';
+import { conditionKind, conditionWords } from '../../../../core/conditions/index.ts';
 import { newInstant } from '../../../app/api/studies.ts';
 import { isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
@@ -164,9 +163,9 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
   const warnings = conditions.flatMap((condition) => {
     const read = latest.get(condition.id);
     return read
-      ? conditionWarnings(
+      ? conditionKind(condition).warnings(
+          read,
           condition,
-          read.number,
           read.at === 'start' ? undefined : startOf(session, condition.id),
         )
       : [];
@@ -186,9 +185,9 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
       {[...latest.values()].length > 0 && (
         <p>
           {conditions
-            .flatMap(({ id, quantity, unit }) => {
-              const read = latest.get(id);
-              return read ? [`${quantity} ${withUnit(formatPlain(read.number), unit)}`] : [];
+            .flatMap((condition) => {
+              const read = latest.get(condition.id);
+              return read ? [conditionWords(condition, read)] : [];
             })
             .join('; ')}
         </p>
