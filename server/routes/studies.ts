@@ -5,6 +5,7 @@ import type { StudyPreview } from '../../core/analysis/preview.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
 import { EMPTY, NEW_STUDY } from '../../core/model/new-study.ts';
 import type { Study } from '../../core/model/study.ts';
+import { STUDY_FILES, type StudyFile } from '../../core/formats/study-files.ts';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { listed } from '../../core/quantity/format.ts';
 import { checkPlanSize, checkStudy } from '../../core/record/checks.ts';
@@ -26,6 +27,13 @@ const fileName = (title: string) =>
     .replace(/\s+/g, '-')
     .toLowerCase()
     .slice(0, 60) || 'study';
+
+/** What the thread for long work makes; the document itself is sent as it is read. */
+const MADE_BY: Readonly<Record<StudyFile['ending'], 'exportCsv' | 'exportPackage' | undefined>> = {
+  csv: 'exportCsv',
+  json: undefined,
+  zip: 'exportPackage',
+};
 
 /** Says in which state a study was when it was read; those who listen to it hear of the state that it is in then. */
 const STUDY_STATE = 'Study-State';
@@ -189,20 +197,19 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
     return context.json(copy, 201);
   });
 
-  routes.get('/:studyId/export.json', async (context) => {
-    const studyId = context.req.param('studyId');
-    const { title } = await store.study(studyId);
-    context.header('Content-Disposition', `attachment; filename="${fileName(title)}.json"`);
-    return streamed(context, store.documentText(studyId));
-  });
-
-  routes.get('/:studyId/export.csv', async (context) => {
-    const studyId = context.req.param('studyId');
-    const { title } = await store.study(studyId);
-    return madeFile(context, { name: `${fileName(title)}.csv`, type: 'text/csv; charset=utf-8' }, (file) =>
-      underWay.watch(context, (way) => heavy.run('exportCsv', { studyId, file }, way)),
-    );
-  });
+  for (const { ending, media } of STUDY_FILES) {
+    const task = MADE_BY[ending];
+    routes.get(`/:studyId/export.${ending}`, async (context) => {
+      const studyId = context.req.param('studyId');
+      const name = `${fileName((await store.study(studyId)).title)}.${ending}`;
+      if (task)
+        return madeFile(context, { name, type: media }, (file) =>
+          underWay.watch(context, (way) => heavy.run(task, { studyId, file }, way)),
+        );
+      context.header('Content-Disposition', `attachment; filename="${name}"`);
+      return streamed(context, store.documentText(studyId));
+    });
+  }
 
   routes.get('/:studyId/ranking', async (context) => {
     const studyId = context.req.param('studyId');
@@ -238,14 +245,6 @@ export function studyRoutes(store: Store, hub: LiveHub, heavy: Heavy, underWay: 
       { name: `${fileName(title)}-readings.csv`, type: 'text/csv; charset=utf-8' },
       (file) =>
         underWay.watch(context, (way) => heavy.run('exportPlainCsv', { studyId, file, options }, way)),
-    );
-  });
-
-  routes.get('/:studyId/export.zip', async (context) => {
-    const studyId = context.req.param('studyId');
-    const { title } = await store.study(studyId);
-    return madeFile(context, { name: `${fileName(title)}.zip`, type: 'application/zip' }, (file) =>
-      underWay.watch(context, (way) => heavy.run('exportPackage', { studyId, file }, way)),
     );
   });
 

@@ -1,10 +1,10 @@
 import { Copy, Download, FileText, Printer } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { Fragment, useMemo, useRef, useState } from 'react';
 import styled, { createGlobalStyle } from 'styled-components';
 import type { ComposedReport, ReportPart } from '../../../core/report/report.ts';
 import { reportNumbers } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { counted } from '../../../core/quantity/format.ts';
+import { STUDY_FILES } from '../../../core/formats/study-files.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
 import { useReport } from '../../app/api/analysis.ts';
 import { useOccasions } from '../../app/api/earlier.ts';
@@ -332,29 +332,16 @@ export function Report() {
           <Aside>
             <h3>The files</h3>
             <Files>
-              <FileLink path={`/studies/${study.id}/export.csv`}>
-                <Download size={18} aria-hidden /> CSV
-              </FileLink>
-              <p>
-                {counted(readings.length, 'reading')}, one a row, with round, order, whether it counts and why
-                not.
-              </p>
+              {STUDY_FILES.map(({ ending, label, holds }) => (
+                <Fragment key={ending}>
+                  <FileLink path={`/studies/${study.id}/export.${ending}`}>
+                    <Download size={18} aria-hidden /> {label}
+                  </FileLink>
+                  <p>{holds(document)}</p>
+                </Fragment>
+              ))}
               <PlainTable document={whole} />
               <p>Items as columns or one reading a row, and nothing else in it.</p>
-              <FileLink path={`/studies/${study.id}/export.json`}>
-                <Download size={18} aria-hidden /> JSON
-              </FileLink>
-              <p>
-                Plan, readings and every decision, in one document with a published schema. Both can be
-                imported again as the same study. Photos are named in them and stay here.
-              </p>
-              <FileLink path={`/studies/${study.id}/export.zip`}>
-                <Download size={18} aria-hidden /> Package
-              </FileLink>
-              <p>
-                A zip of tables with their schemas, the study and its photos: all that another place, or a
-                statistics program, needs.
-              </p>
             </Files>
           </Aside>
         </>

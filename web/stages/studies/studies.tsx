@@ -2,6 +2,7 @@ import { Download, Plus, Table2, Upload } from 'lucide-react';
 import { lazy, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
+import { STUDY_FILES } from '../../../core/formats/study-files.ts';
 import { counted, formatNumber } from '../../../core/quantity/format.ts';
 import { Refusal, failureText, problemText } from '../../app/api/client.ts';
 import {
@@ -202,21 +203,11 @@ function StudyEntry(listed: ListedStudy) {
           },
           { id: 'plan', label: 'Copy the plan', onAction: () => void duplicate('plan') },
           { id: 'all', label: 'Duplicate with readings', onAction: () => void duplicate('everything') },
-          {
-            id: 'csv',
-            label: 'Readings as CSV',
-            onAction: () => void saveFile(`/studies/${study.id}/export.csv`),
-          },
-          {
-            id: 'json',
-            label: 'Study as JSON',
-            onAction: () => void saveFile(`/studies/${study.id}/export.json`),
-          },
-          {
-            id: 'zip',
-            label: 'Study as a package with photos and files',
-            onAction: () => void saveFile(`/studies/${study.id}/export.zip`),
-          },
+          ...STUDY_FILES.map(({ ending, inMenu }) => ({
+            id: ending,
+            label: inMenu,
+            onAction: () => void saveFile(`/studies/${study.id}/export.${ending}`),
+          })),
           study.status === 'archived'
             ? {
                 id: 'open',
