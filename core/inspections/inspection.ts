@@ -1,5 +1,6 @@
 import type { Item, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import type { Finding } from '../findings/finding.ts';
 import type { Observation } from '../observations/observation.ts';
 
 /** A measurand as the inspections see it, over all its settings at once. */
@@ -25,18 +26,11 @@ export interface InspectedStudy {
 }
 
 /** Something that the program noticed in the readings of a study, and that the tester should look at. */
-export interface StudyFinding {
+export interface StudyFinding extends Omit<Finding, 'item'> {
   /** The same for the same thing seen again, so that an answer stays with it. */
   id: string;
-  kind: string;
   /** null where it is about the study as a whole. */
   measurandId: string | null;
-  /** What was seen, in numbers. */
-  message: string;
-  /** Why it matters. */
-  why: string;
-  /** What could be done. */
-  todo: string;
   /** Where its threshold comes from. */
   source: string;
   /** What it is called among the methods, where it is there. */

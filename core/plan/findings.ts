@@ -3,6 +3,7 @@ import { readingForm } from '../forms/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
 import { claimWords } from './claim-words.ts';
 import type { Claim } from '../model/parts.ts';
+import type { PlainNote } from '../model/plain-note.ts';
 import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
@@ -12,18 +13,9 @@ import { describedRule } from '../screening/described.ts';
 import { type OrderedRun, balanceOf, plannedOrder } from './run-order.ts';
 import { williamsRows } from './williams.ts';
 
-/** Something about a plan that the tester should look at before the first reading. */
-export interface PlanFinding {
-  tone: 'attention' | 'plain';
-  /** What was seen. */
-  title: string;
-  /** Why it matters and what to do. */
-  text: string;
-}
-
-type Look = (document: StudyDocument, order: readonly OrderedRun[]) => PlanFinding[];
-const attention = (title: string, text: string): PlanFinding => ({ tone: 'attention', title, text });
-const plain = (title: string, text: string): PlanFinding => ({ tone: 'plain', title, text });
+type Look = (document: StudyDocument, order: readonly OrderedRun[]) => PlainNote[];
+const attention = (title: string, text: string): PlainNote => ({ tone: 'attention', title, text });
+const plain = (title: string, text: string): PlainNote => ({ tone: 'plain', title, text });
 
 /** Mean places farther apart than this share of the way let a drift favour an item. */
 export const UNEVEN = 0.15;
@@ -192,7 +184,7 @@ const measured: Look = (document) =>
   });
 
 const claims: Look = (document) => {
-  const found: PlanFinding[] = [];
+  const found: PlainNote[] = [];
   for (const claim of document.claims) {
     const factor = document.factors.find(({ id }) => id === claim.factorId);
     const levels = document.levels.filter(({ factorId }) => factorId === claim.factorId);
@@ -251,7 +243,7 @@ const LOOKS: readonly Look[] = [
 export const planFindings = (
   document: StudyDocument,
   runs: readonly OrderedRun[] = plannedOrder(document),
-): PlanFinding[] => {
+): PlainNote[] => {
   const found = LOOKS.flatMap((look) => look(document, runs));
   return [
     ...found.filter(({ tone }) => tone === 'attention'),

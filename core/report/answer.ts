@@ -1,16 +1,10 @@
 import type { AnalysedPair, Analysis, RankedItem } from '../analysis/compare-screened.ts';
+import type { PlainNote } from '../model/plain-note.ts';
 import { counted, formatChance, formatPlain, listed, withUnit } from '../quantity/format.ts';
 import { STANDS_OUT } from '../findings/odd-one.ts';
 import { allSame, pairBetween } from '../rank/place.ts';
 import { MOST_MORE } from '../rank/most-more.ts';
 import { figuresOf, spanWords } from './figures.ts';
-
-/** A sentence for the margin of the page, with whether it is good news. */
-export interface PlainNote {
-  tone: 'good' | 'attention' | 'plain';
-  title: string;
-  text: string;
-}
 
 export interface Answer {
   /** What the readings support, in one sentence or two short ones. */

@@ -2,7 +2,8 @@ import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { ClassOverLevels, LevelChange, OverLevels, Turn } from '../analysis/over-levels.ts';
 import { capital, counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
 import { allSame, placeRange } from '../rank/place.ts';
-import { type Answer, type PlainNote, standsOutSentence } from './answer.ts';
+import type { PlainNote } from '../model/plain-note.ts';
+import { type Answer, standsOutSentence } from './answer.ts';
 import { type Figures, figuresOf } from './figures.ts';
 
 /** How the figures of a class are printed: the same at all levels. */

@@ -7,7 +7,7 @@ import type { ScoreVerdicts, ScoredPlace } from '../rank/score-verdicts.ts';
 import { SCORING_WORDS } from '../rank/scores.ts';
 import { describedRule } from '../screening/described.ts';
 import { rangeWords } from '../summary/typed.ts';
-import type { PlainNote } from './answer.ts';
+import type { PlainNote } from '../model/plain-note.ts';
 
 /** More contenders for first place than this are counted and not named. */
 const MOST_NAMED = 5;

@@ -9,7 +9,7 @@ import {
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
-import type { PlainNote } from './answer.ts';
+import type { PlainNote } from '../model/plain-note.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { isRanked } from './reported.ts';
 
