@@ -1,56 +1,35 @@
-import {
-  type KeyboardEvent as ReactKeyboardEvent,
-  lazy,
-  useEffect,
-  useEffectEvent,
-  useRef,
-  useState,
-} from 'react';
+import { lazy, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
-import { blindStudy } from '../../../core/plan/blind.ts';
-import { openingEarly, openingEarlyWords } from '../../../core/bench/irreversible.ts';
+import type { InstrumentState } from '../../../core/model/instrument.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { planSize } from '../../../core/plan/grid.ts';
-import type { Run } from '../../../core/bench/queue.ts';
-import { counted } from '../../../core/quantity/format.ts';
 import { NextStage } from '../../app/next-stage.tsx';
 import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
-import { EmptyState, Row, Sheet } from '../../ui/page.tsx';
+import { EmptyState, Sheet } from '../../ui/page.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import { Triggered, readInstrument, takeOverBench, tellBench, useLive } from '../../app/api/live.ts';
-import { TAB } from '../../app/api/tab.ts';
+import { readInstrument, tellBench, useLive } from '../../app/api/live.ts';
 import { problemText } from '../../app/api/client.ts';
-import { patchStudy, recordParts } from '../../app/api/studies.ts';
-import { tell } from '../../app/tell.ts';
-import { usePreferences } from '../../app/preferences.ts';
 import { Later } from '../../ui/later.tsx';
 import { Menu } from '../../ui/menu.tsx';
-import { toast } from '../../ui/toast.tsx';
-import { clockTime } from '../../ui/when.ts';
+import { NotReading, useHeld } from './at-hand.tsx';
+import { BenchDialogs, type OpenDialog } from './bench-dialogs.tsx';
+import { inWords, useBenchKeys } from './bench-keys.ts';
 import { BenchNotes } from './bench-notes.tsx';
-import { Instruments, fitting } from './instruments.tsx';
+import { Instruments } from './instruments.tsx';
 import { LetterKey } from './letter-key.tsx';
 import { LookDue } from './look-due.tsx';
-import { NoteDialog } from './note-dialog.tsx';
-import { noteSubjects } from './note-subjects.ts';
-import { RECORDED_ALREADY, RunAtBench } from './run-at-bench.tsx';
+import { RunAtBench } from './run-at-bench.tsx';
 import { RunRemarks } from './run-remarks.tsx';
 import { SessionCard } from './session/session-card.tsx';
-import { SessionStart } from './session/session-start.tsx';
-import { KeySheet } from './key-sheet.tsx';
-import { MisfireDialog } from './misfire-dialog.tsx';
 import { RunQueue } from './run-queue.tsx';
-import { useBench } from './use-bench.ts';
+import { type Bench as AtBench, useBench } from './use-bench.ts';
 
-// Seldom wanted, and nobody types into them at once: they come when they are asked for.
-const ImportDialog = lazy(async () => ({ default: (await import('./import-dialog.tsx')).ImportDialog }));
 // The entry does not wait for what draws the readings under it, which comes meanwhile.
 const readingsDrawn = () => import('./bench-readings.tsx');
 readingsDrawn().catch(() => undefined);
 const BenchReadings = lazy(async () => ({ default: (await readingsDrawn()).BenchReadings }));
-const LogDialog = lazy(async () => ({ default: (await import('./log-dialog.tsx')).LogDialog }));
 
 const Columns = styled.div`
   display: grid;
@@ -80,56 +59,111 @@ const FROM_FILES = [
   { form: 'recording', page: 'recordings', label: 'Readings from recordings' },
 ] as const;
 
-/** What a typed reading may begin with. */
-const BEGINS_A_NUMBER = /^[\d.,+\u2212-]$/;
+/** There is nothing to read, or far too much. */
+function NoRuns({ document }: { document: StudyDocument }) {
+  const navigate = useNavigate();
+  const { refused } = planSize(document);
+  return (
+    <Sheet notes={null} notesLabel="Notes">
+      <EmptyState
+        title={refused === undefined ? 'Nothing to read yet.' : 'The plan is too large for the bench.'}
+        action={
+          <Button tone="go" onPress={() => void navigate('../plan')}>
+            To the plan
+          </Button>
+        }
+      >
+        {refused ?? 'The bench needs at least one item and one measurand.'}
+      </EmptyState>
+    </Sheet>
+  );
+}
 
-/** What an instrument sent, as it would be typed. */
-const inWords = ({ text, unit }: InstrumentReading): string => `${text} ${unit}`.trim();
+/** What is seldom wanted at the bench. */
+function More({
+  document,
+  bench,
+  reads,
+  onOpen,
+}: {
+  document: StudyDocument;
+  bench: AtBench;
+  /** Whether readings are taken here. */
+  reads: boolean;
+  onOpen: (dialog: OpenDialog) => void;
+}) {
+  const navigate = useNavigate();
+  const { run } = bench;
+  const opens = (id: 'note' | 'import' | 'log', label: string) => ({
+    ...{ id, label },
+    onAction: () => {
+      onOpen(id);
+    },
+  });
+  const pages = FROM_FILES.filter(({ form }) =>
+    document.measurands.some((measurand) => measurand.form === form),
+  );
+  return (
+    <Menu
+      label="More at the bench"
+      actions={[
+        ...(reads && run
+          ? [
+              opens('note', 'A note or photo'),
+              {
+                ...{ id: 'add', label: 'Add a run of this item' },
+                onAction: () => {
+                  bench.addRun(run);
+                },
+              },
+            ]
+          : []),
+        opens('import', 'Readings from a table…'),
+        ...pages.map(({ page, label }) => ({
+          ...{ id: page, label },
+          onAction: () => void navigate(`../bench/${page}`),
+        })),
+        opens('log', 'What was done'),
+      ]}
+    />
+  );
+}
+
+/** Puts the entry in the hand whenever a run comes up, so that a hand only ever types and presses Enter. */
+function useEntryFocus({ run, undone }: AtBench, dialogOpen: boolean, reads: boolean) {
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!dialogOpen) input.current?.focus();
+  }, [run?.key, run?.state, dialogOpen, reads]);
+  // What an undo brought back is selected, so that the right number is typed over it.
+  useEffect(() => {
+    if (undone && !dialogOpen) input.current?.select();
+  }, [run?.key, undone, dialogOpen]);
+  return input;
+}
+
+/** Tells the instruments what is on the bench, where there are any. */
+function useTellBench(document: StudyDocument, taken: AtBench['run']): void {
+  const [level] = taken?.setting.flatMap(({ value }) => (value === null ? [] : [value])) ?? [];
+  const name = document.items.find(({ id }) => id === taken?.itemId)?.name;
+  useEffect(() => {
+    if (name !== undefined) tellBench(name, level ?? null);
+  }, [name, level]);
+}
 
 /** One item, one number, one line under it. */
 export function Bench() {
   const whole = useStudy();
-  const navigate = useNavigate();
   const bench = useBench(whole);
-  const { run, queue, slip } = bench;
-  const [misfiring, setMisfiring] = useState<'now' | Run>();
-  const [keys, setKeys] = useState(false);
-  const [log, setLog] = useState(false);
-  const [noting, setNoting] = useState(false);
-  const [importing, setImporting] = useState(false);
-  const { letterKeys } = usePreferences();
-  const { session, paused, asks } = bench.session;
+  const { run, queue } = bench;
+  const [open, setOpen] = useState<OpenDialog>();
   const live = useLive(whole.study.id, true);
-  const followed = live.connected && live.holder !== null && live.holder !== TAB;
-  const starting = run !== undefined && asks && !session;
-  const input = useRef<HTMLInputElement>(null);
-  const [connecting, setConnecting] = useState(false);
-  const [openedEarly, setOpenedEarly] = useState<ReadonlySet<string>>(new Set());
-  const early = run && openingEarly(whole, queue, run);
-  const earlyKey = early && `${run.itemId}/${early.level.id}`;
-  const guarded = earlyKey !== undefined && !openedEarly.has(earlyKey);
+  const held = useHeld(whole, bench, live);
   // Readings are taken here: by nobody else, in a session that is on.
-  const hands = run !== undefined && !followed && !starting && !paused && !guarded;
+  const taken = held ? undefined : run;
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
-  const dialogOpen = misfiring !== undefined || keys || log || noting || importing || connecting;
-
-  // The entry has the focus whenever a run comes up, so that a hand only ever types and presses Enter.
-  useEffect(() => {
-    if (!dialogOpen) input.current?.focus();
-  }, [run?.key, run?.state, dialogOpen, hands]);
-
-  // What an undo brought back is selected, so that the right number is typed over it.
-  useEffect(() => {
-    if (bench.undone && !dialogOpen) input.current?.select();
-  }, [run?.key, bench.undone, dialogOpen]);
-
-  const [level] = run?.setting.flatMap(({ value }) => (value === null ? [] : [value])) ?? [];
-  const onBench = live.instruments.length > 0 && hands ? run.itemId : undefined;
-  const name = whole.items.find(({ id }) => id === onBench)?.name;
-  useEffect(() => {
-    if (name !== undefined) tellBench(name, level ?? null);
-  }, [name, level]);
-
+  const input = useEntryFocus(bench, open !== undefined, taken !== undefined);
+  useTellBench(whole, live.instruments.length > 0 ? taken : undefined);
   const takeFrom = async ({ id }: InstrumentState) => {
     try {
       bench.takeText(inWords(await readInstrument(id)));
@@ -137,132 +171,16 @@ export function Bench() {
       bench.trouble(problemText(error));
     }
   };
-  const subjects = noteSubjects(run, bench.lastId, session?.id);
-
-  const command = (key: string): boolean => {
-    if (key === '?') setKeys(true);
-    else if (!letterKeys || followed) return false;
-    else if (key === 'l') setLog(true);
-    else if (key === 'u') bench.undo();
-    else if (!hands) return false;
-    else if (key === 's') bench.skip();
-    else if (key === 'm') setMisfiring(run.state === 'done' ? run : 'now');
-    else if (key === 'a') bench.addRun(run);
-    else if (key === 'n') setNoting(true);
-    else if (key === 'r' && run.state === 'done') bench.takeAgain(run);
-    else if (key === 'i') {
-      const [instrument] = fitting(live.instruments, run.measurand);
-      if (!instrument) return false;
-      void takeFrom(instrument);
-    } else return false;
-    return true;
-  };
-  const onCommand = useEffectEvent(command);
-  /** What is typed beside the entry goes into it, or it is said why not. */
-  const onStray = useEffectEvent(() => {
-    if (followed || dialogOpen) return;
-    if (hands && run.state !== 'done') input.current?.focus();
-    else if (hands) bench.trouble(RECORDED_ALREADY);
-    else if (run) {
-      const why = paused ? 'The session is paused: go on first.' : 'Nothing is being read just now.';
-      toast({ text: `Not taken: what was just typed. ${why}`, tone: 'attention' });
-    }
-  });
-  const onTriggered = useEffectEvent((reading: InstrumentReading) => {
-    const triggered = live.instruments.filter(({ id }) => id === reading.id);
-    if (hands && fitting(triggered, run.measurand).length > 0) bench.takeText(inWords(reading));
-  });
-  useEffect(() => {
-    const hear = (event: Event) => {
-      if (event instanceof Triggered) onTriggered(event.reading);
-    };
-    live.triggers.addEventListener('triggered', hear);
-    return () => {
-      live.triggers.removeEventListener('triggered', hear);
-    };
-  }, [live.triggers]);
-  const entryKey = (event: ReactKeyboardEvent, typed: string): boolean => {
-    if (event.key === 'Enter') {
-      bench.enter();
-      return true;
-    }
-    if (event.ctrlKey || event.metaKey || event.altKey) return false;
-    if (event.key === 'Escape') {
-      if (slip ?? bench.waiting) bench.dismiss();
-      else bench.goTo(undefined);
-      return true;
-    }
-    const letter = event.key.toLowerCase();
-    if (letterKeys && slip?.suggestion !== undefined && letter === 't') {
-      bench.takeSuggestion();
-      return true;
-    }
-    // In an empty entry, and while a question waits, letters are keys: no number begins so.
-    const isKey =
-      typed === '' ||
-      ((slip ?? bench.waiting) !== undefined && /^[msut?]$/.test(letter)) ||
-      (bench.undone && letter === 'u');
-    return isKey && command(letter);
-  };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      const typing = target.closest(
-        'input, textarea, select, [role="dialog"], [role="menu"], [role="listbox"]',
-      );
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (onCommand(event.key.toLowerCase())) event.preventDefault();
-      else if (BEGINS_A_NUMBER.test(event.key)) onStray();
-    };
-    globalThis.addEventListener('keydown', onKey);
-    return () => {
-      globalThis.removeEventListener('keydown', onKey);
-    };
-  }, []);
-
-  const more = (
-    <Menu
-      label="More at the bench"
-      actions={[
-        ...(hands
-          ? [
-              { id: 'note', label: 'A note or photo', onAction: () => setNoting(true) },
-              { id: 'add', label: 'Add a run of this item', onAction: () => bench.addRun(run) },
-            ]
-          : []),
-        { id: 'import', label: 'Readings from a table…', onAction: () => setImporting(true) },
-        ...FROM_FILES.filter(({ form }) => whole.measurands.some((measurand) => measurand.form === form)).map(
-          ({ page, label }) => ({ id: page, label, onAction: () => void navigate(`../bench/${page}`) }),
-        ),
-        { id: 'log', label: 'What was done', onAction: () => setLog(true) },
-      ]}
-    />
+  const { command, entryKey } = useBenchKeys(
+    {
+      ...{ bench, live, taken, followed: held?.by === 'another tab' },
+      ...{ dialogOpen: open !== undefined, openDialog: setOpen },
+      takeFrom: (instrument) => void takeFrom(instrument),
+    },
+    () => input.current?.focus(),
   );
-
-  const undo = (
-    <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
-      <LetterKey>U</LetterKey> undo the last
-    </Button>
-  );
-
-  if (queue.length === 0) {
-    const { refused } = planSize(whole);
-    return (
-      <Sheet notes={null} notesLabel="Notes">
-        <EmptyState
-          title={refused === undefined ? 'Nothing to read yet.' : 'The plan is too large for the bench.'}
-          action={
-            <Button tone="go" onPress={() => void navigate('../plan')}>
-              To the plan
-            </Button>
-          }
-        >
-          {refused ?? 'The bench needs at least one item and one measurand.'}
-        </EmptyState>
-      </Sheet>
-    );
-  }
-
+  if (queue.length === 0) return <NoRuns document={whole} />;
+  const more = <More document={whole} bench={bench} reads={taken !== undefined} onOpen={setOpen} />;
   return (
     <Sheet
       next={!run && <NextStage to="screen" />}
@@ -270,16 +188,18 @@ export function Bench() {
         <BenchNotes document={whole} bench={bench}>
           <LookDue document={whole} queue={queue} />
           <SessionCard document={whole} bench={bench.session} />
-          {hands && (
+          {taken && (
             <Instruments
               instruments={live.instruments}
-              measurand={run.measurand}
+              measurand={taken.measurand}
               onTake={(instrument) => void takeFrom(instrument)}
-              connecting={connecting}
-              onConnecting={setConnecting}
+              connecting={open === 'connect'}
+              onConnecting={(connecting) => {
+                setOpen(connecting ? 'connect' : undefined);
+              }}
             />
           )}
-          <RunRemarks document={whole} run={run} sessionId={session?.id} />
+          <RunRemarks document={whole} run={run} sessionId={bench.session.session?.id} />
         </BenchNotes>
       }
       notesLabel="Notes at the bench"
@@ -293,107 +213,38 @@ export function Bench() {
           onChoose={bench.goTo}
         />
         <Hand aria-label="Entry">
-          {followed ? (
-            <EmptyState
-              title={run ? `${run.item.name} is at the bench.` : 'All runs are done.'}
-              action={
-                <Button
-                  tone="go"
-                  onPress={() => {
-                    tell(takeOverBench(whole.study.id));
-                  }}
-                >
-                  Take over here
-                </Button>
-              }
-            >
-              Another tab or tablet takes the readings; they come in here as they are recorded.
-            </EmptyState>
-          ) : starting ? (
-            <SessionStart
+          {held && (
+            <NotReading
               document={whole}
-              onStart={bench.session.start}
+              bench={bench}
+              held={held}
               beside={
                 <>
-                  {undo}
+                  <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
+                    <LetterKey>U</LetterKey> undo the last
+                  </Button>
                   {more}
                 </>
               }
             />
-          ) : run && paused ? (
-            <EmptyState
-              title={`Paused since ${clockTime(session?.pauses.at(-1)?.from ?? '')}.`}
-              action={
-                <Row>
-                  <Button tone="go" onPress={bench.session.goOn} autoFocus>
-                    Go on
-                  </Button>
-                  {undo}
-                  {more}
-                </Row>
-              }
-            >
-              {run.item.name} is next. The time of a pause does not count.
-            </EmptyState>
-          ) : run && early && guarded ? (
-            <EmptyState
-              title={`Not yet: ${run.item.name} at ${early.level.name}.`}
-              action={
-                <Row>
-                  <Button
-                    tone="go"
-                    autoFocus
-                    onPress={() => {
-                      bench.goTo(early.lost[0]?.key);
-                    }}
-                  >
-                    Read {counted(early.lost.length, 'run')} first
-                  </Button>
-                  <Button
-                    onPress={() => {
-                      setOpenedEarly((before) => new Set([...before, earlyKey]));
-                    }}
-                  >
-                    Open it all the same
-                  </Button>
-                  {undo}
-                  {more}
-                </Row>
-              }
-            >
-              {openingEarlyWords(early)}
-            </EmptyState>
-          ) : run ? (
+          )}
+          {taken && (
             <RunAtBench
               document={whole}
               bench={bench}
-              run={run}
+              run={taken}
               instruments={live.instruments}
               input={input}
               onKey={entryKey}
               onCommand={command}
-              onMisfire={setMisfiring}
+              onMisfire={(misfire) => {
+                setOpen({ misfire });
+              }}
               onKeys={() => {
-                setKeys(true);
+                setOpen('keys');
               }}
               more={more}
             />
-          ) : (
-            <EmptyState
-              title={
-                queue.some(({ state }) => state === 'skipped')
-                  ? 'All runs are done but the skipped ones.'
-                  : `All ${counted(queue.length, 'run')} are done.`
-              }
-              action={
-                <Row>
-                  {undo}
-                  {more}
-                </Row>
-              }
-            >
-              Look the readings over next. A run can still be opened from the queue.
-            </EmptyState>
           )}
           <Said role="status" aria-live="polite">
             {bench.said}
@@ -405,65 +256,12 @@ export function Bench() {
           )}
         </Hand>
       </Columns>
-      <MisfireDialog
-        isOpen={misfiring !== undefined}
-        itemName={(misfiring === 'now' ? run : misfiring)?.item.name ?? ''}
-        reasons={whole.study.misfireReasons}
-        onReasons={(misfireReasons) => {
-          tell(patchStudy(whole.study, { misfireReasons }));
-        }}
+      <BenchDialogs
+        document={whole}
+        bench={bench}
+        open={open}
         onClose={() => {
-          setMisfiring(undefined);
-        }}
-        onReason={(reason) => {
-          if (misfiring === 'now') bench.misfire(reason);
-          else if (misfiring) bench.misfireReading(misfiring, reason);
-          setMisfiring(undefined);
-        }}
-      />
-      <Later>
-        {log && (
-          <LogDialog
-            document={blindStudy(whole)}
-            isOpen
-            canUndo={bench.canUndo}
-            onUndo={bench.undo}
-            onClose={() => {
-              setLog(false);
-            }}
-          />
-        )}
-        {importing && (
-          <ImportDialog
-            document={blindStudy(whole)}
-            onClose={() => {
-              setImporting(false);
-            }}
-            onDone={(count) => {
-              setImporting(false);
-              toast({ text: `${counted(count, 'reading')} taken from the table. Undo takes them all back.` });
-            }}
-          />
-        )}
-      </Later>
-      {noting && (
-        <NoteDialog
-          studyId={whole.study.id}
-          subjects={subjects}
-          onClose={() => {
-            setNoting(false);
-          }}
-          onNote={(text, about, photo) => {
-            setNoting(false);
-            const fields = { ...about, text, photo: null, removed: false, notedAt: new Date().toISOString() };
-            void recordParts(whole.study.id, [{ kind: 'notes', fields, ...(photo ? { photo } : {}) }]);
-          }}
-        />
-      )}
-      <KeySheet
-        isOpen={keys}
-        onClose={() => {
-          setKeys(false);
+          setOpen(undefined);
         }}
       />
     </Sheet>
