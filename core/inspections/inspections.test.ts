@@ -60,6 +60,7 @@ describe('what is wrong with a study is noticed', () => {
       5,
       (value: number, { item, round }: Planted) => value + (item === 2 ? 6 - 12 * (round % 2) : 0),
     ],
+    ['readings at the end of a range', 12, (value: number) => Math.min(52, value)],
   ] as const)(
     '%s is none of what was worked out from others, nor of what no test holds for',
     (kind, seed, plant) => {

@@ -142,6 +142,18 @@ describe('what a schema cannot say', () => {
     expect(paths({ limits: { low: 2, high: null } })).toEqual([]);
     expect(paths({ direction: { kind: 'nearest', target: null } })).toEqual(['/direction/target']);
     expect(paths({ form: 'guess' })).toEqual(['/form']);
+    // Per cent of nothing is nothing.
+    const nearest = (target: number, kind: string, value: number) =>
+      paths({ direction: { kind: 'nearest', target }, margin: { kind, value } });
+    expect(nearest(0, 'percent', 5)).toEqual(['/margin']);
+    expect([nearest(0, 'percent', 0), nearest(0, 'absolute', 5), nearest(2, 'percent', 5)]).toEqual([
+      [],
+      [],
+      [],
+    ]);
+    expect(
+      paths({ direction: { kind: 'higher', target: 0 }, margin: { kind: 'percent', value: 5 } }),
+    ).toEqual([]);
     expect(paths({ id: 'another' })).toEqual(['/name']);
   });
   it('is checked of conditions: limits, and what belongs to another kind', () => {
