@@ -226,6 +226,187 @@ function levelNamed(factor: Factor, levels: readonly Level[], text: string): Lev
   );
 }
 
+/** For each item, measurand and setting the rounds that have a reading, and the round from which one may be open. */
+class RoundsRead {
+  private readonly cells = new Map<string, { read: Set<number>; next: number }>();
+
+  constructor(document: StudyDocument) {
+    const mark = ({ itemId, measurandId, levelIds, round }: RunRef) =>
+      this.of(itemId, measurandId, settingKey(levelIds)).read.add(round);
+    runQueue(document)
+      .filter(({ state }) => state === 'done')
+      .forEach(mark);
+    // Beyond the plan, a round that was read is not read again either.
+    document.readings
+      .map(runOfReading)
+      .filter(({ round }) => round > document.study.rounds)
+      .forEach(mark);
+  }
+
+  of(itemId: string, measurandId: string, setting: string) {
+    const key = `${itemId}/${measurandId}/${setting}`;
+    const known = this.cells.get(key) ?? { read: new Set(), next: 1 };
+    this.cells.set(key, known);
+    return known;
+  }
+}
+
+/** A study and the columns of a table, as its rows ask for them. */
+function lookup(document: StudyDocument, { roles }: Matching) {
+  const placeOf = (role: ColumnRole) => roles.indexOf(role);
+  const measurands = measurandsRead(document);
+  const named = new Map<string, string[]>();
+  for (const { id, name, code } of itemsInOrder(document)) {
+    for (const word of new Set([name.trim().toLowerCase(), code.toLowerCase()])) {
+      named.set(word, [...(named.get(word) ?? []), id]);
+    }
+  }
+  return {
+    levels: document.levels,
+    column: {
+      ...{ item: placeOf('item'), round: placeOf('round'), time: placeOf('time') },
+      ...{ measurand: placeOf('measurand'), value: placeOf('value') },
+    },
+    itemsNamed: named,
+    measurandById: new Map(measurands.map((measurand) => [measurand.id, measurand])),
+    measurandByName: new Map(measurands.map((measurand) => [plainName(measurand.name), measurand])),
+    parts: roles.flatMap((role, column) => {
+      const [kind, measurandId, part] = role.split('/');
+      return kind === 'part' ? [{ column, measurandId: measurandId as string, part: part as string }] : [];
+    }),
+    factors: document.factors.flatMap((factor) => {
+      const column = placeOf(`factor/${factor.id}`);
+      return column === -1 ? [] : [{ factor, column }];
+    }),
+  };
+}
+type Lookup = ReturnType<typeof lookup>;
+
+/** A row of a table, and what is wrong with it. */
+interface TableRow {
+  /** Text of a column, trimmed; '' for a column that there is not. */
+  cell: (column: number) => string;
+  problems: TableProblem[];
+  wrong: (column: number, message: string) => void;
+}
+
+const quoted = (text: string): string => `“${text.slice(0, 40)}”`;
+
+function itemOf({ cell, wrong }: TableRow, { column, itemsNamed }: Lookup): string | undefined {
+  const text = cell(column.item);
+  const items = itemsNamed.get(text.toLowerCase()) ?? [];
+  if (text === '') wrong(column.item, 'No item is named.');
+  else if (items.length === 0) wrong(column.item, `The study has no item ${quoted(text)}.`);
+  else if (items.length > 1)
+    wrong(column.item, `${quoted(text)} is the name of one item and the code of another.`);
+  return items[0];
+}
+
+const levelsOf = ({ cell, wrong }: TableRow, { factors, levels }: Lookup): Reading['levels'] =>
+  factors.flatMap(({ factor, column }) => {
+    const level = levelNamed(factor, levels, cell(column));
+    if (!level) wrong(column, `${factor.name} has no level ${quoted(cell(column))}.`);
+    return level ? [{ factorId: factor.id, levelId: level.id }] : [];
+  });
+
+/** The round that a row names; undefined where it names none. */
+function roundOf({ cell, wrong }: TableRow, { column }: Lookup): number | undefined {
+  const text = cell(column.round);
+  const round = text === '' ? undefined : readRound(text);
+  if (text !== '' && round === undefined)
+    wrong(column.round, `${quoted(text)} is no round; rounds are whole numbers from 1.`);
+  return round;
+}
+
+function timeOf({ cell, wrong }: TableRow, { column }: Lookup): string | null {
+  const text = cell(column.time);
+  const time = text === '' ? null : (readInstant(text) ?? null);
+  if (text !== '' && time === null)
+    wrong(column.time, `${quoted(text)} is no date and time such as 2026-07-04 10:30.`);
+  return time;
+}
+
+/** What stands in a row of a measurand, part by part, and in which column last. */
+interface Given {
+  texts: Record<string, string>;
+  column: number;
+}
+
+/** What a row holds of each measurand. */
+function givenIn(row: TableRow, found: Lookup, { valueMeasurand, decimal }: Matching): Map<string, Given> {
+  const { cell, wrong } = row;
+  const { column: columnOf } = found;
+  const given = new Map<string, Given>();
+  const put = (measurandId: string, part: string, column: number) => {
+    const text = cell(column);
+    if (text === '') return;
+    const texts = { ...given.get(measurandId)?.texts, [part]: text.slice(0, 60) };
+    given.set(measurandId, { texts, column });
+    if (text.length > 60) wrong(column, 'This is too long for a reading.');
+    else if (OTHER_SIGN[decimal].test(text) && !text.includes(':')) {
+      wrong(
+        column,
+        `“${text}” has a decimal ${decimal === '.' ? 'comma' : 'point'}, where the table has ${decimal === '.' ? 'points' : 'commas'}.`,
+      );
+    }
+  };
+  if (columnOf.value !== -1) {
+    const named = cell(columnOf.measurand);
+    const measurand =
+      columnOf.measurand === -1
+        ? found.measurandById.get(valueMeasurand)
+        : found.measurandByName.get(plainName(named));
+    const part = measurand && lonePart(measurand);
+    if (!measurand) wrong(columnOf.measurand, `The study has no measurand ${quoted(named)} to read.`);
+    else if (part === undefined)
+      wrong(columnOf.value, `${measurand.name} is read in several parts; give each a column of its own.`);
+    else put(measurand.id, part, columnOf.value);
+  }
+  for (const { column, measurandId, part } of found.parts) put(measurandId, part, column);
+  return given;
+}
+
+/** A reading of a row, and the rounds of its cell, in which it is not noted yet. */
+interface Taken {
+  reading: TableReading;
+  rounds: ReturnType<RoundsRead['of']>;
+}
+
+/** The readings that a row holds; what is wrong with it is said to the row. */
+function readingsIn(
+  row: TableRow,
+  line: number,
+  { found, matching, read }: { found: Lookup; matching: Matching; read: RoundsRead },
+): Taken[] {
+  const itemId = itemOf(row, found);
+  const levels = levelsOf(row, found);
+  const round = roundOf(row, found);
+  const takenAt = timeOf(row, found);
+  const given = givenIn(row, found, matching);
+  const setting = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
+  if (given.size === 0 && row.problems.length === 0) row.wrong(-1, 'The row holds no value.');
+  return [...given].flatMap(([measurandId, { texts, column }]): Taken[] => {
+    const measurand = found.measurandById.get(measurandId);
+    const form = measurand && readingForm(measurand.form);
+    if (!measurand || !form || itemId === undefined) return [];
+    const understood = form.read(texts, measurand);
+    if ('problem' in understood) {
+      row.wrong(column, understood.problem);
+      return [];
+    }
+    const rounds = read.of(itemId, measurandId, setting);
+    let next = round ?? rounds.next;
+    if (round === undefined) while (rounds.read.has(next)) next += 1;
+    else if (rounds.read.has(round)) {
+      row.wrong(
+        found.column.round,
+        `${row.cell(found.column.item)} has a reading of ${measurand.name} in round ${String(round)} already.`,
+      );
+    }
+    return [{ reading: { itemId, measurandId, levels, round: next, texts, takenAt, line }, rounds }];
+  });
+}
+
 /**
  * Makes readings of a table. A row with anything wrong gives none, and says what and where; nothing is guessed at.
  * @param onProgress hears the share that is done, now and then
@@ -236,164 +417,30 @@ export function readReadingsTable(
   matching: Matching,
   onProgress?: (share: number) => void,
 ): TableOutcome {
-  const { roles, decimal } = matching;
-  const placeOf = (role: ColumnRole) => roles.indexOf(role);
-  const columnOf = {
-    item: placeOf('item'),
-    round: placeOf('round'),
-    time: placeOf('time'),
-    measurand: placeOf('measurand'),
-    value: placeOf('value'),
-  };
-  const measurands = measurandsRead(document);
-  const byId = new Map(measurands.map((measurand) => [measurand.id, measurand]));
-  const byName = new Map(measurands.map((measurand) => [plainName(measurand.name), measurand]));
-  const named = new Map<string, string[]>();
-  for (const { id, name, code } of itemsInOrder(document)) {
-    for (const word of new Set([name.trim().toLowerCase(), code.toLowerCase()])) {
-      named.set(word, [...(named.get(word) ?? []), id]);
-    }
-  }
-  const parts = roles.flatMap((role, column) => {
-    const [kind, measurandId, part] = role.split('/');
-    return kind === 'part' ? [{ column, measurandId: measurandId as string, part: part as string }] : [];
-  });
-  const factors = document.factors.flatMap((factor) => {
-    const column = placeOf(`factor/${factor.id}`);
-    return column === -1 ? [] : [{ factor, column }];
-  });
-  // For each item, measurand and setting the rounds that have a reading, and the round from which one may be open.
-  const cells = new Map<string, { read: Set<number>; next: number }>();
-  const cellOf = (itemId: string, measurandId: string, setting: string) => {
-    const key = `${itemId}/${measurandId}/${setting}`;
-    const known = cells.get(key) ?? { read: new Set(), next: 1 };
-    cells.set(key, known);
-    return known;
-  };
-  const markRead = ({ itemId, measurandId, levelIds, round }: RunRef) =>
-    cellOf(itemId, measurandId, settingKey(levelIds)).read.add(round);
-  runQueue(document)
-    .filter(({ state }) => state === 'done')
-    .forEach(markRead);
-  // Beyond the plan, a round that was read is not read again either.
-  document.readings
-    .map(runOfReading)
-    .filter(({ round }) => round > document.study.rounds)
-    .forEach(markRead);
+  const context = { found: lookup(document, matching), matching, read: new RoundsRead(document) };
   const problems: TableProblem[] = [];
   const readings: TableReading[] = [];
   let badRows = 0;
-
   table.rows.forEach((row, i) => {
     if (onProgress && i % 5000 === 0) onProgress(i / table.rows.length);
     const line = table.lines[i] as number;
-    const found: TableProblem[] = [];
-    const wrong = (column: number, message: string) => {
-      found.push({ line, column: table.columns[column] ?? '', message });
+    const asked: TableRow = {
+      problems: [],
+      cell: (column) => (column === -1 ? '' : (row[column] ?? '').trim()),
+      wrong: (column, message) => {
+        asked.problems.push({ line, column: table.columns[column] ?? '', message });
+      },
     };
-    if (row.length !== table.columns.length) {
-      wrong(-1, raggedWords(row.length, table.columns.length));
-    }
-    const cell = (column: number): string => (column === -1 ? '' : (row[column] ?? '').trim());
-    const itemText = cell(columnOf.item);
-    const items = named.get(itemText.toLowerCase()) ?? [];
-    if (itemText === '') wrong(columnOf.item, 'No item is named.');
-    else if (items.length === 0) wrong(columnOf.item, `The study has no item “${itemText.slice(0, 40)}”.`);
-    else if (items.length > 1)
-      wrong(columnOf.item, `“${itemText.slice(0, 40)}” is the name of one item and the code of another.`);
-    const levels = factors.flatMap(({ factor, column }) => {
-      const level = levelNamed(factor, document.levels, cell(column));
-      if (!level) wrong(column, `${factor.name} has no level “${cell(column).slice(0, 40)}”.`);
-      return level ? [{ factorId: factor.id, levelId: level.id }] : [];
-    });
-    let round: number | undefined;
-    if (cell(columnOf.round) !== '') {
-      const read = readRound(cell(columnOf.round));
-      if (read !== undefined) round = read;
-      else {
-        wrong(
-          columnOf.round,
-          `“${cell(columnOf.round).slice(0, 40)}” is no round; rounds are whole numbers from 1.`,
-        );
-      }
-    }
-    let takenAt: string | null = null;
-    if (cell(columnOf.time) !== '') {
-      takenAt = readInstant(cell(columnOf.time)) ?? null;
-      if (takenAt === null)
-        wrong(
-          columnOf.time,
-          `“${cell(columnOf.time).slice(0, 40)}” is no date and time such as 2026-07-04 10:30.`,
-        );
-    }
-
-    const texts = new Map<string, Record<string, string>>();
-    const columns = new Map<string, number>();
-    const put = (measurandId: string, part: string, column: number) => {
-      const text = cell(column);
-      if (text === '') return;
-      texts.set(measurandId, { ...texts.get(measurandId), [part]: text.slice(0, 60) });
-      columns.set(measurandId, column);
-      if (text.length > 60) wrong(column, 'This is too long for a reading.');
-      else if (OTHER_SIGN[decimal].test(text) && !text.includes(':')) {
-        wrong(
-          column,
-          `“${text}” has a decimal ${decimal === '.' ? 'comma' : 'point'}, where the table has ${decimal === '.' ? 'points' : 'commas'}.`,
-        );
-      }
-    };
-    if (columnOf.value !== -1) {
-      const measurand =
-        columnOf.measurand === -1
-          ? byId.get(matching.valueMeasurand)
-          : byName.get(plainName(cell(columnOf.measurand)));
-      const part = measurand && lonePart(measurand);
-      if (!measurand)
-        wrong(
-          columnOf.measurand,
-          `The study has no measurand “${cell(columnOf.measurand).slice(0, 40)}” to read.`,
-        );
-      else if (part === undefined)
-        wrong(columnOf.value, `${measurand.name} is read in several parts; give each a column of its own.`);
-      else put(measurand.id, part, columnOf.value);
-    }
-    for (const { column, measurandId, part } of parts) put(measurandId, part, column);
-
-    const taken: { reading: TableReading; target: ReturnType<typeof cellOf> }[] = [];
-    const [itemId] = items;
-    const setting = levels.length === 0 ? '' : settingKey(levels.map(({ levelId }) => levelId));
-    for (const [measurandId, given] of texts) {
-      const measurand = byId.get(measurandId);
-      const form = measurand && readingForm(measurand.form);
-      if (!measurand || !form || itemId === undefined) continue;
-      const read = form.read(given, measurand);
-      if ('problem' in read) {
-        wrong(columns.get(measurandId) ?? -1, read.problem);
-        continue;
-      }
-      const target = cellOf(itemId, measurandId, setting);
-      let next = round ?? target.next;
-      if (round === undefined) while (target.read.has(next)) next += 1;
-      else if (target.read.has(round)) {
-        wrong(
-          columnOf.round,
-          `${itemText} has a reading of ${measurand.name} in round ${String(round)} already.`,
-        );
-      }
-      taken.push({
-        reading: { itemId, measurandId, levels, round: next, texts: given, takenAt, line },
-        target,
-      });
-    }
-    if (texts.size === 0 && found.length === 0) wrong(-1, 'The row holds no value.');
-    if (found.length > 0) {
+    if (row.length !== table.columns.length) asked.wrong(-1, raggedWords(row.length, table.columns.length));
+    const taken = readingsIn(asked, line, context);
+    if (asked.problems.length > 0) {
       badRows += 1;
-      problems.push(...found);
+      problems.push(...asked.problems);
       return;
     }
-    for (const { reading, target } of taken) {
-      target.read.add(reading.round);
-      target.next = reading.round + 1;
+    for (const { reading, rounds } of taken) {
+      rounds.read.add(reading.round);
+      rounds.next = reading.round + 1;
       readings.push(reading);
     }
   });
