@@ -169,9 +169,153 @@ export interface ForeignTable {
 
 const YES = /^(yes|y|true|1|x)$/i;
 
+/** Refuses a text that is longer than what is made of it may be. */
+function checkLengths({ cell, line }: Row): void {
+  for (const [column, limit] of [
+    ['item', NAME_LIMIT],
+    ['measurand', NAME_LIMIT],
+    ['unit', UNIT_LIMIT],
+    ['note', TEXT_LIMIT],
+    ['reason', TEXT_LIMIT],
+  ] as const) {
+    const { length } = [...(limit === TEXT_LIMIT ? cell(column) : cell(column).trim())];
+    if (length > limit) {
+      throw new FileProblem(
+        `column “${column}” has ${String(length)} characters, at most ${String(limit)} fit.`,
+        line,
+      );
+    }
+  }
+}
+
+/** What a row was read to be; null where it has no value. */
+interface ForeignRow {
+  text: string;
+  number: number;
+  /** undefined where the row names none. */
+  round: number | undefined;
+  takenAt: string;
+}
+
+function foreignRow({ cell, line }: Row, delimiter: CsvHeader['delimiter'], now: string): ForeignRow | null {
+  const text = cell('value').trim();
+  if (text === '') return null;
+  const number = csvNumber(text, delimiter);
+  if (number === undefined)
+    throw new FileProblem(`column “value” is not a number: “${text.slice(0, 40)}”.`, line);
+  const named = cell('round').trim();
+  const round = named === '' ? undefined : readRound(cell('round'));
+  if (named !== '' && round === undefined) {
+    throw new FileProblem(
+      `column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`,
+      line,
+    );
+  }
+  const time = cell('taken_at').trim();
+  const takenAt = time === '' ? now : readInstant(time);
+  if (takenAt === undefined) {
+    throw new FileProblem(
+      `column “taken_at” is not a date and time such as 2026-07-04 10:30: “${time.slice(0, 40)}”.`,
+      line,
+    );
+  }
+  return { text, number, round, takenAt };
+}
+
+/** The parts of a study as the rows of a foreign table bring them in, one after the other. */
+class ForeignParts {
+  readonly items = new Map<string, Item>();
+  readonly measurands = new Map<string, Measurand>();
+  readonly readings: Reading[] = [];
+  readonly decisions: Decision[] = [];
+  readonly notes: NotePart[] = [];
+  /** Rows without a value. */
+  missing = 0;
+  private readonly perPair = new Map<string, number>();
+
+  constructor(
+    private readonly newId: ForeignTable['newId'],
+    private readonly stamp: Pick<Item, 'studyId' | 'version' | 'createdAt' | 'updatedAt'>,
+  ) {}
+
+  private itemOf({ cell, line }: Row): Item {
+    const name = cell('item').trim();
+    const known = this.items.get(name.toLowerCase());
+    if (known) return known;
+    if (this.items.size >= MOST_ITEMS)
+      throw new FileProblem(
+        `there are more than ${String(MOST_ITEMS)} items, and a study has no more.`,
+        line,
+      );
+    const item = { id: this.newId(), ...this.stamp, ...newItem(name, [...this.items.values()]) };
+    this.items.set(name.toLowerCase(), item);
+    return item;
+  }
+
+  private measurandOf({ cell, line }: Row): Measurand {
+    const name = cell('measurand').trim() || 'value';
+    const known = this.measurands.get(name.toLowerCase());
+    if (known) return known;
+    if (this.measurands.size >= MOST_MEASURANDS)
+      throw new FileProblem(
+        `there are more than ${String(MOST_MEASURANDS)} measurands, and a study has no more.`,
+        line,
+      );
+    const measurand = {
+      ...{ id: this.newId(), ...this.stamp, ...newMeasurand(name, this.measurands.size + 1) },
+      unit: cell('unit').trim(),
+    };
+    this.measurands.set(name.toLowerCase(), measurand);
+    return measurand;
+  }
+
+  take(row: Row, delimiter: CsvHeader['delimiter']): void {
+    const { cell, line } = row;
+    if (cell('item').trim() === '') throw new FileProblem('column “item” is empty.', line);
+    checkLengths(row);
+    const [item, measurand] = [this.itemOf(row), this.measurandOf(row)];
+    const read = foreignRow(row, delimiter, this.stamp.createdAt);
+    if (!read) {
+      this.missing += 1;
+      return;
+    }
+    const { text, number, round, takenAt } = read;
+    const pair = `${item.id}/${measurand.id}`;
+    const nth = (this.perPair.get(pair) ?? 0) + 1;
+    this.perPair.set(pair, nth);
+    // The text is kept as it was when it reads as the same number; else the number's own text is.
+    const understood = parseQuantity(text, measurand.unit);
+    const keptText = 'number' in understood && understood.number === number ? text : String(number);
+    const reading: Reading = {
+      ...{ id: this.newId(), ...this.stamp, itemId: item.id, measurandId: measurand.id, sessionId: null },
+      ...{ round: round ?? nth, place: this.readings.length, levels: [] },
+      parts: [{ name: 'value', text: keptText, number }],
+      ...{ source: 'import', takenAt },
+    };
+    this.readings.push(reading);
+    this.takeAbout(reading, row);
+  }
+
+  /** What a row says of its reading: a note, and that it is left out. */
+  private takeAbout({ id: readingId }: Reading, { cell }: Row): void {
+    const now = this.stamp.createdAt;
+    const about = { ...this.stamp, readingId, sessionId: null, run: null };
+    if (cell('note').trim() !== '') {
+      this.notes.push({
+        ...{ id: this.newId(), ...about, itemId: null, text: cell('note') },
+        ...{ photo: null, removed: false, notedAt: now },
+      });
+    }
+    if (YES.test(cell('left_out').trim())) {
+      const reason = cell('reason').trim() || 'left out in the imported table';
+      this.decisions.push({ id: this.newId(), ...about, action: 'leave-out', reason, decidedAt: now });
+    }
+  }
+}
+
 /** A new study from a plain table with the columns item and value; round, measurand, unit and others if there. */
 function foreignStudy(
-  { columns, delimiter, line: headerLine }: CsvHeader,
+  { columns, delimiter, line }: CsvHeader,
   rows: Row[],
   { title, newId, now }: ForeignTable,
 ) {
@@ -179,155 +323,28 @@ function foreignStudy(
     if (!columns.includes(needed)) {
       throw new FileProblem(
         `there is no column “${needed}”; the columns are ${columns.join(', ')}. A table needs the columns item and value; round, measurand, unit, left_out, reason, taken_at and note are understood too.`,
-        headerLine,
-      );
-    }
-  }
-  const studyId = newId();
-  const stamp = { studyId, version: 1, createdAt: now, updatedAt: now };
-  const items = new Map<string, Item>();
-  const measurands = new Map<string, Measurand>();
-  const readings: Reading[] = [];
-  const decisions: Decision[] = [];
-  const notes: NotePart[] = [];
-  const perItem = new Map<string, number>();
-  let missing = 0;
-  for (const { cell, line } of rows) {
-    const name = cell('item').trim();
-    if (name === '') throw new FileProblem('column “item” is empty.', line);
-    const measurandName = cell('measurand').trim() || 'value';
-    for (const [column, text, limit] of [
-      ['item', name, NAME_LIMIT],
-      ['measurand', measurandName, NAME_LIMIT],
-      ['unit', cell('unit').trim(), UNIT_LIMIT],
-      ['note', cell('note'), TEXT_LIMIT],
-      ['reason', cell('reason'), TEXT_LIMIT],
-    ] as const) {
-      const { length } = [...text];
-      if (length > limit) {
-        throw new FileProblem(
-          `column “${column}” has ${String(length)} characters, at most ${String(limit)} fit.`,
-          line,
-        );
-      }
-    }
-    let item = items.get(name.toLowerCase());
-    if (!item) {
-      if (items.size >= MOST_ITEMS)
-        throw new FileProblem(
-          `there are more than ${String(MOST_ITEMS)} items, and a study has no more.`,
-          line,
-        );
-      item = { id: newId(), ...stamp, ...newItem(name, [...items.values()]) };
-      items.set(name.toLowerCase(), item);
-    }
-    let measurand = measurands.get(measurandName.toLowerCase());
-    if (!measurand) {
-      if (measurands.size >= MOST_MEASURANDS)
-        throw new FileProblem(
-          `there are more than ${String(MOST_MEASURANDS)} measurands, and a study has no more.`,
-          line,
-        );
-      measurand = {
-        id: newId(),
-        ...stamp,
-        ...newMeasurand(measurandName, measurands.size + 1),
-        unit: cell('unit').trim(),
-      };
-      measurands.set(measurandName.toLowerCase(), measurand);
-    }
-    const text = cell('value').trim();
-    if (text === '') {
-      missing += 1;
-      continue;
-    }
-    const number = csvNumber(text, delimiter);
-    if (number === undefined) {
-      throw new FileProblem(`column “value” is not a number: “${text.slice(0, 40)}”.`, line);
-    }
-    const pair = `${item.id}/${measurand.id}`;
-    const nth = (perItem.get(pair) ?? 0) + 1;
-    perItem.set(pair, nth);
-    const round = cell('round').trim() === '' ? nth : readRound(cell('round'));
-    if (round === undefined) {
-      throw new FileProblem(
-        `column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`,
         line,
       );
     }
-    const time = cell('taken_at').trim();
-    const takenAt = time === '' ? now : readInstant(time);
-    if (takenAt === undefined) {
-      throw new FileProblem(
-        `column “taken_at” is not a date and time such as 2026-07-04 10:30: “${time.slice(0, 40)}”.`,
-        line,
-      );
-    }
-    // The text is kept as it was when it reads as the same number; else the number's own text is.
-    const understood = parseQuantity(text, measurand.unit);
-    const keptText = 'number' in understood && understood.number === number ? text : String(number);
-    const reading: Reading = {
-      id: newId(),
-      ...stamp,
-      itemId: item.id,
-      measurandId: measurand.id,
-      sessionId: null,
-      round,
-      place: readings.length,
-      levels: [],
-      parts: [{ name: 'value', text: keptText, number }],
-      source: 'import',
-      takenAt,
-    };
-    readings.push(reading);
-    if (cell('note').trim() !== '') {
-      const about = { readingId: reading.id, itemId: null, sessionId: null, run: null };
-      notes.push({
-        id: newId(),
-        ...stamp,
-        ...about,
-        text: cell('note'),
-        photo: null,
-        removed: false,
-        notedAt: now,
-      });
-    }
-    if (YES.test(cell('left_out').trim())) {
-      decisions.push({
-        id: newId(),
-        ...stamp,
-        action: 'leave-out',
-        readingId: reading.id,
-        sessionId: null,
-        run: null,
-        reason: cell('reason').trim() || 'left out in the imported table',
-        decidedAt: now,
-      });
-    }
   }
+  const id = newId();
+  const parts = new ForeignParts(newId, { studyId: id, version: 1, createdAt: now, updatedAt: now });
+  for (const row of rows) parts.take(row, delimiter);
+  const { readings, decisions, notes, missing } = parts;
   if (readings.length === 0) throw new FileProblem('The file has a header and no readings.');
+  const [items, measurands] = [[...parts.items.values()], [...parts.measurands.values()]];
+  const rounds = Math.min(
+    500,
+    Math.max(1, Math.floor(MOST_RUNS / (items.length * measurands.length))),
+    readings.reduce((most, { round }) => Math.max(most, round), 1),
+  );
   const document: StudyDocument = {
     ...EMPTY,
     study: {
-      id: studyId,
-      version: 1,
-      createdAt: now,
-      updatedAt: now,
-      title,
-      question: '',
-      ...NEW_STUDY,
-      rounds: Math.min(
-        500,
-        Math.max(1, Math.floor(MOST_RUNS / (items.size * measurands.size))),
-        readings.reduce((most, { round }) => Math.max(most, round), 1),
-      ),
-      seed: 1,
+      ...{ id, version: 1, createdAt: now, updatedAt: now, title, question: '' },
+      ...{ ...NEW_STUDY, rounds, seed: 1 },
     },
-    items: [...items.values()],
-    measurands: [...measurands.values()],
-    readings,
-    decisions,
-    notes,
+    ...{ items, measurands, readings, decisions, notes },
   };
   return { document, missing };
 }
