@@ -79,46 +79,55 @@ const FORM_OPTIONS = READING_FORMS.map(({ name, label, help }) => ({ value: name
 const detailWords = ({ instrument, rule, expression }: Measurand): string =>
   [...(expression === null ? [instrument.name || 'no instrument named'] : []), ruleWords(rule)].join(', ');
 
-function MeasurandFields({
+type Save = (changes: Partial<Measurand>) => Promise<Measurand>;
+
+/** Part of the fields of a measurand. */
+interface FieldsProps {
+  measurand: Measurand;
+  save: Save;
+}
+
+/** Saves what gives a measurand another meaning: what meant something else is let go of, which is said and can be taken back. */
+async function savedMeaning(
+  { measurand, save }: FieldsProps,
+  changes: Partial<Measurand>,
+): Promise<Measurand> {
+  const lost = letGo(measurand, changes);
+  const now = await save(changes);
+  if (lost.length === 0) return now;
+  const before = Object.fromEntries(
+    Object.keys(changes).map((field) => [field, measurand[field as keyof Measurand]]),
+  ) as Partial<Measurand>;
+  tellDone(
+    `${listed(lost)} of ${measurand.name} meant something else and ${lost.length > 1 ? 'are' : 'is'} open again.`,
+    () => patchPart('measurands', now, before),
+  );
+  return now;
+}
+
+async function remove(measurand: Measurand): Promise<void> {
+  try {
+    await deletePart('measurands', measurand);
+    const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = measurand;
+    tellDone(`${measurand.name} is removed.`, () => createPart(studyId, 'measurands', fields));
+  } catch (error) {
+    tellFailure(error);
+  }
+}
+
+/** What is read, how, in which unit, and which way is better. */
+function WhatIsRead({
   measurand,
+  save,
   document,
   alone,
-}: {
-  measurand: Measurand;
-  document: StudyDocument;
-  /** The only measurand, which stays and is shown in full. */
-  alone: boolean;
-}) {
-  const { direction, margin, limits, instrument, unit, expression } = measurand;
-  const derived = expression !== null;
+}: FieldsProps & { document: StudyDocument; alone: boolean }) {
+  const { direction, unit } = measurand;
+  const derived = measurand.expression !== null;
   const fixedUnit = readingForm(measurand.form)?.valueUnit?.(measurand.settings);
-  const save = (changes: Partial<Measurand>) => patchPart('measurands', measurand, changes);
-  /** What meant something else is let go of, which is said and can be taken back. */
-  const saveMeaning = async (changes: Partial<Measurand>) => {
-    const lost = letGo(measurand, changes);
-    const now = await save(changes);
-    if (lost.length === 0) return now;
-    const before = Object.fromEntries(
-      Object.keys(changes).map((field) => [field, measurand[field as keyof Measurand]]),
-    ) as Partial<Measurand>;
-    tellDone(
-      `${listed(lost)} of ${measurand.name} meant something else and ${lost.length > 1 ? 'are' : 'is'} open again.`,
-      () => patchPart('measurands', now, before),
-    );
-    return now;
-  };
-  const remove = async () => {
-    try {
-      await deletePart('measurands', measurand);
-      const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = measurand;
-      tellDone(`${measurand.name} is removed.`, () => createPart(studyId, 'measurands', fields));
-    } catch (error) {
-      tellFailure(error);
-    }
-  };
+  const saveMeaning = (changes: Partial<Measurand>) => savedMeaning({ measurand, save }, changes);
   return (
-    <Group>
-      <legend>{measurand.name}</legend>
+    <>
       <Span $columns={4}>
         <SavedText label="Measurand" saved={measurand.name} required save={(name) => save({ name })} />
       </Span>
@@ -153,7 +162,7 @@ function MeasurandFields({
           }}
         />
         {!alone && (
-          <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove()}>
+          <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove(measurand)}>
             <Trash2 size={18} aria-hidden />
           </IconButton>
         )}
@@ -183,6 +192,14 @@ function MeasurandFields({
           save={(settings) => saveMeaning(withSettings(measurand, settings))}
         />
       )}
+    </>
+  );
+}
+
+/** The difference that matters, and what a value can be. */
+function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save }: FieldsProps) {
+  return (
+    <>
       <Span $columns={3}>
         <SavedNumber
           label="Margin, smallest that matters"
@@ -230,7 +247,99 @@ function MeasurandFields({
           save={(high) => save({ limits: { ...limits, high } })}
         />
       </Span>
-      {!readingForm(measurand.form)?.ranksOnly && <SpecFields measurand={measurand} save={save} />}
+    </>
+  );
+}
+
+/** What it is read with, and how well that reads. */
+function InstrumentFields({ measurand, save }: FieldsProps) {
+  const { instrument } = measurand;
+  return (
+    <>
+      <Span $columns={3}>
+        <SavedText
+          label="Instrument"
+          saved={instrument.name}
+          placeholder="What it is read with"
+          save={(name) => save({ instrument: { ...instrument, name } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Its steps"
+          saved={instrument.resolution}
+          unit={unitRead(measurand)}
+          placeholder="–"
+          check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
+          save={(resolution) => save({ instrument: { ...instrument, resolution } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Accuracy, ± %"
+          saved={instrument.accuracyPercent}
+          unit="%"
+          placeholder="–"
+          check={notNegative}
+          save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
+        />
+      </Span>
+      <Span $columns={2}>
+        <SavedNumber
+          label="and ± constant"
+          saved={instrument.accuracyConstant}
+          unit={unitRead(measurand)}
+          placeholder="–"
+          check={notNegative}
+          save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
+        />
+      </Span>
+      <Span $columns={3}>
+        <SavedText
+          label="Calibrated on"
+          type="date"
+          saved={instrument.calibratedOn ?? ''}
+          save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
+        />
+      </Span>
+    </>
+  );
+}
+
+function RuleField({ measurand, save }: FieldsProps) {
+  return (
+    <Span $columns={12}>
+      <Choice
+        label="Rule for bad readings"
+        value={measurand.rule.name}
+        options={DESCRIBED_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
+        onChange={(name) => {
+          tell(save({ rule: { ...measurand.rule, name, parameter: null } }));
+        }}
+      />
+    </Span>
+  );
+}
+
+function MeasurandFields({
+  measurand,
+  document,
+  alone,
+}: {
+  measurand: Measurand;
+  document: StudyDocument;
+  /** The only measurand, which stays and is shown in full. */
+  alone: boolean;
+}) {
+  const derived = measurand.expression !== null;
+  const save: Save = (changes) => patchPart('measurands', measurand, changes);
+  const fields = { measurand, save };
+  return (
+    <Group>
+      <legend>{measurand.name}</legend>
+      <WhatIsRead {...fields} document={document} alone={alone} />
+      <MarginAndLimits {...fields} />
+      {!readingForm(measurand.form)?.ranksOnly && <SpecFields {...fields} />}
       {!derived && (
         <Span $columns={3}>
           <MeasuredOn document={document} measurand={measurand} save={(onItems) => save({ onItems })} />
@@ -239,73 +348,12 @@ function MeasurandFields({
       <ControlRanges document={document} measurand={measurand} save={(controls) => save({ controls })} />
       <Details open={alone || undefined}>
         <summary>
-          {!derived && 'Instrument and rule'}
-          {derived && 'Rule'}
+          {derived ? 'Rule' : 'Instrument and rule'}
           <span>{detailWords(measurand)}</span>
         </summary>
         <Columns>
-          {!derived && (
-            <>
-              <Span $columns={3}>
-                <SavedText
-                  label="Instrument"
-                  saved={instrument.name}
-                  placeholder="What it is read with"
-                  save={(name) => save({ instrument: { ...instrument, name } })}
-                />
-              </Span>
-              <Span $columns={2}>
-                <SavedNumber
-                  label="Its steps"
-                  saved={instrument.resolution}
-                  unit={unitRead(measurand)}
-                  placeholder="–"
-                  check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
-                  save={(resolution) => save({ instrument: { ...instrument, resolution } })}
-                />
-              </Span>
-              <Span $columns={2}>
-                <SavedNumber
-                  label="Accuracy, ± %"
-                  saved={instrument.accuracyPercent}
-                  unit="%"
-                  placeholder="–"
-                  check={notNegative}
-                  save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
-                />
-              </Span>
-              <Span $columns={2}>
-                <SavedNumber
-                  label="and ± constant"
-                  saved={instrument.accuracyConstant}
-                  unit={unitRead(measurand)}
-                  placeholder="–"
-                  check={notNegative}
-                  save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
-                />
-              </Span>
-              <Span $columns={3}>
-                <SavedText
-                  label="Calibrated on"
-                  type="date"
-                  saved={instrument.calibratedOn ?? ''}
-                  save={(day) =>
-                    save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })
-                  }
-                />
-              </Span>
-            </>
-          )}
-          <Span $columns={12}>
-            <Choice
-              label="Rule for bad readings"
-              value={measurand.rule.name}
-              options={DESCRIBED_RULES.map(({ name, label, does }) => ({ value: name, label, help: does }))}
-              onChange={(name) => {
-                tell(save({ rule: { ...measurand.rule, name, parameter: null } }));
-              }}
-            />
-          </Span>
+          {!derived && <InstrumentFields {...fields} />}
+          <RuleField {...fields} />
           <Settled document={document} measurand={measurand} />
         </Columns>
       </Details>
