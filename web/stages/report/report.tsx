@@ -332,6 +332,8 @@ export function Report() {
           <Aside>
             <h3>The files</h3>
             <Files>
+              <PlainTable document={whole} />
+              <p>Items as columns or one reading a row, and nothing else in it.</p>
               {STUDY_FILES.map(({ ending, label, holds }) => (
                 <Fragment key={ending}>
                   <FileLink path={`/studies/${study.id}/export.${ending}`}>
@@ -340,8 +342,6 @@ export function Report() {
                   <p>{holds(document)}</p>
                 </Fragment>
               ))}
-              <PlainTable document={whole} />
-              <p>Items as columns or one reading a row, and nothing else in it.</p>
             </Files>
           </Aside>
         </>
