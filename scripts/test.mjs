@@ -1,6 +1,7 @@
 /** npm test: installs what is missing, then checks, unit and server tests, and tests in the real browser. */
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
+import { constants, setPriority } from 'node:os';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { check } from './check.mjs';
@@ -22,6 +23,7 @@ async function beside(step) {
     ['--input-type=module', '--eval', `(await import('./scripts/setup.mjs')).${step}()`],
     { cwd: ROOT, stdio: 'inherit' },
   );
+  if (child.pid) setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
   const [failed] = await once(child, 'exit');
   if (failed) process.exit(1);
 }
