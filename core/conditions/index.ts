@@ -6,7 +6,7 @@ import { YES_NO } from './yes-no.ts';
 
 export { type ConditionSeen, isSameWord } from './kind.ts';
 
-/** Every kind of condition, the one that fits the most first. */
+/** Every kind of condition, the widest first. */
 export const CONDITION_KINDS: readonly ConditionKind[] = [QUANTITY, WORD, YES_NO];
 
 /** How a condition is read and said. */

@@ -190,7 +190,7 @@ export function deriveObservations(
   expression: Expression,
   unordered: readonly Source[],
 ): Observation[] {
-  // What was read comes first: round, setting and session are its.
+  // What was read comes first, for round, setting and session are taken from it.
   const sources = [...unordered].sort((a, b) => Number(a.exact) - Number(b.exact));
   const working: Working = { ...expression, document, measurandId: measurand.id, sources };
   if (sources.length === 0) return document.items.flatMap((item) => derived(working, item, []) ?? []);
