@@ -29,14 +29,14 @@ export interface ConditionFieldsProps {
   tried: boolean;
 }
 
-/** What was typed for a condition means; undefined while nothing was. */
+/** What a text means for a condition; undefined while nothing is typed. */
 const understood = (condition: Condition, text: string) =>
   text.trim() === '' ? undefined : conditionKind(condition).read(text.trim(), condition);
 
 /** So many choices are all in view, in the width of a field. */
 const FEW_CHOICES = 2;
-/** A field that nothing was chosen in. */
-const NOT_NOTED = 'not noted';
+/** Stands for nothing chosen; no word of a plan can be this. */
+const NOT_NOTED = '\u0000';
 
 function ConditionField({
   condition,
@@ -58,7 +58,10 @@ function ConditionField({
       <Field
         label={label}
         value={text === '' ? NOT_NOTED : text}
-        options={[NOT_NOTED, ...offered].map((value) => ({ value, label: value }))}
+        options={[
+          { value: NOT_NOTED, label: 'not noted' },
+          ...offered.map((value) => ({ value, label: value })),
+        ]}
         onChange={(value) => {
           onText(value === NOT_NOTED ? '' : value);
         }}
