@@ -2,6 +2,7 @@ import { type KeyboardEvent as ReactKeyboardEvent, useEffect, useEffectEvent } f
 import type { InstrumentReading, InstrumentState } from '../../../core/model/instrument.ts';
 import type { Run } from '../../../core/bench/queue.ts';
 import { Triggered, type useLive } from '../../app/api/live.ts';
+import { useKeyDown } from '../../app/use-key-down.ts';
 import { usePreferences } from '../../app/preferences.ts';
 import { toast } from '../../ui/toast.tsx';
 import type { OpenDialog } from './bench-dialogs.tsx';
@@ -54,7 +55,7 @@ function commanded(
 
 /** Hears the keys that are pressed outside of any field. */
 function useKeysBeside(onCommand: (key: string) => boolean, onStray: () => void): void {
-  const onKey = useEffectEvent((event: KeyboardEvent) => {
+  useKeyDown((event) => {
     const target = event.target as HTMLElement;
     const typing = target.closest(
       'input, textarea, select, [role="dialog"], [role="menu"], [role="listbox"]',
@@ -63,15 +64,6 @@ function useKeysBeside(onCommand: (key: string) => boolean, onStray: () => void)
     if (onCommand(event.key.toLowerCase())) event.preventDefault();
     else if (BEGINS_A_NUMBER.test(event.key)) onStray();
   });
-  useEffect(() => {
-    const hear = (event: KeyboardEvent) => {
-      onKey(event);
-    };
-    globalThis.addEventListener('keydown', hear);
-    return () => {
-      globalThis.removeEventListener('keydown', hear);
-    };
-  }, []);
 }
 
 /** Takes what an instrument sends by itself, where it fits what is read. */

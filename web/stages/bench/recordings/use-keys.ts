@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent } from 'react';
+import { useKeyDown } from '../../../app/use-key-down.ts';
 import { usePreferences } from '../../../app/preferences.ts';
 
 /** Keys that do something by themselves on what has the focus. */
@@ -12,7 +12,7 @@ const LETTER = /^[^ ]$/;
 /** Keys that work anywhere on the page but where something is typed or chosen. */
 export function useKeys(actions: Readonly<Record<string, () => void>>): void {
   const { letterKeys } = usePreferences();
-  const onKey = useEffectEvent((event: KeyboardEvent) => {
+  useKeyDown((event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (LETTER.test(event.key) && !letterKeys) return;
     const target = event.target instanceof Element ? event.target : document.body;
@@ -22,13 +22,4 @@ export function useKeys(actions: Readonly<Record<string, () => void>>): void {
     event.preventDefault();
     action();
   });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      onKey(event);
-    };
-    globalThis.addEventListener('keydown', listen);
-    return () => {
-      globalThis.removeEventListener('keydown', listen);
-    };
-  }, []);
 }
