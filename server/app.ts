@@ -24,8 +24,9 @@ import { recordingRoutes } from './routes/recordings.ts';
 import { photoRoutes } from './routes/photos.ts';
 import { keptIn } from './kept.ts';
 import { studyRoutes } from './routes/studies.ts';
+import { studyFileRoutes } from './routes/study-files.ts';
 import { guardOrigin, secureHeaders } from './security.ts';
-import type { Store } from './store.ts';
+import type { Store } from './store/store.ts';
 import { UnderWay } from './under-way.ts';
 
 const FULL = new Problem(507, 'Disk full', 'The disk is full: nothing more can be recorded.');
@@ -127,7 +128,8 @@ export function createApp(
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
   const underWay = new UnderWay();
   api.get('/under-way/:name', (context) => context.json(underWay.progress(context.req.param('name'))));
-  api.route('/studies', studyRoutes(store, hub, heavy, underWay));
+  api.route('/studies', studyRoutes(store, hub, heavy));
+  api.route('/studies', studyFileRoutes(store, hub, heavy, underWay));
   const kept = keptIn(data);
   api.route('/photos', photoRoutes(kept.photos));
   api.route('/files', fileRoutes(kept.files));

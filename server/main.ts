@@ -12,7 +12,8 @@ import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver, parseAddresses } from './instruments/driver.ts';
 import { keptIn } from './kept.ts';
 import { StartProblem, startSentence } from './start-problem.ts';
-import { type Store, createStore } from './store.ts';
+import { Store } from './store/store.ts';
+import { insertDocument } from './store/whole-study.ts';
 
 const HOST = '127.0.0.1';
 const FIRST_PORT = 4680;
@@ -65,7 +66,7 @@ async function loadDemo(store: Store, folder: string, data: string): Promise<voi
   for (const file of readdirSync(folder).filter((name) => name.endsWith('.json'))) {
     const document = JSON.parse(readFileSync(path.join(folder, file), 'utf8')) as StudyDocument;
     if (await store.find('studies', document.study.id)) continue;
-    await store.database.write(() => store.insertDocument(document), { transaction: true });
+    await store.database.write(() => insertDocument(store.database.writer, document), { transaction: true });
   }
   cpSync(path.join(folder, 'files'), keptIn(data).files, { recursive: true, force: false });
 }
@@ -83,7 +84,7 @@ async function start(data: string, values: ReturnType<typeof options>): Promise<
     );
   const database = await openDatabase(file);
   writeFileSync(marker, 'This folder holds the studies of a Brackenridge server.\n');
-  const store = createStore(database);
+  const store = new Store(database);
   // Beside this very file, as it stands or as it was built.
   const here = fileURLToPath(import.meta.url);
   const heavy = new Heavy(

@@ -9,7 +9,7 @@ import { openDatabase } from './sqlite/open.ts';
 import { Heavy } from './heavy/heavy.ts';
 import { InstrumentDriver } from './instruments/driver.ts';
 import { allRows, connect, disconnect } from './sqlite/statements.ts';
-import { createStore } from './store.ts';
+import { Store } from './store/store.ts';
 
 /** The thread for long work as it ships: translating it again for each test takes longer than the tests. */
 export const BUILT_THREAD = path.join(import.meta.dirname, '../dist/node/heavy.js');
@@ -21,7 +21,7 @@ export async function testServer() {
   const database = await openDatabase(file);
   const instruments = new InstrumentDriver();
   const heavy = new Heavy(BUILT_THREAD, file, 60_000);
-  const app = createApp(createStore(database), { data: folder, instruments, heavy });
+  const app = createApp(new Store(database), { data: folder, instruments, heavy });
 
   const send = async (
     method: string,

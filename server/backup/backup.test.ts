@@ -18,7 +18,8 @@ import yazl from 'yazl';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { openDatabase } from '../sqlite/open.ts';
-import { createStore } from '../store.ts';
+import { Store } from '../store/store.ts';
+import { documentText, insertDocument } from '../store/whole-study.ts';
 import { backUp, inWords, restore } from './backup.ts';
 
 const root = mkdtempSync(path.join(tmpdir(), 'brackenridge-backup-'));
@@ -41,7 +42,7 @@ async function opened(data: string) {
   mkdirSync(data, { recursive: true });
   const database = await openDatabase(path.join(data, 'brackenridge.sqlite'));
   closing.push(() => database.close());
-  return createStore(database);
+  return new Store(database);
 }
 
 const PICTURE = Buffer.from('as good as a picture');
@@ -68,7 +69,7 @@ async function folderOfFans() {
     ...{ id: v7(), ...stamp, name: 'night.csv', file: TRACE, bytes: 1, note: '' },
     addedAt: '2026-05-04T10:00:00.000Z',
   });
-  await store.database.write(() => store.insertDocument(document), { transaction: true });
+  await store.database.write(() => insertDocument(store.database.writer, document), { transaction: true });
   mkdirSync(path.join(data, 'files'));
   writeFileSync(path.join(data, 'files', TRACE), TABLE);
   mkdirSync(path.join(data, 'photos'));
@@ -78,7 +79,7 @@ async function folderOfFans() {
 
 const textOf = async (store: Awaited<ReturnType<typeof opened>>, id: string) => {
   let text = '';
-  for await (const piece of store.documentText(id)) text += piece;
+  for await (const piece of documentText(store.database, id)) text += piece;
   return JSON.parse(text) as StudyDocument;
 };
 

@@ -10,7 +10,7 @@ import { formatNumber } from '../../core/quantity/format.ts';
 import { checkLevelsOf } from '../../core/record/checks.ts';
 import { parseJson } from '../body.ts';
 import { Problem, invalid } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 import { schemaProblems } from '../validate.ts';
 
 const Text = Type.String({ maxLength: 60 });

@@ -17,7 +17,8 @@ import { StudyDocument } from '../../core/model/study-document.ts';
 import { upToDate } from '../../core/record/upgrade.ts';
 import { parseJson } from '../body.ts';
 import { Problem, invalid } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
+import { eraseStudy, hasTakenId, insertBitByBit, readDocument } from '../store/whole-study.ts';
 import type { Kept } from '../kept.ts';
 import { readPackage, writePackage } from '../package.ts';
 import { schemaProblems } from '../validate.ts';
@@ -101,16 +102,17 @@ async function importStudy(store: Store, arrived: ArrivedStudy, kept: Kept, way:
   if (whole.study.status === 'deleted') whole = { ...whole, study: { ...whole.study, status: 'open' } };
   const existing = await store.find<Study>('studies', whole.study.id);
   if (existing && existing.status !== 'deleted') {
-    if (isEqual(await store.document(whole.study.id), whole)) return answer(true);
+    if (isEqual(await readDocument(store.database, whole.study.id), whole)) return answer(true);
     throw alreadyHere('This study is here already, and not the same.');
   }
   if (existing) {
     if (await holdsMore(store, whole))
       throw alreadyHere('This study was deleted here, and holds readings that the file does not have.');
-    await store.eraseStudy(whole.study.id);
+    await eraseStudy(store.database, whole.study.id);
   }
-  if (await store.takenId(whole)) throw alreadyHere('Parts of this study belong to another study here.');
-  await store.insertBitByBit(whole, way);
+  if (await hasTakenId(store.database.writer, whole))
+    throw alreadyHere('Parts of this study belong to another study here.');
+  await insertBitByBit(store.database, whole, way);
   return answer(false);
 }
 
@@ -129,10 +131,10 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate, w
     if (existing.title === title && existing.status === 'open') return existing;
     throw new Problem(409, 'Id taken', 'There is another study with this id. Nothing was changed.');
   }
-  const source = await store.document(from);
+  const source = await readDocument(store.database, from);
   const copy = copyStudy(source, extent, id, () => v7(), title, new Date().toISOString());
   copy.study.status = 'open';
-  await store.insertBitByBit(copy, way);
+  await insertBitByBit(store.database, copy, way);
   return copy.study;
 }
 
@@ -166,7 +168,7 @@ export function heavyTasks(store: Store, kept: Kept) {
   };
   /** The study, of which a measurand is asked for. */
   const withMeasurand = async (studyId: string, measurandId: string | undefined): Promise<StudyDocument> => {
-    const document = await store.document(studyId);
+    const document = await readDocument(store.database, studyId);
     if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
       throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
     }
@@ -181,7 +183,7 @@ export function heavyTasks(store: Store, kept: Kept) {
     /** Writes a study's readings into a file, as CSV. */
     exportCsv: inTurn(async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
       way.say?.({ doing: 'Reading the study', share: null });
-      const document = await store.document(studyId);
+      const document = await readDocument(store.database, studyId);
       await written(studyCsvPieces(document), document, file, way);
     }),
     /** Writes a study's readings as a table that holds nothing else. */
@@ -203,13 +205,13 @@ export function heavyTasks(store: Store, kept: Kept) {
     exportPackage: inTurn(
       async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
         way.say?.({ doing: 'Reading the study', share: null });
-        await writePackage(await store.document(studyId), kept, file, way);
+        await writePackage(await readDocument(store.database, studyId), kept, file, way);
       },
     ),
     renewPreview: inTurn((studyId: string) =>
       store.database.renewPreview(studyId, async () => {
         try {
-          return JSON.stringify(studyPreview(await store.document(studyId)));
+          return JSON.stringify(studyPreview(await readDocument(store.database, studyId)));
         } catch (error) {
           // One study that cannot be shown does not take the list of all with it.
           console.error(`The study ${studyId} has no preview:`, error);

@@ -2,14 +2,14 @@ import path from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { openDatabase } from '../sqlite/open.ts';
 import { Problem } from '../problems.ts';
-import { createStore } from '../store.ts';
+import { Store } from '../store/store.ts';
 import { keptIn } from '../kept.ts';
 import type { FromThread, ToThread, Way } from './heavy.ts';
 import { heavyTasks } from './tasks.ts';
 
 const { database } = workerData as { database: string };
 const opening = openDatabase(database, 'up to date');
-const tasks = opening.then((opened) => heavyTasks(createStore(opened), keptIn(path.dirname(database))));
+const tasks = opening.then((opened) => heavyTasks(new Store(opened), keptIn(path.dirname(database))));
 
 /** How far work has come is said so often, in ms. */
 const PROGRESS_MS = 100;

@@ -3,7 +3,7 @@ import { arrivedFile, mediaType } from '../body.ts';
 import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 
 /** Readings of a table, taken in by the thread for long work. */
 export function importRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {

@@ -7,7 +7,7 @@ import type { InstrumentReading, InstrumentState } from '../../core/model/instru
 import type { InstrumentDriver } from '../instruments/driver.ts';
 import type { LiveEvent, LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 
 /** So often something is sent, so that a dead connection is noticed, ms. */
 const SIGN_OF_LIFE_MS = 15000;

@@ -5,7 +5,7 @@ import { jsonBody } from '../body.ts';
 import type { InstrumentLogs } from '../instruments/logs.ts';
 import type { LiveHub } from '../live.ts';
 import { Problem } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 import { writtenRoutes } from './written.ts';
 
 export const LogStarted = Type.Object(

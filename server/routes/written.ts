@@ -3,7 +3,7 @@ import { v7 } from 'uuid';
 import type { KeptFile } from '../instruments/keep-written.ts';
 import type { LiveHub } from '../live.ts';
 import type { Problem } from '../problems.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 
 /** Puts what an instrument sent into its study, as one of its files. */
 export async function addWritten(store: Store, hub: LiveHub, { studyId, title, file, bytes }: KeptFile) {

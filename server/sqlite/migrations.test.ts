@@ -7,7 +7,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { documentProblems } from '../../core/formats/study-json.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { changeWords } from '../../core/record/change-words.ts';
-import { createStore } from '../store.ts';
+import { readDocument } from '../store/whole-study.ts';
 import { schemaProblems } from '../validate.ts';
 import * as studyParts from './migrations/0001-study-parts.ts';
 import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
@@ -98,7 +98,7 @@ describe('a database of an earlier version', () => {
     const file = path.join(folder, 'old.sqlite');
     await oldDatabase(file);
     const database = await openDatabase(file);
-    const document = await createStore(database).document(id(1));
+    const document = await readDocument(database, id(1));
     expect(schemaProblems(StudyDocument, document)).toEqual([]);
     expect(documentProblems(document)).toEqual([]);
     expect(document.study).toMatchObject({
