@@ -4,7 +4,7 @@ import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { PART_KIND_NAMES } from '../core/model/part-kinds.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
-import type { Refusal } from './database.ts';
+import type { Database, Refusal } from './database.ts';
 import { DISK_FULL, Problem, saidBy } from './problems.ts';
 import type { Heavy } from './heavy/heavy.ts';
 import type { InstrumentDriver } from './instruments/driver.ts';
@@ -73,35 +73,25 @@ async function keepLeft(
   }
 }
 
-/** The whole server: API, and the built pages where there are some. */
-export function createApp(
-  store: Store,
-  { data, instruments, heavy, pages }: AppParts,
-): Hono<{ Variables: { nonce: string } }> {
+/** What is answered where work on a request threw this. */
+function problemOf(error: unknown, database: Database): Problem {
+  if (error instanceof Problem) return error;
+  const refusal = database.refusal(error);
+  const refused = refusal ? REFUSED[refusal] : DISK_FULL.test(saidBy(error)) ? FULL : undefined;
+  return (
+    refused ??
+    new Problem(500, 'Server error', 'Something went wrong in the server. Nothing that was recorded is lost.')
+  );
+}
+
+/** All of the API. */
+function apiRoutes(store: Store, { data, instruments, heavy }: AppParts): Hono {
   const hub = new LiveHub();
-  const app = new Hono<{ Variables: { nonce: string } }>();
-  app.use(secureHeaders);
-  app.use(guardOrigin);
-
-  app.onError((error, context) => {
-    const refusal = store.database.refusal(error);
-    const refused = refusal ? REFUSED[refusal] : DISK_FULL.test(saidBy(error)) ? FULL : undefined;
-    const problem =
-      error instanceof Problem
-        ? error
-        : (refused ??
-          new Problem(
-            500,
-            'Server error',
-            'Something went wrong in the server. Nothing that was recorded is lost.',
-          ));
-    // A failed statement may hold a whole study; its beginning tells enough.
-    if (problem.status >= 500) console.error(error.stack?.slice(0, 2000));
-    return context.body(JSON.stringify(problem.body()), problem.status, {
-      'Content-Type': 'application/problem+json; charset=utf-8',
-    });
-  });
-
+  const underWay = new UnderWay();
+  const kept = keptIn(data);
+  const logs = new InstrumentLogs(kept.files, instruments);
+  const recordings = new InstrumentRecordings(kept.files, instruments);
+  void keepLeft(store, hub, [logs, recordings]);
   const api = new Hono();
   api.use(async (context, next) => {
     // No name here holds a NUL, which the database cannot be asked for.
@@ -126,53 +116,67 @@ export function createApp(
     api.route(`/studies/:studyId/${kind}`, partRoutes(store, hub, kind));
   }
   api.route('/studies/:studyId', liveRoutes(store, hub, instruments));
-  const underWay = new UnderWay();
   api.get('/under-way/:name', (context) => context.json(underWay.progress(context.req.param('name'))));
   api.route('/studies', studyRoutes(store, hub, heavy));
   api.route('/studies', studyFileRoutes(store, hub, heavy, underWay));
-  const kept = keptIn(data);
   api.route('/photos', photoRoutes(kept.photos));
   api.route('/files', fileRoutes(kept.files));
-  const logs = new InstrumentLogs(kept.files, instruments);
   api.route('/studies/:studyId/logs', logRoutes(store, hub, logs));
-  const recordings = new InstrumentRecordings(kept.files, instruments);
   api.route('/studies/:studyId/recordings', recordingRoutes(store, hub, recordings));
-  void keepLeft(store, hub, [logs, recordings]);
   api.route('/backup', backupRoutes(data));
   api.route('/instruments', instrumentRoutes(instruments));
   api.all('*', () => {
     throw new Problem(404, 'Not found', 'There is nothing at this address.');
   });
-  app.route('/api/v1', api);
+  return api;
+}
 
-  const index = pages && path.join(pages, 'index.html');
-  if (pages && index && existsSync(index)) {
-    const page = readFileSync(index, 'utf8');
-    app.use(
-      '/assets/*',
-      serveStatic({
-        root: path.relative(process.cwd(), pages),
-        precompressed: true,
-        onFound: (_file, context) => {
-          context.header('Cache-Control', 'public, max-age=31536000, immutable');
-        },
-      }),
-    );
-    app.get('/icon.svg', serveStatic({ path: path.relative(process.cwd(), path.join(pages, 'icon.svg')) }));
-    app.get('/service-worker.js', (context, next) => {
-      context.header('Cache-Control', 'no-store');
-      return serveStatic({ path: path.relative(process.cwd(), path.join(pages, 'service-worker.js')) })(
-        context,
-        next,
-      );
+type App = Hono<{ Variables: { nonce: string } }>;
+
+/** The built pages, and the page for whatever else is asked for. */
+function servePages(app: App, pages: string, page: string): void {
+  const file = (name: string) => path.relative(process.cwd(), path.join(pages, name));
+  app.use(
+    '/assets/*',
+    serveStatic({
+      root: path.relative(process.cwd(), pages),
+      precompressed: true,
+      onFound: (_file, context) => {
+        context.header('Cache-Control', 'public, max-age=31536000, immutable');
+      },
+    }),
+  );
+  app.get('/icon.svg', serveStatic({ path: file('icon.svg') }));
+  app.get('/service-worker.js', (context, next) => {
+    context.header('Cache-Control', 'no-store');
+    return serveStatic({ path: file('service-worker.js') })(context, next);
+  });
+  app.get('/assets/*', () => {
+    throw new Problem(404, 'Not found', 'There is no such file.');
+  });
+  app.get('*', (context) => {
+    context.header('Cache-Control', 'no-store');
+    return context.html(page.replaceAll(NONCE_PLACE, context.get('nonce')));
+  });
+}
+
+/** The whole server: API, and the built pages where there are some. */
+export function createApp(store: Store, parts: AppParts): App {
+  const app: App = new Hono();
+  app.use(secureHeaders);
+  app.use(guardOrigin);
+  app.onError((error, context) => {
+    const problem = problemOf(error, store.database);
+    // A failed statement may hold a whole study; its beginning tells enough.
+    if (problem.status >= 500) console.error(error.stack?.slice(0, 2000));
+    return context.body(JSON.stringify(problem.body()), problem.status, {
+      'Content-Type': 'application/problem+json; charset=utf-8',
     });
-    app.get('/assets/*', () => {
-      throw new Problem(404, 'Not found', 'There is no such file.');
-    });
-    app.get('*', (context) => {
-      context.header('Cache-Control', 'no-store');
-      return context.html(page.replaceAll(NONCE_PLACE, context.get('nonce')));
-    });
-  }
+  });
+  app.route('/api/v1', apiRoutes(store, parts));
+  const { pages } = parts;
+  const index = pages === undefined ? undefined : path.join(pages, 'index.html');
+  if (pages !== undefined && index !== undefined && existsSync(index))
+    servePages(app, pages, readFileSync(index, 'utf8'));
   return app;
 }

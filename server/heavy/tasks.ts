@@ -138,6 +138,45 @@ async function duplicate(store: Store, { from, id, title, extent }: Duplicate, w
   return copy.study;
 }
 
+/** Writes a table of a study's readings into a file, as it is made. */
+function writeTable(pieces: Iterable<string>, { readings }: StudyDocument, file: string, way: Way) {
+  let lines = 0;
+  const counted = function* () {
+    for (const piece of pieces) {
+      yield piece;
+      lines += piece.split('\n').length;
+      way.say?.({ doing: 'Writing the table', share: Math.min(1, lines / (readings.length + 1)) });
+    }
+  };
+  return pipeline(Readable.from(counted()), createWriteStream(file, { mode: 0o600 }), {
+    signal: way.signal,
+  });
+}
+
+/** A study, of which a measurand is asked for. */
+async function withMeasurand(
+  { database }: Store,
+  studyId: string,
+  measurandId: string | undefined,
+): Promise<StudyDocument> {
+  const document = await readDocument(database, studyId);
+  if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
+    throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
+  }
+  return document;
+}
+
+/** The preview of a study as JSON, `null` where it cannot be shown. */
+async function previewText({ database }: Store, studyId: string): Promise<string> {
+  try {
+    return JSON.stringify(studyPreview(await readDocument(database, studyId)));
+  } catch (error) {
+    // One study that cannot be shown does not take the list of all with it.
+    console.error(`The study ${studyId} has no preview:`, error);
+    return 'null';
+  }
+}
+
 /**
  * All that takes long, for plain arguments; the thread has a store of its own.
  * @param kept where photos and files are kept
@@ -152,28 +191,6 @@ export function heavyTasks(store: Store, kept: Kept) {
         way.signal?.throwIfAborted();
         return work(asked, way);
       });
-  /** Writes a table of a study's readings into a file, as it is made. */
-  const written = (pieces: Iterable<string>, { readings }: StudyDocument, file: string, way: Way) => {
-    let lines = 0;
-    const counted = function* () {
-      for (const piece of pieces) {
-        yield piece;
-        lines += piece.split('\n').length;
-        way.say?.({ doing: 'Writing the table', share: Math.min(1, lines / (readings.length + 1)) });
-      }
-    };
-    return pipeline(Readable.from(counted()), createWriteStream(file, { mode: 0o600 }), {
-      signal: way.signal,
-    });
-  };
-  /** The study, of which a measurand is asked for. */
-  const withMeasurand = async (studyId: string, measurandId: string | undefined): Promise<StudyDocument> => {
-    const document = await readDocument(store.database, studyId);
-    if (measurandId !== undefined && !document.measurands.some(({ id }) => id === measurandId)) {
-      throw new Problem(404, 'Not found', 'The study has no measurand with this id.');
-    }
-    return document;
-  };
   return {
     importStudy: inTurn((arrived: ArrivedStudy, way) => importStudy(store, arrived, kept, way)),
     importReadings: inTurn((arrived: { file: string; studyId: string }, { signal }) =>
@@ -184,7 +201,7 @@ export function heavyTasks(store: Store, kept: Kept) {
     exportCsv: inTurn(async ({ studyId, file }: { studyId: string; file: string }, way): Promise<void> => {
       way.say?.({ doing: 'Reading the study', share: null });
       const document = await readDocument(store.database, studyId);
-      await written(studyCsvPieces(document), document, file, way);
+      await writeTable(studyCsvPieces(document), document, file, way);
     }),
     /** Writes a study's readings as a table that holds nothing else. */
     exportPlainCsv: inTurn(
@@ -193,13 +210,13 @@ export function heavyTasks(store: Store, kept: Kept) {
         way,
       ): Promise<void> => {
         way.say?.({ doing: 'Reading the study', share: null });
-        const document = await withMeasurand(studyId, options.measurandId);
-        await written(plainCsv(document, options), document, file, way);
+        const document = await withMeasurand(store, studyId, options.measurandId);
+        await writeTable(plainCsv(document, options), document, file, way);
       },
     ),
     /** What the readings of a measurand support. */
     ranking: inTurn(async ({ studyId, measurandId }: { studyId: string; measurandId: string }) =>
-      rankingOf(await withMeasurand(studyId, measurandId), measurandId),
+      rankingOf(await withMeasurand(store, studyId, measurandId), measurandId),
     ),
     /** Writes a study as a zipped package of tables, with its photos and files. */
     exportPackage: inTurn(
@@ -209,15 +226,7 @@ export function heavyTasks(store: Store, kept: Kept) {
       },
     ),
     renewPreview: inTurn((studyId: string) =>
-      store.database.renewPreview(studyId, async () => {
-        try {
-          return JSON.stringify(studyPreview(await readDocument(store.database, studyId)));
-        } catch (error) {
-          // One study that cannot be shown does not take the list of all with it.
-          console.error(`The study ${studyId} has no preview:`, error);
-          return 'null';
-        }
-      }),
+      store.database.renewPreview(studyId, () => previewText(store, studyId)),
     ),
   };
 }

@@ -1,5 +1,5 @@
 import { Hono } from 'hono';
-import { streamSSE } from 'hono/streaming';
+import { type SSEStreamingApi, streamSSE } from 'hono/streaming';
 import Type from 'typebox';
 import { Id, closed } from '../../core/model/common.ts';
 import { jsonBody } from '../body.ts';
@@ -16,6 +16,44 @@ const MOST_WAITING = 4e6;
 const Tab = Type.Object({ tab: Id }, closed);
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
+/** Sends to a stream what it can take; one that does not read any more is dropped. */
+function sender(stream: SSEStreamingApi) {
+  /** What was sent and not read yet, in characters. */
+  let waiting = 0;
+  return ({ event, ...about }: LiveEvent | { event: string; [name: string]: unknown }) => {
+    const data = JSON.stringify(about);
+    waiting += data.length;
+    // A page that does not read any more would fill the memory; it asks again when it is back.
+    if (waiting > MOST_WAITING) {
+      stream.abort();
+      return;
+    }
+    void stream
+      .writeSSE({ event, data })
+      .catch(() => undefined)
+      .finally(() => {
+        waiting -= data.length;
+      });
+  };
+}
+
+/** Sends what instruments do. @returns ends it */
+function sendInstruments(send: ReturnType<typeof sender>, instruments: InstrumentDriver): () => void {
+  const changed = (instrument: InstrumentState) => {
+    send({ event: 'instrument', instrument });
+  };
+  const triggered = (reading: InstrumentReading) => {
+    send({ event: 'triggered', reading });
+  };
+  const removed = (id: string) => {
+    send({ event: 'removed', id });
+  };
+  instruments.on('changed', changed).on('triggered', triggered).on('removed', removed);
+  return () => {
+    instruments.off('changed', changed).off('triggered', triggered).off('removed', removed);
+  };
+}
+
 /** What happens in a study and at its instruments, as server-sent events; and who is at its bench. */
 export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDriver): Hono {
   const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
@@ -27,36 +65,11 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
     if (!UUID.test(tab)) throw new Problem(400, 'No tab', 'Say which tab is asking.');
     const atBench = context.req.query('bench') === 'yes';
     return streamSSE(context, async (stream) => {
-      /** What was sent and not read yet, in characters. */
-      let waiting = 0;
-      const send = ({ event, ...about }: LiveEvent | { event: string; [name: string]: unknown }) => {
-        const data = JSON.stringify(about);
-        waiting += data.length;
-        // A page that does not read any more would fill the memory; it asks again when it is back.
-        if (waiting > MOST_WAITING) {
-          stream.abort();
-          return;
-        }
-        void stream
-          .writeSSE({ event, data })
-          .catch(() => undefined)
-          .finally(() => {
-            waiting -= data.length;
-          });
-      };
-      const changed = (instrument: InstrumentState) => {
-        send({ event: 'instrument', instrument });
-      };
-      const triggered = (reading: InstrumentReading) => {
-        send({ event: 'triggered', reading });
-      };
-      const removed = (id: string) => {
-        send({ event: 'removed', id });
-      };
+      const send = sender(stream);
       const unsubscribe = hub.subscribe(studyId, (event, state) => {
         send(event.event === 'bench' ? event : { ...event, state });
       });
-      instruments.on('changed', changed).on('triggered', triggered).on('removed', removed);
+      const leaveInstruments = sendInstruments(send, instruments);
       const ended = new Promise<void>((resolve) => {
         stream.onAbort(resolve);
       });
@@ -73,7 +86,7 @@ export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDr
       await ended;
       clearInterval(timer);
       unsubscribe();
-      instruments.off('changed', changed).off('triggered', triggered).off('removed', removed);
+      leaveInstruments();
       if (atBench) hub.leave(studyId, tab);
     });
   });
