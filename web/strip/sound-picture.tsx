@@ -1,5 +1,5 @@
 import { scaleLinear } from 'd3-scale';
-import { type PointerEvent, useEffect, useEffectEvent, useRef } from 'react';
+import { type PointerEvent, type RefObject, useEffect, useEffectEvent, useRef } from 'react';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { TRACK_STEP_S } from '../../core/sound/track.ts';
 import type { TimeWindow } from '../../core/trace/series.ts';
@@ -115,23 +115,16 @@ function levelRange(track: Float32Array | undefined, threshold: number | undefin
 
 type Held = { kind: 'from' | 'to' | 'threshold' } | { kind: 'view'; x: number; view: TimeWindow };
 
-/** A recording over time: its wave, its level over the threshold, and the windows that become readings. */
-export function SoundPicture(props: SoundPictureProps) {
-  const { label, caption, lengthS, view, columns, track, scale, threshold, windows, chosenKey } = props;
-  const { playing, onView, onChoose, onThreshold, onWindow } = props;
-  const [frame, width] = useWidth<HTMLElement>(860);
-  const right = width - SOUND_RIGHT;
-  const x = scaleLinear().domain([view.from, view.to]).range([SOUND_LEFT, right]);
-  const peak = peakOf(columns);
-  const wave = scaleLinear()
-    .domain([-peak, peak])
-    .range([TOP + WAVE, TOP]);
-  const levels = scaleLinear()
-    .domain(levelRange(track, threshold))
-    .range([LEVEL_TOP + LEVELS, LEVEL_TOP]);
-  const chosen = windows.find(({ key }) => key === chosenKey);
-  const held = useRef<Held>(undefined);
+type Scale = ReturnType<typeof scaleLinear<number, number>>;
 
+const CURSORS = { from: 'ew-resize', to: 'ew-resize', threshold: 'ns-resize', view: 'crosshair' } as const;
+
+/** Zooms and moves by the wheel what is seen. */
+function useWheel(
+  frame: RefObject<HTMLElement | null>,
+  { view, lengthS, onView }: Pick<SoundPictureProps, 'view' | 'lengthS' | 'onView'>,
+  x: Scale,
+): void {
   const onWheel = useEffectEvent((event: WheelEvent) => {
     const { left } = (event.currentTarget as Element).getBoundingClientRect();
     // Without a key the page scrolls, as anywhere; sideways it moves the picture.
@@ -154,11 +147,30 @@ export function SoundPicture(props: SoundPictureProps) {
       current.removeEventListener('wheel', listen);
     };
   }, [frame]);
+}
 
-  const place = (event: PointerEvent<SVGRectElement>) => {
-    const { left, top } = event.currentTarget.getBoundingClientRect();
-    return { px: event.clientX - left + SOUND_LEFT, py: event.clientY - top };
-  };
+/** Where the pointer is, in the picture's pixels. */
+const placeOf = (event: PointerEvent<SVGRectElement>) => {
+  const { left, top } = event.currentTarget.getBoundingClientRect();
+  return { px: event.clientX - left + SOUND_LEFT, py: event.clientY - top };
+};
+
+/** What a pointer takes hold of and moves: an end of the chosen window, the threshold, or what is seen. */
+function Grips({
+  x,
+  levels,
+  right,
+  chosen,
+  of,
+}: {
+  x: Scale;
+  levels: Scale;
+  right: number;
+  chosen: ShownWindow | undefined;
+  of: SoundPictureProps;
+}) {
+  const { lengthS, view, threshold, windows, onView, onChoose, onThreshold, onWindow } = of;
+  const held = useRef<Held>(undefined);
   /** What is taken hold of at a place. */
   const holdAt = (px: number, py: number): Held => {
     if (chosen && py < LEVEL_TOP) {
@@ -184,8 +196,60 @@ export function SoundPicture(props: SoundPictureProps) {
     const moved = { from: chosen.from, to: chosen.to, [current.kind]: Number(time.toFixed(3)) };
     if (moved.from < moved.to) onWindow(moved, done);
   };
+  const letGo = (px: number, py: number) => {
+    const { current } = held;
+    drag(px, py, true);
+    held.current = undefined;
+    if (current?.kind !== 'view' || Math.abs(px - current.x) > STILL) return;
+    const time = x.invert(px);
+    const under = windows.find(({ from, to }) => time >= from && time <= to);
+    if (under) onChoose(under.key);
+  };
+  return (
+    <rect
+      x={SOUND_LEFT}
+      y={0}
+      width={Math.max(0, right - SOUND_LEFT)}
+      height={LEVEL_TOP + LEVELS}
+      fill="transparent"
+      style={{ touchAction: 'pan-y', cursor: CURSORS.view }}
+      onPointerDown={(event) => {
+        const { px, py } = placeOf(event);
+        held.current = holdAt(px, py);
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => {
+        const { px, py } = placeOf(event);
+        if (held.current) drag(px, py, false);
+        else event.currentTarget.style.cursor = CURSORS[holdAt(px, py).kind];
+      }}
+      onPointerUp={(event) => {
+        const { px, py } = placeOf(event);
+        letGo(px, py);
+      }}
+      onPointerCancel={() => {
+        held.current = undefined;
+      }}
+    />
+  );
+}
+
+/** A recording over time: its wave, its level over the threshold, and the windows that become readings. */
+export function SoundPicture(props: SoundPictureProps) {
+  const { label, caption, view, columns, track, scale, threshold, windows, chosenKey, playing } = props;
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const right = width - SOUND_RIGHT;
+  const x = scaleLinear().domain([view.from, view.to]).range([SOUND_LEFT, right]);
+  const peak = peakOf(columns);
+  const wave = scaleLinear()
+    .domain([-peak, peak])
+    .range([TOP + WAVE, TOP]);
+  const levels = scaleLinear()
+    .domain(levelRange(track, threshold))
+    .range([LEVEL_TOP + LEVELS, LEVEL_TOP]);
+  const chosen = windows.find(({ key }) => key === chosenKey);
+  useWheel(frame, props, x);
   const clip = `sound-${String(Math.round(width))}`;
-  const count = soundColumns(width);
   return (
     <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
       <clipPath id={clip}>
@@ -210,7 +274,7 @@ export function SoundPicture(props: SoundPictureProps) {
         )}
         {track && (
           <polyline
-            points={levelLine(track, view, count, x, levels)}
+            points={levelLine(track, view, soundColumns(width), x, levels)}
             fill="none"
             stroke="var(--ink)"
             strokeWidth={1.3}
@@ -218,27 +282,14 @@ export function SoundPicture(props: SoundPictureProps) {
           />
         )}
         {playing !== undefined && (
-          <line
-            x1={x(playing)}
-            x2={x(playing)}
-            y1={TOP}
-            y2={LEVEL_TOP + LEVELS}
-            stroke="var(--rust)"
-            strokeWidth={2}
-          />
+          <Upright x={x(playing)} bottom={LEVEL_TOP + LEVELS} colour="var(--rust)" wide={2} />
         )}
-        {chosen &&
-          [chosen.from, chosen.to].map((end, i) => (
-            <line
-              key={i}
-              x1={x(end)}
-              x2={x(end)}
-              y1={TOP}
-              y2={TOP + WAVE}
-              stroke="var(--fern)"
-              strokeWidth={2.5}
-            />
-          ))}
+        {chosen && (
+          <>
+            <Upright x={x(chosen.from)} bottom={TOP + WAVE} colour="var(--fern)" wide={2.5} />
+            <Upright x={x(chosen.to)} bottom={TOP + WAVE} colour="var(--fern)" wide={2.5} />
+          </>
+        )}
       </g>
       {threshold !== undefined && (
         <line
@@ -251,59 +302,28 @@ export function SoundPicture(props: SoundPictureProps) {
           strokeDasharray="5 4"
         />
       )}
-      {timeTicks(view.from, view.to, Math.max(3, Math.round((right - SOUND_LEFT) / 100))).map(
-        ({ time, words }) => (
-          <g key={time}>
-            <line
-              x1={x(time)}
-              x2={x(time)}
-              y1={LEVEL_TOP + LEVELS}
-              y2={LEVEL_TOP + LEVELS + 5}
-              stroke="var(--rule-strong)"
-            />
-            <text className="quiet" x={x(time)} y={HEIGHT - 8} textAnchor="middle">
-              {words}
-            </text>
-          </g>
-        ),
-      )}
-      <rect
-        x={SOUND_LEFT}
-        y={0}
-        width={Math.max(0, right - SOUND_LEFT)}
-        height={LEVEL_TOP + LEVELS}
-        fill="transparent"
-        style={{ touchAction: 'pan-y', cursor: 'crosshair' }}
-        onPointerDown={(event) => {
-          const { px, py } = place(event);
-          held.current = holdAt(px, py);
-          event.currentTarget.setPointerCapture(event.pointerId);
-        }}
-        onPointerMove={(event) => {
-          const { px, py } = place(event);
-          if (held.current) drag(px, py, false);
-          else {
-            const { kind } = holdAt(px, py);
-            event.currentTarget.style.cursor =
-              kind === 'threshold' ? 'ns-resize' : kind === 'view' ? 'crosshair' : 'ew-resize';
-          }
-        }}
-        onPointerUp={(event) => {
-          const { px, py } = place(event);
-          const { current } = held;
-          drag(px, py, true);
-          held.current = undefined;
-          if (current?.kind !== 'view' || Math.abs(px - current.x) > STILL) return;
-          const time = x.invert(px);
-          const under = windows.find(({ from, to }) => time >= from && time <= to);
-          if (under) onChoose(under.key);
-        }}
-        onPointerCancel={() => {
-          held.current = undefined;
-        }}
-      />
+      <TimeAxis x={x} view={view} right={right} />
+      <Grips x={x} levels={levels} right={right} chosen={chosen} of={props} />
     </Drawing>
   );
+}
+
+/** A line at a moment, from the top of the picture. */
+function Upright({ x, bottom, colour, wide }: { x: number; bottom: number; colour: string; wide: number }) {
+  return <line x1={x} x2={x} y1={TOP} y2={bottom} stroke={colour} strokeWidth={wide} />;
+}
+
+function TimeAxis({ x, view, right }: { x: Scale; view: TimeWindow; right: number }) {
+  const ticks = timeTicks(view.from, view.to, Math.max(3, Math.round((right - SOUND_LEFT) / 100)));
+  const foot = LEVEL_TOP + LEVELS;
+  return ticks.map(({ time, words }) => (
+    <g key={time}>
+      <line x1={x(time)} x2={x(time)} y1={foot} y2={foot + 5} stroke="var(--rule-strong)" />
+      <text className="quiet" x={x(time)} y={HEIGHT - 8} textAnchor="middle">
+        {words}
+      </text>
+    </g>
+  ));
 }
 
 /** A window over both lanes, with its number above. */
@@ -353,7 +373,7 @@ function LevelAxis({
   scale: { addDb, unit },
   right,
 }: {
-  y: ReturnType<typeof scaleLinear<number, number>>;
+  y: Scale;
   scale: SoundPictureProps['scale'];
   right: number;
 }) {

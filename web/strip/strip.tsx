@@ -1,10 +1,12 @@
 import {
   type CSSProperties,
   type KeyboardEvent,
+  type MouseEvent,
   type PointerEvent,
   type ReactNode,
   memo,
   useEffect,
+  useEffectEvent,
   useId,
   useMemo,
   useRef,
@@ -52,6 +54,8 @@ export interface StripProps {
   /** What stands at its foot besides. */
   foot?: ReactNode;
 }
+
+const LANE_HEIGHT = 50;
 
 const Frame = styled.div`
   position: relative;
@@ -259,6 +263,197 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
   );
 });
 
+/** The chart on a canvas, drawn again when something of it changes; its marks are where it says. */
+function useStripChart(
+  drawn: { lanes: readonly StripLane[]; domain: Domain; band: StripBand | undefined } & {
+    laneHeight: number;
+    pointedId: string | undefined;
+  },
+  onMoved: () => void,
+) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const chart = useRef<StripChart>(undefined);
+  const moved = useEffectEvent(onMoved);
+  useEffect(() => {
+    if (!canvas.current) return undefined;
+    const made = new StripChart(canvas.current, () => {
+      moved();
+    });
+    chart.current = made;
+    void document.fonts.ready.then(() => {
+      if (chart.current === made) made.retint();
+    });
+    return () => {
+      made.destroy();
+      chart.current = undefined;
+    };
+  }, []);
+  useThemeChange(() => {
+    chart.current?.retint();
+  });
+  const { lanes, domain, band, laneHeight, pointedId } = drawn;
+  useEffect(() => {
+    chart.current?.update({ lanes, domain, band, laneHeight, pointedId });
+  }, [lanes, domain, band, laneHeight, pointedId]);
+  return [canvas, chart] as const;
+}
+
+/** Where a key leads from a mark, among the marks of all lanes; undefined where it leads nowhere. */
+function markByKey(
+  key: string,
+  active: PlacedMark | undefined,
+  placed: readonly (readonly PlacedMark[])[],
+): PlacedMark | undefined {
+  const within = (lane: number, index: number) => {
+    const marks = placed[lane] ?? [];
+    return marks[Math.min(marks.length - 1, Math.max(0, index))];
+  };
+  const inLane = (step: 1 | -1) => {
+    const from = active ?? { lane: step === 1 ? -1 : placed.length, x: 0 };
+    for (let lane = from.lane + step; lane >= 0 && lane < placed.length; lane += step) {
+      const distances = (placed[lane] ?? []).map(({ x }) => Math.abs(x - from.x));
+      if (distances.length > 0) return within(lane, distances.indexOf(Math.min(...distances)));
+    }
+    return undefined;
+  };
+  const lane = active?.lane ?? placed.findIndex((marks) => marks.length > 0);
+  const place = active ? (placed[lane] ?? []).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
+  switch (key) {
+    case 'ArrowRight':
+      return within(lane, place + 1);
+    case 'ArrowLeft':
+      return within(lane, place - 1);
+    case 'ArrowDown':
+      return inLane(1);
+    case 'ArrowUp':
+      return inLane(-1);
+    case 'Home':
+      return within(lane, 0);
+    default:
+      return within(lane, Number.MAX_SAFE_INTEGER);
+  }
+}
+
+const MOVING_KEYS: readonly string[] = ['ArrowRight', 'ArrowLeft', 'ArrowDown', 'ArrowUp', 'Home', 'End'];
+
+/** The canvas with what is pointed at, by pointer or by keys. */
+function StripStage({ of, domain }: { of: StripProps; domain: Domain }) {
+  const { label, unit, lanes, band, laneHeight = LANE_HEIGHT, pointedId, onChoose } = of;
+  const [active, setActive] = useState<PlacedMark>();
+  const [byKey, setByKey] = useState(false);
+  const optionId = useId();
+  const [canvas, chart] = useStripChart({ lanes, domain, band, laneHeight, pointedId }, () => {
+    setActive(undefined);
+  });
+  const onPointer = (event: MouseEvent<HTMLDivElement> | PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const touched = 'pointerType' in event && event.pointerType === 'touch';
+    const found = nearestMark(
+      chart.current?.placed ?? [],
+      event.clientX - box.left,
+      event.clientY - box.top,
+      laneHeight,
+      touched ? 28 : 16,
+    );
+    if (found?.mark.id !== active?.mark.id) setActive(found);
+    setByKey(false);
+    return found;
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (MOVING_KEYS.includes(event.key)) {
+      const next = markByKey(event.key, active, chart.current?.placed ?? []);
+      if (next) {
+        setByKey(true);
+        setActive(next);
+      }
+    } else if ((event.key === 'Enter' || event.key === ' ') && active) onChoose?.(active.mark.id);
+    else if (event.key === 'Escape' && active) setActive(undefined);
+    else return;
+    event.preventDefault();
+  };
+  const words = active ? sentence(active, lanes, unit) : 'No reading chosen. Use the arrow keys.';
+  return (
+    <Stage
+      role="listbox"
+      tabIndex={0}
+      aria-label={label}
+      aria-activedescendant={optionId}
+      onKeyDown={onKeyDown}
+      onPointerMove={onPointer}
+      onPointerLeave={() => {
+        if (!byKey) setActive(undefined);
+      }}
+      onClick={(event) => {
+        const found = onPointer(event);
+        if (found) onChoose?.(found.mark.id);
+      }}
+      style={{ height: lanes.length * laneHeight + AXIS_HEIGHT }}
+      data-strip
+    >
+      <canvas ref={canvas} aria-hidden />
+      {band && <BandLabel style={bandLabelPlace(band, domain)}>{band.label}</BandLabel>}
+      {active && (
+        <>
+          <Ring style={{ left: active.x, top: active.y }} />
+          <HintBox
+            $left={shareAlong(domain, active.mark.value) > 0.5}
+            style={{ left: active.x, top: active.y }}
+            aria-hidden
+          >
+            {words}
+          </HintBox>
+        </>
+      )}
+      <Hidden role="option" id={optionId} aria-selected={Boolean(active)}>
+        {words}
+      </Hidden>
+    </Stage>
+  );
+}
+
+/** What changes how the strip is shown, and the table, at its foot. */
+function StripFoot({
+  of,
+  farMarks,
+  whole,
+  onWhole,
+}: {
+  of: StripProps;
+  farMarks: boolean;
+  whole: boolean;
+  onWhole: (whole: boolean) => void;
+}) {
+  const { lanes, unit, ratios = false, onRatios, foot } = of;
+  return (
+    <Foot>
+      <StripTable lanes={lanes} unit={unit} />
+      {farMarks && (
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            onWhole(!whole);
+          }}
+        >
+          {whole ? 'Zoom to the readings that count' : 'Show the far readings in place'}
+        </Button>
+      )}
+      {onRatios && (
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            onRatios(!ratios);
+          }}
+        >
+          {ratios ? 'On an even axis' : 'On an axis of equal ratios'}
+        </Button>
+      )}
+      {foot}
+    </Foot>
+  );
+}
+
 /**
  * The strip: a lane per item on one axis, each reading a mark in its item's colour and shape, left-out readings
  * hollow, the mean as a tick with its interval as a bar, the margin as a band, mean and place at the lane's end.
@@ -267,94 +462,12 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
  * chooses, Escape leaves. A table holds the same for readers.
  */
 export function Strip(props: StripProps) {
-  const { label, unit, lanes, band, laneHeight = 50, pointedId, onChoose, foot } = props;
-  const { ratios = false, onRatios, spanned = lanes } = props;
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const chart = useRef<StripChart>(undefined);
-  const [active, setActive] = useState<PlacedMark>();
-  const [byKey, setByKey] = useState(false);
+  const { lanes, band, laneHeight = LANE_HEIGHT, ratios = false, spanned = lanes } = props;
   const [whole, setWhole] = useState(false);
-  const optionId = useId();
-
   const near = useMemo(() => keptDomain(spanned, band, ratios), [spanned, band, ratios]);
   const full = useMemo(() => fullDomain(spanned, band, ratios), [spanned, band, ratios]);
   const farMarks = full.min < near.min || full.max > near.max;
-  const domain = whole ? full : near;
-
-  useEffect(() => {
-    if (!canvas.current) return undefined;
-    const drawn = new StripChart(canvas.current, () => {
-      setActive(undefined);
-    });
-    chart.current = drawn;
-    void document.fonts.ready.then(() => {
-      if (chart.current === drawn) drawn.retint();
-    });
-    return () => {
-      drawn.destroy();
-      chart.current = undefined;
-    };
-  }, []);
-
-  useThemeChange(() => {
-    chart.current?.retint();
-  });
-
-  useEffect(() => {
-    chart.current?.update({ lanes, domain, band, laneHeight, pointedId });
-  }, [lanes, domain, band, laneHeight, pointedId]);
-
-  const marksOf = (lane: number) => chart.current?.placed[lane] ?? [];
-  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const found = nearestMark(
-      chart.current?.placed ?? [],
-      event.clientX - box.left,
-      event.clientY - box.top,
-      laneHeight,
-      event.pointerType === 'touch' ? 28 : 16,
-    );
-    if (found?.mark.id !== active?.mark.id) setActive(found);
-    setByKey(false);
-    return found;
-  };
-
-  const move = (lane: number, index: number) => {
-    const marks = marksOf(lane);
-    const next = marks[Math.min(marks.length - 1, Math.max(0, index))];
-    if (next) {
-      setByKey(true);
-      setActive(next);
-    }
-  };
-  const moveLane = (step: 1 | -1) => {
-    const from = active ?? { lane: step === 1 ? -1 : lanes.length, x: 0 };
-    for (let lane = from.lane + step; lane >= 0 && lane < lanes.length; lane += step) {
-      const marks = marksOf(lane);
-      if (marks.length === 0) continue;
-      const distances = marks.map(({ x }) => Math.abs(x - from.x));
-      move(lane, distances.indexOf(Math.min(...distances)));
-      return;
-    }
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const lane = active?.lane ?? lanes.findIndex(({ marks }) => marks.length > 0);
-    const place = active ? marksOf(lane).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
-    if (event.key === 'ArrowRight') move(lane, place + 1);
-    else if (event.key === 'ArrowLeft') move(lane, place - 1);
-    else if (event.key === 'ArrowDown') moveLane(1);
-    else if (event.key === 'ArrowUp') moveLane(-1);
-    else if (event.key === 'Home') move(lane, 0);
-    else if (event.key === 'End') move(lane, Number.MAX_SAFE_INTEGER);
-    else if ((event.key === 'Enter' || event.key === ' ') && active) onChoose?.(active.mark.id);
-    else if (event.key === 'Escape' && active) setActive(undefined);
-    else return;
-    event.preventDefault();
-  };
-
-  const height = lanes.length * laneHeight + AXIS_HEIGHT;
   const placed = lanes.some(({ place }) => place !== undefined);
-  const words = active ? sentence(active, lanes, unit) : 'No reading chosen. Use the arrow keys.';
   return (
     <Frame>
       <Lanes $lane={laneHeight} $placed={placed}>
@@ -371,41 +484,7 @@ export function Strip(props: StripProps) {
             </Cell>
           ))}
         </div>
-        <Stage
-          role="listbox"
-          tabIndex={0}
-          aria-label={label}
-          aria-activedescendant={optionId}
-          onKeyDown={onKeyDown}
-          onPointerMove={onPointer}
-          onPointerLeave={() => {
-            if (!byKey) setActive(undefined);
-          }}
-          onClick={(event) => {
-            const found = onPointer(event as unknown as PointerEvent<HTMLDivElement>);
-            if (found) onChoose?.(found.mark.id);
-          }}
-          style={{ height }}
-          data-strip
-        >
-          <canvas ref={canvas} aria-hidden />
-          {band && <BandLabel style={bandLabelPlace(band, domain)}>{band.label}</BandLabel>}
-          {active && (
-            <>
-              <Ring style={{ left: active.x, top: active.y }} />
-              <HintBox
-                $left={shareAlong(domain, active.mark.value) > 0.5}
-                style={{ left: active.x, top: active.y }}
-                aria-hidden
-              >
-                {words}
-              </HintBox>
-            </>
-          )}
-          <Hidden role="option" id={optionId} aria-selected={Boolean(active)}>
-            {words}
-          </Hidden>
-        </Stage>
+        <StripStage of={props} domain={whole ? full : near} />
         <div>
           {lanes.map(({ id, figure, place }) => (
             <Figures key={id} $lane={laneHeight}>
@@ -415,32 +494,7 @@ export function Strip(props: StripProps) {
           ))}
         </div>
       </Lanes>
-      <Foot>
-        <StripTable lanes={lanes} unit={unit} />
-        {farMarks && (
-          <Button
-            size="small"
-            tone="quiet"
-            onPress={() => {
-              setWhole(!whole);
-            }}
-          >
-            {whole ? 'Zoom to the readings that count' : 'Show the far readings in place'}
-          </Button>
-        )}
-        {onRatios && (
-          <Button
-            size="small"
-            tone="quiet"
-            onPress={() => {
-              onRatios(!ratios);
-            }}
-          >
-            {ratios ? 'On an even axis' : 'On an axis of equal ratios'}
-          </Button>
-        )}
-        {foot}
-      </Foot>
+      <StripFoot of={props} farMarks={farMarks} whole={whole} onWhole={setWhole} />
     </Frame>
   );
 }

@@ -116,204 +116,97 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-/** Every token and every component, to look at. */
-export function Design() {
-  const [choice, setChoice] = useState<'one' | 'two'>('one');
-  const [open, setOpen] = useState(false);
-  const [text, setText] = useState('Dappelin');
+function SampleNotes() {
   return (
-    <Sheet
-      notesLabel="Notes"
-      notes={
-        <>
-          <Note tone="good" title="Good news">
-            A fern edge. One plain sentence, then the number behind it.
-          </Note>
-          <Note
-            tone="attention"
-            title="Something wants attention"
-            actions={
-              <>
-                <Button size="small">Keep it</Button>
-                <Button size="small" tone="go">
-                  Leave out
-                </Button>
-              </>
-            }
-          >
-            A rust edge, with what can be done in place.
-          </Note>
-          <Note title="A plain remark">Says what is in force.</Note>
-          <Aside>
-            <h3>A quiet heading</h3>
-            <p>Text of the margin, at 15 px.</p>
-          </Aside>
-        </>
-      }
-    >
-      <PageHead title="The parts of the bench book">
-        Every colour, size, mark and control, in the theme that is on.
-      </PageHead>
-      <Part title="Colours">
-        <Swatches>
-          {COLOURS.map(([name, use]) => (
-            <li key={name}>
-              <span style={{ background: `var(${name})` }} />
-              <b>{name.slice(2)}</b>: {use}
-            </li>
-          ))}
-        </Swatches>
-      </Part>
-      <Part title="Type">
-        {SIZES.map((size) => (
-          <p
-            key={size}
-            style={{
-              fontSize: `${String(size / 16)}rem`,
-              lineHeight: 1.2,
-              fontWeight: size > 20 ? 680 : 400,
-            }}
-          >
-            3.42 at {size} px
-          </p>
+    <>
+      <Note tone="good" title="Good news">
+        A fern edge. One plain sentence, then the number behind it.
+      </Note>
+      <Note
+        tone="attention"
+        title="Something wants attention"
+        actions={
+          <>
+            <Button size="small">Keep it</Button>
+            <Button size="small" tone="go">
+              Leave out
+            </Button>
+          </>
+        }
+      >
+        A rust edge, with what can be done in place.
+      </Note>
+      <Note title="A plain remark">Says what is in force.</Note>
+      <Aside>
+        <h3>A quiet heading</h3>
+        <p>Text of the margin, at 15 px.</p>
+      </Aside>
+    </>
+  );
+}
+
+function Colours() {
+  return (
+    <Part title="Colours">
+      <Swatches>
+        {COLOURS.map(([name, use]) => (
+          <li key={name}>
+            <span style={{ background: `var(${name})` }} />
+            <b>{name.slice(2)}</b>: {use}
+          </li>
         ))}
-        <p style={{ fontFamily: 'var(--typed)' }}>typed text and code: 4:18.6, 12,5</p>
-      </Part>
-      <Part title="Marks">
-        <Marks>
-          {MARKS.map(({ shape }, i) => (
-            <li key={shape}>
-              <MarkSign mark={i} size={22} />
-              <MarkSign mark={i} size={22} hollow />
-              {markShape(i)}
-            </li>
-          ))}
-        </Marks>
-      </Part>
-      <Part title="The strip">
-        <Strip label="A sample strip" unit="m/s" lanes={SAMPLE} band={BAND} />
-      </Part>
-      <Part title="Buttons">
-        <Row>
-          <Button tone="go">Go</Button>
-          <Button>Plain</Button>
-          <Button tone="quiet">Quiet</Button>
-          <Button tone="attention">Attention</Button>
-          <Button isDisabled>Not now</Button>
-          <Button size="small">Small</Button>
-          <Button tone="go" size="large">
-            Record <Key>Enter</Key>
-          </Button>
-          <IconButton label="Edit">
-            <Pencil size={18} aria-hidden />
-          </IconButton>
-          <LinkButton href="#content">A link</LinkButton>
-          <FileButton
-            accept={['text/csv']}
-            onFile={(file) => {
-              toast({ text: file.name });
-            }}
-          >
-            A file
-          </FileButton>
-          <Menu
-            label="More"
-            actions={[
-              { id: 'copy', label: 'Copy the plan' },
-              { id: 'delete', label: 'Delete' },
-            ]}
-          />
-          <Button
-            onPress={() => {
-              toast({ text: 'Something was done.', action: { label: 'Undo', run: () => undefined } });
-            }}
-          >
-            <Plus size={18} aria-hidden /> A message
-          </Button>
-          <Button
-            onPress={() => {
-              setOpen(true);
-            }}
-          >
-            A dialog
-          </Button>
-        </Row>
-      </Part>
-      <Part title="Fields">
-        <Fields>
-          <TextField label="Text" value={text} onChange={setText} help="Help stands below." />
-          <TextField label="With a unit" value="3.42" onChange={() => undefined} suffix="m/s" />
-          <TextField
-            label="With something wrong"
-            value="3..4"
-            onChange={() => undefined}
-            problem="“3..4” is not a number."
-          />
-          <TextField
-            label="Several lines"
-            value=""
-            onChange={() => undefined}
-            rows={2}
-            placeholder="What was seen"
-          />
-          <Choice
-            label="One of a list"
-            value={choice}
-            onChange={setChoice}
-            options={[
-              { value: 'one', label: 'The first', help: 'with a word on it' },
-              { value: 'two', label: 'The second' },
-            ]}
-          />
-          <Segments
-            label="One of a few"
-            value={choice}
-            onChange={setChoice}
-            options={[
-              { value: 'one', label: 'First' },
-              { value: 'two', label: 'Second' },
-            ]}
-          />
-        </Fields>
-      </Part>
-      <Part title="Table">
-        <Scroll aria-label="A sample table">
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <FigureHead>mean, m/s</FigureHead>
-                <FigureHead>place</FigureHead>
-              </tr>
-            </thead>
-            <tbody>
-              <tr data-current>
-                <th scope="row">
-                  <ItemName name="Calvessa 2" mark={1} size={14} />
-                </th>
-                <td className="figure">3.44</td>
-                <td className="figure">1</td>
-              </tr>
-              <tr>
-                <th scope="row">
-                  <ItemName name="Brunnow" mark={0} size={14} />
-                </th>
-                <td className="figure">3.22</td>
-                <td className="figure">2–3</td>
-              </tr>
-            </tbody>
-          </Table>
-        </Scroll>
-      </Part>
-      <Part title="An empty screen">
-        <EmptyState
-          level={2}
-          title="What do you want to compare?"
-          action={<Button tone="go">New study</Button>}
+      </Swatches>
+    </Part>
+  );
+}
+
+function Type() {
+  return (
+    <Part title="Type">
+      {SIZES.map((size) => (
+        <p
+          key={size}
+          style={{
+            fontSize: `${String(size / 16)}rem`,
+            lineHeight: 1.2,
+            fontWeight: size > 20 ? 680 : 400,
+          }}
         >
-          It says what to do next, and offers it.
-        </EmptyState>
-      </Part>
+          3.42 at {size} px
+        </p>
+      ))}
+      <p style={{ fontFamily: 'var(--typed)' }}>typed text and code: 4:18.6, 12,5</p>
+    </Part>
+  );
+}
+
+function AllMarks() {
+  return (
+    <Part title="Marks">
+      <Marks>
+        {MARKS.map(({ shape }, i) => (
+          <li key={shape}>
+            <MarkSign mark={i} size={22} />
+            <MarkSign mark={i} size={22} hollow />
+            {markShape(i)}
+          </li>
+        ))}
+      </Marks>
+    </Part>
+  );
+}
+
+function SampleDialog() {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button
+        onPress={() => {
+          setOpen(true);
+        }}
+      >
+        A dialog
+      </Button>
       <Dialog
         title="A dialog"
         isOpen={open}
@@ -333,6 +226,158 @@ export function Design() {
           </Button>
         </DialogActions>
       </Dialog>
+    </>
+  );
+}
+
+function Buttons() {
+  return (
+    <Part title="Buttons">
+      <Row>
+        <Button tone="go">Go</Button>
+        <Button>Plain</Button>
+        <Button tone="quiet">Quiet</Button>
+        <Button tone="attention">Attention</Button>
+        <Button isDisabled>Not now</Button>
+        <Button size="small">Small</Button>
+        <Button tone="go" size="large">
+          Record <Key>Enter</Key>
+        </Button>
+        <IconButton label="Edit">
+          <Pencil size={18} aria-hidden />
+        </IconButton>
+        <LinkButton href="#content">A link</LinkButton>
+        <FileButton
+          accept={['text/csv']}
+          onFile={(file) => {
+            toast({ text: file.name });
+          }}
+        >
+          A file
+        </FileButton>
+        <Menu
+          label="More"
+          actions={[
+            { id: 'copy', label: 'Copy the plan' },
+            { id: 'delete', label: 'Delete' },
+          ]}
+        />
+        <Button
+          onPress={() => {
+            toast({ text: 'Something was done.', action: { label: 'Undo', run: () => undefined } });
+          }}
+        >
+          <Plus size={18} aria-hidden /> A message
+        </Button>
+        <SampleDialog />
+      </Row>
+    </Part>
+  );
+}
+
+function SampleFields() {
+  const [choice, setChoice] = useState<'one' | 'two'>('one');
+  const [text, setText] = useState('Dappelin');
+  return (
+    <Part title="Fields">
+      <Fields>
+        <TextField label="Text" value={text} onChange={setText} help="Help stands below." />
+        <TextField label="With a unit" value="3.42" onChange={() => undefined} suffix="m/s" />
+        <TextField
+          label="With something wrong"
+          value="3..4"
+          onChange={() => undefined}
+          problem="“3..4” is not a number."
+        />
+        <TextField
+          label="Several lines"
+          value=""
+          onChange={() => undefined}
+          rows={2}
+          placeholder="What was seen"
+        />
+        <Choice
+          label="One of a list"
+          value={choice}
+          onChange={setChoice}
+          options={[
+            { value: 'one', label: 'The first', help: 'with a word on it' },
+            { value: 'two', label: 'The second' },
+          ]}
+        />
+        <Segments
+          label="One of a few"
+          value={choice}
+          onChange={setChoice}
+          options={[
+            { value: 'one', label: 'First' },
+            { value: 'two', label: 'Second' },
+          ]}
+        />
+      </Fields>
+    </Part>
+  );
+}
+
+function SampleTable() {
+  return (
+    <Part title="Table">
+      <Scroll aria-label="A sample table">
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <FigureHead>mean, m/s</FigureHead>
+              <FigureHead>place</FigureHead>
+            </tr>
+          </thead>
+          <tbody>
+            <tr data-current>
+              <th scope="row">
+                <ItemName name="Calvessa 2" mark={1} size={14} />
+              </th>
+              <td className="figure">3.44</td>
+              <td className="figure">1</td>
+            </tr>
+            <tr>
+              <th scope="row">
+                <ItemName name="Brunnow" mark={0} size={14} />
+              </th>
+              <td className="figure">3.22</td>
+              <td className="figure">2–3</td>
+            </tr>
+          </tbody>
+        </Table>
+      </Scroll>
+    </Part>
+  );
+}
+
+/** Every token and every component, to look at. */
+export function Design() {
+  return (
+    <Sheet notesLabel="Notes" notes={<SampleNotes />}>
+      <PageHead title="The parts of the bench book">
+        Every colour, size, mark and control, in the theme that is on.
+      </PageHead>
+      <Colours />
+      <Type />
+      <AllMarks />
+      <Part title="The strip">
+        <Strip label="A sample strip" unit="m/s" lanes={SAMPLE} band={BAND} />
+      </Part>
+      <Buttons />
+      <SampleFields />
+      <SampleTable />
+      <Part title="An empty screen">
+        <EmptyState
+          level={2}
+          title="What do you want to compare?"
+          action={<Button tone="go">New study</Button>}
+        >
+          It says what to do next, and offers it.
+        </EmptyState>
+      </Part>
     </Sheet>
   );
 }

@@ -1,23 +1,19 @@
 import { ArrowLeft, Printer } from 'lucide-react';
-import { Fragment, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import styled, { createGlobalStyle } from 'styled-components';
 import { conditionKind } from '../../../core/conditions/index.ts';
-
-import { gridSize } from '../../../core/forms/grid.ts';
-import { readingForm, unitRead } from '../../../core/forms/index.ts';
-import type { Condition, Level, Measurand } from '../../../core/model/parts.ts';
+import type { Condition } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
-import { factorLevels, irreversibleFactor, measurandsRead, settingKey } from '../../../core/plan/grid.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
-import { type Run, runQueue } from '../../../core/bench/queue.ts';
+import { measurandsRead } from '../../../core/plan/grid.ts';
 import { formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
 import { useStudy } from '../../app/study-frame.tsx';
-import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Row } from '../../ui/page.tsx';
-import { Scroll } from '../../ui/table.tsx';
 import { PRINT } from '../../ui/tokens.ts';
+import { RunTable } from './run-table.tsx';
 
 /** Both A4 and Letter leave room for this margin. */
 const Paper = createGlobalStyle`
@@ -93,122 +89,81 @@ const Caution = styled.p`
   break-inside: avoid;
 `;
 
-const Queue = styled.table`
-  width: 100%;
-  margin-top: 18px;
-  border-collapse: collapse;
-  th,
-  td {
-    padding: 4px 8px;
-    border: 1px solid var(--rule-strong);
-    text-align: left;
-    height: 32px;
-  }
-  th {
-    font-size: var(--size-13);
-    font-weight: 640;
-  }
-  thead {
-    display: table-header-group;
-  }
-  tr {
-    break-inside: avoid;
-  }
-  tr[data-first] > * {
-    border-top: 2.5px solid var(--ink);
-  }
-  .box {
-    min-width: 96px;
-  }
-  bdi {
-    margin-left: 8px;
-  }
-`;
-
-/** One row of the sheet: an item in a round at a setting, with boxes for what is read of it. */
-interface SheetRow {
-  key: string;
-  first: Run;
-  opensRound: boolean;
-  /** The level from which there is no way back, where its first run is. */
-  opensLevel: Level | undefined;
-  /** Ids of the measurands that are read of this item. */
-  read: Set<string>;
-}
-
-function sheetRows(queue: readonly Run[], irreversible: readonly Level[]): SheetRow[] {
-  const rows: SheetRow[] = [];
-  const levelOf = ({ levelIds }: Run) => irreversible.findIndex(({ id }) => levelIds.includes(id));
-  for (const run of queue) {
-    const last = rows.at(-1);
-    const same =
-      last?.first.itemId === run.itemId &&
-      last.first.round === run.round &&
-      settingKey(last.first.levelIds) === settingKey(run.levelIds);
-    if (same) {
-      last.read.add(run.measurandId);
-      continue;
-    }
-    const level = levelOf(run);
-    rows.push({
-      key: run.key,
-      first: run,
-      opensRound: last?.first.round !== run.round,
-      opensLevel: last && level > levelOf(last.first) ? irreversible[level] : undefined,
-      read: new Set([run.measurandId]),
-    });
-  }
-  return rows;
-}
-
-/** A grid with more cells than this is written down on a sheet of its own. */
-const MOST_CELLS = 64;
-
-const Boxes = styled.div<{ $columns: number | undefined }>`
-  display: grid;
-  grid-template-columns: ${({ $columns }) =>
-    $columns === undefined
-      ? 'repeat(auto-fit, minmax(74px, 1fr))'
-      : `repeat(${String($columns)}, minmax(28px, 1fr))`};
-  gap: 3px;
-  > span {
-    min-height: 26px;
-    padding: 0 3px;
-    border: 1px solid var(--rule-strong);
-    font-size: 9px;
-    line-height: 1.3;
-    color: var(--quiet);
-  }
-`;
-
-/** Where a reading is written: one box a part, a grid as the real one lies there. */
-function ReadingBoxes({ measurand }: { measurand: Measurand }) {
-  const form = readingForm(measurand.form);
-  const parts = (form?.parts(measurand) ?? []).filter(({ made }) => !made);
-  const asked = form?.entry === 'clock' ? parts.filter(({ optional }) => !optional) : parts;
-  if (asked.length < 2 || asked.length > MOST_CELLS) return null;
-  if (form?.entry === 'cells') {
-    return (
-      <Boxes $columns={gridSize(measurand.settings).columns}>
-        {asked.map(({ name }) => (
-          <span key={name} />
-        ))}
-      </Boxes>
-    );
-  }
-  return (
-    <Boxes $columns={undefined}>
-      {asked.map(({ name, label }) => (
-        <span key={name}>{label}</span>
-      ))}
-    </Boxes>
-  );
-}
-
 /** What a condition can be, where that is planned. */
 function choiceWords(condition: Condition): string {
   const choices = conditionKind(condition).choices(condition);
   return choices.length === 0 ? '' : `: ${listed(choices, 'or')}`;
+}
+
+/** A heading over a list of what is to be ticked; nothing where the list is empty. */
+function CheckList({ title, steps }: { title: string; steps: readonly string[] }) {
+  if (steps.length === 0) return null;
+  return (
+    <section>
+      <h2>{title}</h2>
+      <Checks>
+        {steps.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </Checks>
+    </section>
+  );
+}
+
+/** What is written down once a session, and what is done before it and before each reading. */
+function SessionColumns({ document }: { document: StudyDocument }) {
+  const { conditions, study } = document;
+  const { procedure, materials } = study;
+  const waits = procedure.waits.map(
+    ({ what, durationS }) => `${what}: ${withUnit(formatNumber(durationS, 0), 's')}`,
+  );
+  return (
+    <Columns>
+      <Blanks>
+        <dt>Date</dt>
+        <dd />
+        <dt>Operator</dt>
+        <dd />
+        {measurandsRead(document).map(({ id, name, instrument }) => (
+          <div key={id} style={{ display: 'contents' }}>
+            <dt>Instrument, {name}</dt>
+            <dd>{instrument.name}</dd>
+          </div>
+        ))}
+      </Blanks>
+      {conditions.length > 0 && (
+        <Blanks>
+          {conditions.flatMap((condition) =>
+            ['at the start', 'at the end'].map((when) => (
+              <div key={`${condition.id}/${when}`} style={{ display: 'contents' }}>
+                <dt>
+                  {condition.quantity} {when}
+                  {condition.unit && `, ${condition.unit}`}
+                  {choiceWords(condition)}
+                  {condition.required && ' (required)'}
+                </dt>
+                <dd />
+              </div>
+            )),
+          )}
+        </Blanks>
+      )}
+      <CheckList title="Before the session" steps={procedure.beforeSession} />
+      <CheckList title="Before each reading" steps={[...procedure.beforeReading, ...waits]} />
+      <CheckList title="To bring" steps={materials} />
+    </Columns>
+  );
+}
+
+/** Says beyond which limit of a condition one waits; nothing where it has none. */
+function waitWords({ quantity, unit, limits: { low, high } }: Condition): string | undefined {
+  const beyond = [
+    low === null ? '' : `below ${withUnit(formatPlain(low), unit)}`,
+    high === null ? '' : `above ${withUnit(formatPlain(high), unit)}`,
+  ].filter(Boolean);
+  return beyond.length === 0
+    ? undefined
+    : `Wait while the ${quantity.toLowerCase()} is ${listed(beyond, 'or')}.`;
 }
 
 /** The run sheet for paper: order, boxes to write in, conditions, checklists, cautions. Typed in later in that order. */
@@ -217,11 +172,6 @@ export function RunSheet() {
   const document = useMemo(() => blindStudy(whole), [whole]);
   const navigate = useNavigate();
   const { study, conditions } = document;
-  const { procedure, materials, hazards } = study;
-  const measurands = measurandsRead(document);
-  const items = new Map(document.items.map((item) => [item.id, item]));
-  const rows = useMemo(() => sheetRows(runQueue(whole), irreversibleFactor(whole)?.levels ?? []), [whole]);
-  const factors = factorLevels(document);
   return (
     <Sheet id="content" tabIndex={-1}>
       <Paper />
@@ -247,147 +197,17 @@ export function RunSheet() {
           <bdi>{study.question}</bdi>
         </p>
       )}
-      <Columns>
-        <Blanks>
-          <dt>Date</dt>
-          <dd />
-          <dt>Operator</dt>
-          <dd />
-          {measurands.map(({ id, name, instrument }) => (
-            <div key={id} style={{ display: 'contents' }}>
-              <dt>Instrument, {name}</dt>
-              <dd>{instrument.name}</dd>
-            </div>
-          ))}
-        </Blanks>
-        {conditions.length > 0 && (
-          <Blanks>
-            {conditions.flatMap((condition) =>
-              ['at the start', 'at the end'].map((when) => (
-                <div key={`${condition.id}/${when}`} style={{ display: 'contents' }}>
-                  <dt>
-                    {condition.quantity} {when}
-                    {condition.unit && `, ${condition.unit}`}
-                    {choiceWords(condition)}
-                    {condition.required && ' (required)'}
-                  </dt>
-                  <dd />
-                </div>
-              )),
-            )}
-          </Blanks>
-        )}
-        {procedure.beforeSession.length > 0 && (
-          <section>
-            <h2>Before the session</h2>
-            <Checks>
-              {procedure.beforeSession.map((step) => (
-                <li key={step}>{step}</li>
-              ))}
-            </Checks>
-          </section>
-        )}
-        {procedure.beforeReading.length + procedure.waits.length > 0 && (
-          <section>
-            <h2>Before each reading</h2>
-            <Checks>
-              {procedure.beforeReading.map((step) => (
-                <li key={step}>{step}</li>
-              ))}
-              {procedure.waits.map(({ what, durationS }) => (
-                <li key={what}>
-                  {what}: {withUnit(formatNumber(durationS, 0), 's')}
-                </li>
-              ))}
-            </Checks>
-          </section>
-        )}
-        {materials.length > 0 && (
-          <section>
-            <h2>To bring</h2>
-            <Checks>
-              {materials.map((thing) => (
-                <li key={thing}>{thing}</li>
-              ))}
-            </Checks>
-          </section>
-        )}
-      </Columns>
-      {conditions
-        .filter(({ limits }) => limits.low !== null || limits.high !== null)
-        .map(({ id, quantity, unit, limits }) => (
-          <p key={id}>
-            Wait while the {quantity.toLowerCase()} is{' '}
-            {listed(
-              [
-                limits.low === null ? '' : `below ${withUnit(formatPlain(limits.low), unit)}`,
-                limits.high === null ? '' : `above ${withUnit(formatPlain(limits.high), unit)}`,
-              ].filter(Boolean),
-              'or',
-            )}
-            .
-          </p>
-        ))}
-      {hazards.map((hazard) => (
+      <SessionColumns document={document} />
+      {conditions.map((condition) => {
+        const words = waitWords(condition);
+        return words && <p key={condition.id}>{words}</p>;
+      })}
+      {study.hazards.map((hazard) => (
         <Caution key={hazard}>
           <b>{cautionOf(hazard).label}.</b> {cautionOf(hazard).caution}
         </Caution>
       ))}
-      <Scroll aria-label="The runs in order">
-        <Queue>
-          <thead>
-            <tr>
-              <th scope="col">Run</th>
-              <th scope="col">Round</th>
-              <th scope="col">Item</th>
-              {factors.map(({ factor }) => (
-                <th key={factor.id} scope="col">
-                  {factor.name}
-                </th>
-              ))}
-              {measurands.map((measurand) => (
-                <th key={measurand.id} scope="col">
-                  {measurand.name}
-                  {unitRead(measurand) && `, ${unitRead(measurand)}`}
-                </th>
-              ))}
-              <th scope="col">Note</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ key, first, opensRound, opensLevel, read }, place) => (
-              <Fragment key={key}>
-                {opensLevel && (
-                  <tr data-first>
-                    <th colSpan={4 + factors.length + measurands.length}>
-                      {opensLevel.name}: everything above this line is read first, since there is no way back.
-                    </th>
-                  </tr>
-                )}
-                <tr data-first={opensRound || undefined}>
-                  <td>{place + 1}</td>
-                  <td>{first.round}</td>
-                  <td>
-                    <MarkSign mark={items.get(first.itemId)?.mark ?? 0} size={13} />
-                    <bdi>
-                      {items.get(first.itemId)?.name} ({items.get(first.itemId)?.code})
-                    </bdi>
-                  </td>
-                  {first.setting.map(({ id, name }) => (
-                    <td key={id}>{name}</td>
-                  ))}
-                  {measurands.map((measurand) => (
-                    <td key={measurand.id} className="box">
-                      {read.has(measurand.id) ? <ReadingBoxes measurand={measurand} /> : '–'}
-                    </td>
-                  ))}
-                  <td className="box" />
-                </tr>
-              </Fragment>
-            ))}
-          </tbody>
-        </Queue>
-      </Scroll>
+      <RunTable document={document} whole={whole} />
     </Sheet>
   );
 }
