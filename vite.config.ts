@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { brotliCompressSync } from 'node:zlib';
+import optimizeLocales from '@react-aria/optimize-locales-plugin';
 import react from '@vitejs/plugin-react';
 import { type Plugin, type Rolldown, defineConfig } from 'vite';
 
@@ -77,7 +78,13 @@ export default defineConfig({
         .version,
     ),
   },
-  plugins: [react(), compressedPages(), offlinePages()],
+  plugins: [
+    react(),
+    // The pages speak English alone, so that what the components say does too.
+    optimizeLocales.vite({ locales: ['en-US'] }),
+    compressedPages(),
+    offlinePages(),
+  ],
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,
