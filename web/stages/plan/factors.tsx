@@ -58,15 +58,152 @@ const KIND_OPTIONS = [
 /** The name of a numeric level, unless the tester gives another: its number and unit. */
 const levelName = (value: number, unit: string) => `${String(value)}${unit ? ` ${unit}` : ''}`;
 
+/** The levels that were typed, or the one that is no number where there must be one. */
+function readLevels(text: string, factor: Factor, isNumeric: boolean) {
+  const levels = text
+    .split(/[;\n]|,(?!\d)/)
+    .map((name) => name.trim())
+    .filter(Boolean)
+    .map((name) => {
+      const understood = isNumeric ? parseQuantity(name, factor.unit) : undefined;
+      const value = understood && 'number' in understood ? understood.number : null;
+      return { name: value === null ? name : levelName(value, factor.unit), value };
+    });
+  const wrong = isNumeric ? levels.find(({ value }) => value === null) : undefined;
+  return wrong
+    ? { problem: `“${wrong.name}” is not a number${factor.unit ? ` in ${factor.unit}` : ''}.` }
+    : { levels };
+}
+
+async function removeFactor(factor: Factor, levels: readonly Level[]): Promise<void> {
+  try {
+    for (const level of levels) await deletePart('levels', level);
+    await deletePart('factors', factor);
+  } catch (error) {
+    tellFailure(error);
+  }
+}
+
+/** Makes a level the only baseline of its factor. */
+async function setBaseline(levels: readonly Level[], level: Level): Promise<void> {
+  for (const other of levels) {
+    const baseline = other.id === level.id;
+    if (other.baseline !== baseline) await patchPart('levels', other, { baseline });
+  }
+}
+
+async function swapLevels(levels: readonly Level[], from: number, to: number): Promise<void> {
+  const [moved, neighbour] = [levels[from], levels[to]];
+  if (!moved || !neighbour) return;
+  await patchPart('levels', moved, { position: neighbour.position });
+  await patchPart('levels', neighbour, { position: moved.position });
+}
+
+function LevelFields({ factor, levels, place }: { factor: Factor; levels: readonly Level[]; place: number }) {
+  const level = levels[place] as Level;
+  return (
+    <LevelLine $numeric={factor.kind === 'numeric'}>
+      <SavedText
+        label={`Level ${String(place + 1)} of ${factor.name}`}
+        labelHidden
+        saved={level.name}
+        required
+        save={(name) => patchPart('levels', level, { name })}
+      />
+      {factor.kind === 'numeric' && (
+        <SavedNumber
+          label={`Number of ${level.name}`}
+          labelHidden
+          saved={level.value}
+          unit={factor.unit}
+          required
+          save={(value) => patchPart('levels', level, { value })}
+        />
+      )}
+      <CheckBox
+        isSelected={level.baseline}
+        onChange={(ticked) => {
+          tell(ticked ? setBaseline(levels, level) : patchPart('levels', level, { baseline: false }));
+        }}
+      >
+        Baseline
+      </CheckBox>
+      <span style={{ display: 'flex' }}>
+        <IconButton
+          label={`Move ${level.name} up`}
+          isDisabled={place === 0}
+          onPress={() => {
+            tell(swapLevels(levels, place, place - 1));
+          }}
+        >
+          <ArrowUp size={18} aria-hidden />
+        </IconButton>
+        <IconButton
+          label={`Move ${level.name} down`}
+          isDisabled={place === levels.length - 1}
+          onPress={() => {
+            tell(swapLevels(levels, place, place + 1));
+          }}
+        >
+          <ArrowDown size={18} aria-hidden />
+        </IconButton>
+        <IconButton
+          label={`Remove the level ${level.name}`}
+          onPress={() => {
+            tell(deletePart('levels', level));
+          }}
+        >
+          <Trash2 size={18} aria-hidden />
+        </IconButton>
+      </span>
+    </LevelLine>
+  );
+}
+
+/** What a factor is called and what it is. */
+function FactorHead({
+  factor,
+  onKind,
+  onRemove,
+}: {
+  factor: Factor;
+  onKind: (kind: Factor['kind']) => void;
+  onRemove: () => void;
+}) {
+  const save = (changes: Partial<Factor>) => patchPart('factors', factor, changes);
+  return (
+    <Head>
+      <SavedText label="Factor" saved={factor.name} required save={(name) => save({ name })} />
+      <Choice label="What it is" value={factor.kind} options={KIND_OPTIONS} onChange={onKind} />
+      <SavedText
+        label="Unit"
+        saved={factor.unit}
+        placeholder="–"
+        save={(unit) => save({ unit: unit.trim() })}
+      />
+      <CheckBox
+        isSelected={factor.irreversible}
+        onChange={(irreversible) => {
+          tell(save({ irreversible }));
+        }}
+      >
+        Cannot be undone
+      </CheckBox>
+      <IconButton label={`Remove the factor ${factor.name}`} onPress={onRemove}>
+        <Trash2 size={18} aria-hidden />
+      </IconButton>
+    </Head>
+  );
+}
+
 function FactorFields({ document, factor }: { document: StudyDocument; factor: Factor }) {
   const levels = document.levels
     .filter(({ factorId }) => factorId === factor.id)
     .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
-  const save = (changes: Partial<Factor>) => patchPart('factors', factor, changes);
   // What was chosen just before holds for the levels that are typed, however late the server answers.
   const choosing = useRef<{ kind: Factor['kind']; saved: Promise<unknown> }>(undefined);
   const choose = (kind: Factor['kind']) => {
-    const saved = save({ kind });
+    const saved = patchPart('factors', factor, { kind });
     choosing.current = { kind, saved };
     tell(
       saved.finally(() => {
@@ -76,27 +213,16 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
   };
   const last = levels[levels.length - 1]?.position ?? 0;
   const add = (text: string): string | undefined => {
-    const isNumeric = (choosing.current?.kind ?? factor.kind) === 'numeric';
-    const names = text
-      .split(/[;\n]|,(?!\d)/)
-      .map((name) => name.trim())
-      .filter(Boolean);
-    const made = names.map((name, i) => {
-      const understood = parseQuantity(name, factor.unit);
-      const value = 'number' in understood ? understood.number : null;
-      return { name, value, position: last + 1 + i };
-    });
-    const wrong = isNumeric ? made.find(({ value }) => value === null) : undefined;
-    if (wrong) return `“${wrong.name}” is not a number${factor.unit ? ` in ${factor.unit}` : ''}.`;
-    const chosen = choosing.current?.saved;
+    const { kind = factor.kind, saved: chosen } = choosing.current ?? {};
+    const read = readLevels(text, factor, kind === 'numeric');
+    if ('problem' in read) return read.problem;
     const create = async () => {
       await chosen;
-      for (const { name, value, position } of made) {
-        const numeric = isNumeric && value !== null;
+      for (const [i, level] of read.levels.entries()) {
+        const position = last + 1 + i;
         await createPart(factor.studyId, 'levels', {
           factorId: factor.id,
-          name: numeric ? levelName(value, factor.unit) : name,
-          value: numeric ? value : null,
+          ...level,
           baseline: false,
           position,
         });
@@ -105,50 +231,10 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
     tell(create());
     return undefined;
   };
-  const remove = async () => {
-    try {
-      for (const level of levels) await deletePart('levels', level);
-      await deletePart('factors', factor);
-    } catch (error) {
-      tellFailure(error);
-    }
-  };
-  const setBaseline = async (level: Level) => {
-    for (const other of levels) {
-      const is = other.id === level.id;
-      if (other.baseline !== is) await patchPart('levels', other, { baseline: is });
-    }
-  };
-  const swap = async (from: number, to: number) => {
-    const [moved, neighbour] = [levels[from], levels[to]];
-    if (!moved || !neighbour) return;
-    await patchPart('levels', moved, { position: neighbour.position });
-    await patchPart('levels', neighbour, { position: moved.position });
-  };
   return (
     <One>
       <legend>{factor.name}</legend>
-      <Head>
-        <SavedText label="Factor" saved={factor.name} required save={(name) => save({ name })} />
-        <Choice label="What it is" value={factor.kind} options={KIND_OPTIONS} onChange={choose} />
-        <SavedText
-          label="Unit"
-          saved={factor.unit}
-          placeholder="–"
-          save={(unit) => save({ unit: unit.trim() })}
-        />
-        <CheckBox
-          isSelected={factor.irreversible}
-          onChange={(irreversible) => {
-            tell(save({ irreversible }));
-          }}
-        >
-          Cannot be undone
-        </CheckBox>
-        <IconButton label={`Remove the factor ${factor.name}`} onPress={() => void remove()}>
-          <Trash2 size={18} aria-hidden />
-        </IconButton>
-      </Head>
+      <FactorHead factor={factor} onKind={choose} onRemove={() => void removeFactor(factor, levels)} />
       {factor.irreversible && (
         <p>
           All runs of an earlier level come before those of a later one: nothing is cut that is still needed
@@ -156,62 +242,8 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
         </p>
       )}
       <QuietFields as="ol" aria-label={`Levels of ${factor.name}`}>
-        {levels.map((level, place) => (
-          <LevelLine key={level.id} $numeric={factor.kind === 'numeric'}>
-            <SavedText
-              label={`Level ${String(place + 1)} of ${factor.name}`}
-              labelHidden
-              saved={level.name}
-              required
-              save={(name) => patchPart('levels', level, { name })}
-            />
-            {factor.kind === 'numeric' && (
-              <SavedNumber
-                label={`Number of ${level.name}`}
-                labelHidden
-                saved={level.value}
-                unit={factor.unit}
-                required
-                save={(value) => patchPart('levels', level, { value })}
-              />
-            )}
-            <CheckBox
-              isSelected={level.baseline}
-              onChange={(ticked) => {
-                tell(ticked ? setBaseline(level) : patchPart('levels', level, { baseline: false }));
-              }}
-            >
-              Baseline
-            </CheckBox>
-            <span style={{ display: 'flex' }}>
-              <IconButton
-                label={`Move ${level.name} up`}
-                isDisabled={place === 0}
-                onPress={() => {
-                  tell(swap(place, place - 1));
-                }}
-              >
-                <ArrowUp size={18} aria-hidden />
-              </IconButton>
-              <IconButton
-                label={`Move ${level.name} down`}
-                isDisabled={place === levels.length - 1}
-                onPress={() => {
-                  tell(swap(place, place + 1));
-                }}
-              >
-                <ArrowDown size={18} aria-hidden />
-              </IconButton>
-              <IconButton
-                label={`Remove the level ${level.name}`}
-                onPress={() => {
-                  tell(deletePart('levels', level));
-                }}
-              >
-                <Trash2 size={18} aria-hidden />
-              </IconButton>
-            </span>
-          </LevelLine>
+        {levels.map(({ id }, place) => (
+          <LevelFields key={id} factor={factor} levels={levels} place={place} />
         ))}
       </QuietFields>
       <div style={{ height: 8 }} />

@@ -4,8 +4,9 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { counted, listed } from '../../../core/quantity/format.ts';
 import type { Study } from '../../../core/model/study.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { attributeColumns } from '../../../core/plan/attributes.ts';
-import { spokenDuration, studyDuration } from '../../../core/plan/duration.ts';
+import { type Duration, spokenDuration, studyDuration } from '../../../core/plan/duration.ts';
 import { factorLevels, planSize } from '../../../core/plan/grid.ts';
 import { plannedOrder } from '../../../core/plan/run-order.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
@@ -76,6 +77,125 @@ const ItemAttributes = showing(Attributes, 'items');
 const Conditions = showing(ConditionList, 'conditions', 'sessions');
 const ClaimList = showing(Claims, 'claims', 'items', 'measurands', 'factors', 'levels', 'readings');
 
+/** What is known of the items, and what is varied besides them. */
+function ItemFolds({ document }: { document: StudyDocument }) {
+  return (
+    <>
+      <Fold
+        title="Attributes of the items"
+        state={
+          listed(attributeColumns(document.items).map(({ name }) => name)) ||
+          'none yet: mass, price, a rated value'
+        }
+      >
+        <ItemAttributes document={document} />
+      </Fold>
+      <Fold
+        title="Factors"
+        state={
+          factorLevels(document)
+            .map(({ factor, levels }) => `${factor.name}: ${levels.map(({ name }) => name).join(', ')}`)
+            .join('; ') || 'nothing is varied but the item'
+        }
+      >
+        <Factors document={document} />
+      </Fold>
+    </>
+  );
+}
+
+/** How many readings, with which looks, in how long. */
+function SizeFolds({ document, duration }: { document: StudyDocument; duration: Duration }) {
+  return (
+    <>
+      <Fold title="How many readings" state="what the planned rounds can see">
+        <ReadingsNeeded document={document} />
+      </Fold>
+      <Fold title="Looks before the end" state={looksWords(document.study.looks)}>
+        <LooksPlanned study={document.study} />
+      </Fold>
+      <Fold
+        title="How long"
+        state={duration.totalS > 0 ? `about ${spokenDuration(duration.totalS)}` : 'nothing planned yet'}
+      >
+        <HowLong document={document} duration={duration} />
+      </Fold>
+    </>
+  );
+}
+
+/** How it is done, and what goes along with it. */
+function ProcedureFolds({ document }: { document: StudyDocument }) {
+  const { study } = document;
+  return (
+    <>
+      <Fold title="Procedure" state={stateOf(procedureCounts(study), 'no steps yet')}>
+        <Procedure document={document} />
+      </Fold>
+      <Fold
+        title="What else changes with the item"
+        state={listed(study.confounds.map(({ what }) => what)) || 'nothing named yet'}
+      >
+        <Confounds document={document} />
+      </Fold>
+      <Fold
+        title="Conditions to record"
+        state={listed(document.conditions.map(({ quantity }) => quantity)) || 'none yet'}
+      >
+        <Conditions document={document} />
+      </Fold>
+    </>
+  );
+}
+
+/** What makes the comparison fair and safe. */
+function CareFolds({ document }: { document: StudyDocument }) {
+  const { study } = document;
+  return (
+    <>
+      <Fold
+        title="Claims to check"
+        state={
+          document.claims.length === 0
+            ? 'none yet: an order, a maker’s figure, a rule of thumb'
+            : counted(document.claims.length, 'claim')
+        }
+      >
+        <ClaimList document={document} />
+      </Fold>
+      <Fold
+        title="Blind codes"
+        state={{ no: 'names are shown at the bench', blind: 'codes only', opened: 'opened' }[study.blind]}
+      >
+        <BlindCodes document={document} />
+      </Fold>
+      <Fold
+        title="Cautions"
+        state={listed(study.hazards.map((hazard) => cautionOf(hazard).label)) || 'no hazard named'}
+      >
+        <Cautions document={document} />
+      </Fold>
+      {document.readings.length > 0 && (
+        <Fold
+          title="Deviations from the plan"
+          state={study.deviations.length === 0 ? 'none noted' : counted(study.deviations.length, 'deviation')}
+        >
+          <Deviations document={document} />
+        </Fold>
+      )}
+    </>
+  );
+}
+
+/** What the plan needs still, or how large it is. */
+function planHeading(document: StudyDocument, missing: readonly string[]): string {
+  if (missing.length > 0) return `The plan needs ${listed(missing)}.`;
+  const { runs, settings } = planSize(document);
+  const varied = factorLevels(document).length > 0;
+  const where = varied ? ` at ${counted(settings, 'setting')}` : '';
+  return `${counted(document.items.length, 'item')} in ${counted(document.study.rounds, 'round')}${where}: ${counted(runs, 'reading')}.`;
+}
+
 /** What is settled before the first reading: question, items, measurands, rounds and their order. */
 export function Plan() {
   const document = useStudy();
@@ -86,11 +206,9 @@ export function Plan() {
     ...(items.length < 2 ? ['at least two items'] : []),
     ...(measurands.length === 0 ? ['something to measure'] : []),
   ];
-  const { runs, settings } = planSize(document);
   // One order for all that follows from it; a large plan has thousands of runs.
   const order = useMemo(() => plannedOrder(document), [document]);
   const duration = useMemo(() => studyDuration(document, order), [document, order]);
-  const factors = factorLevels(document);
   return (
     <Sheet
       notes={<PlanNotes document={document} order={order} />}
@@ -107,13 +225,7 @@ export function Plan() {
         />
       }
     >
-      <PageHead
-        title={
-          missing.length > 0
-            ? `The plan needs ${listed(missing)}.`
-            : `${counted(items.length, 'item')} in ${counted(study.rounds, 'round')}${factors.length > 0 ? ` at ${counted(settings, 'setting')}` : ''}: ${counted(runs, 'reading')}.`
-        }
-      >
+      <PageHead title={planHeading(document, missing)}>
         Everything saves itself when you leave a field. Only items and one measurand are needed; the rest can
         wait.
       </PageHead>
@@ -144,83 +256,10 @@ export function Plan() {
         <RunOrder document={document} order={order} />
       </Section>
       <Folds>
-        <Fold
-          title="Attributes of the items"
-          state={
-            listed(attributeColumns(items).map(({ name }) => name)) || 'none yet: mass, price, a rated value'
-          }
-        >
-          <ItemAttributes document={document} />
-        </Fold>
-        <Fold
-          title="Factors"
-          state={
-            factors
-              .map(({ factor, levels }) => `${factor.name}: ${levels.map(({ name }) => name).join(', ')}`)
-              .join('; ') || 'nothing is varied but the item'
-          }
-        >
-          <Factors document={document} />
-        </Fold>
-        <Fold title="How many readings" state="what the planned rounds can see">
-          <ReadingsNeeded document={document} />
-        </Fold>
-        <Fold title="Looks before the end" state={looksWords(study.looks)}>
-          <LooksPlanned study={study} />
-        </Fold>
-        <Fold
-          title="How long"
-          state={duration.totalS > 0 ? `about ${spokenDuration(duration.totalS)}` : 'nothing planned yet'}
-        >
-          <HowLong document={document} duration={duration} />
-        </Fold>
-        <Fold title="Procedure" state={stateOf(procedureCounts(study), 'no steps yet')}>
-          <Procedure document={document} />
-        </Fold>
-        <Fold
-          title="What else changes with the item"
-          state={listed(study.confounds.map(({ what }) => what)) || 'nothing named yet'}
-        >
-          <Confounds document={document} />
-        </Fold>
-        <Fold
-          title="Conditions to record"
-          state={listed(document.conditions.map(({ quantity }) => quantity)) || 'none yet'}
-        >
-          <Conditions document={document} />
-        </Fold>
-        <Fold
-          title="Claims to check"
-          state={
-            document.claims.length === 0
-              ? 'none yet: an order, a maker’s figure, a rule of thumb'
-              : counted(document.claims.length, 'claim')
-          }
-        >
-          <ClaimList document={document} />
-        </Fold>
-        <Fold
-          title="Blind codes"
-          state={{ no: 'names are shown at the bench', blind: 'codes only', opened: 'opened' }[study.blind]}
-        >
-          <BlindCodes document={document} />
-        </Fold>
-        <Fold
-          title="Cautions"
-          state={listed(study.hazards.map((hazard) => cautionOf(hazard).label)) || 'no hazard named'}
-        >
-          <Cautions document={document} />
-        </Fold>
-        {document.readings.length > 0 && (
-          <Fold
-            title="Deviations from the plan"
-            state={
-              study.deviations.length === 0 ? 'none noted' : counted(study.deviations.length, 'deviation')
-            }
-          >
-            <Deviations document={document} />
-          </Fold>
-        )}
+        <ItemFolds document={document} />
+        <SizeFolds document={document} duration={duration} />
+        <ProcedureFolds document={document} />
+        <CareFolds document={document} />
       </Folds>
       <Section>
         <Row>

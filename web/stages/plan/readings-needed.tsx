@@ -3,6 +3,7 @@ import styled from 'styled-components';
 import { ALPHA } from '../../../core/model/alpha.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import {
   type PowerInput,
@@ -137,150 +138,232 @@ function whatItCosts(
   return parts.join(' ');
 }
 
-/** How many readings show a difference of the margin, and what the planned ones can see. */
-export function ReadingsNeeded({ document }: { document: StudyDocument }) {
-  const measurands = measurandsInOrder(document);
-  const [measurandId, setMeasurandId] = useState<string>();
-  const measurand = measurands.find(({ id }) => id === measurandId) ?? measurands[0];
-  const [typedSpread, setSpread] = useState<string>();
-  const [spreadFrom, setSpreadFrom] = useState<string>();
-  const [typedDifference, setDifference] = useState<string>();
-  const [chance, setChance] = useState<'0.8' | '0.9' | '0.95'>('0.8');
-  const pilot = usePooledSpread(document, measurand?.id).data?.spread;
-  if (!measurand) return <p>Say first what is measured.</p>;
+/** A number over 0 that was typed, in this unit; neither where nothing is typed. */
+function positive(text: string, unit: string, what: string): { problem?: string; value?: number } {
+  if (text.trim() === '') return {};
+  const understood = parseQuantity(text, unit);
+  if ('problem' in understood) return { problem: understood.problem };
+  return understood.number > 0 ? { value: understood.number } : { problem: `${what} is more than 0.` };
+}
+
+const CHANCES = ['0.8', '0.9', '0.95'] as const;
+
+/** What is asked of the numbers: which spread, which difference, seen with what chance. */
+interface Wanted {
+  spread?: string | undefined;
+  spreadFrom?: string | undefined;
+  difference?: string | undefined;
+  chance: (typeof CHANCES)[number];
+}
+
+/** What the wanted numbers come to in a study. */
+function neededFor({
+  document,
+  measurand,
+  wanted,
+  pilot,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  wanted: Wanted;
+  /** The spread of the readings that there are. */
+  pilot: number | undefined;
+}) {
   const { unit, margin } = measurand;
-  const spreadText = typedSpread ?? (pilot === undefined ? '' : formatPlain(Number(pilot.toPrecision(2))));
+  const spreadText = wanted.spread ?? (pilot === undefined ? '' : formatPlain(Number(pilot.toPrecision(2))));
   const differenceText =
-    typedDifference ?? (margin.kind === 'absolute' && margin.value > 0 ? formatPlain(margin.value) : '');
-  const positive = (text: string, what: string) => {
-    if (text.trim() === '') return { problem: undefined, value: undefined };
-    const understood = parseQuantity(text, unit);
-    if ('problem' in understood) return { problem: understood.problem, value: undefined };
-    return understood.number > 0
-      ? { problem: undefined, value: understood.number }
-      : { problem: `${what} is more than 0.`, value: undefined };
-  };
-  const sd = positive(spreadText, 'A spread');
-  const difference = positive(differenceText, 'A difference');
+    wanted.difference ?? (margin.kind === 'absolute' && margin.value > 0 ? formatPlain(margin.value) : '');
+  const sd = positive(spreadText, unit, 'A spread');
+  const difference = positive(differenceText, unit, 'A difference');
   const items = Math.max(2, document.items.length);
-  const rounds = document.study.rounds;
-  const alpha = levelPerPair(ALPHA, items);
-  const input =
+  const input: PowerInput | undefined =
     sd.value === undefined || difference.value === undefined
       ? undefined
       : {
           sd: sd.value,
           difference: difference.value,
-          alpha,
+          alpha: levelPerPair(ALPHA, items),
           df: document.study.runOrder === 'full-shuffle' ? undefined : alikeDf(items),
         };
-  const needed = input && readingsNeeded(Number(chance), input);
+  const needed = input && readingsNeeded(Number(wanted.chance), input);
   const whole = needed === undefined ? undefined : Math.ceil(needed);
+  return { spreadText, differenceText, sd, difference, items, input, whole };
+}
+
+type Needed = ReturnType<typeof neededFor>;
+
+function NeededFields({
+  measurands,
+  measurand,
+  wanted,
+  needed: { spreadText, differenceText, sd, difference },
+  pilot,
+  onMeasurand,
+  onWanted,
+}: {
+  measurands: readonly Measurand[];
+  measurand: Measurand;
+  wanted: Wanted;
+  needed: Needed;
+  pilot: number | undefined;
+  onMeasurand: (id: string) => void;
+  onWanted: (changes: Partial<Wanted>) => void;
+}) {
+  return (
+    <Fields>
+      {measurands.length > 1 && (
+        <Choice
+          label="For"
+          value={measurand.id}
+          options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={onMeasurand}
+        />
+      )}
+      <TextField
+        label="Spread of one item’s readings (SD)"
+        value={spreadText}
+        onChange={(spread) => {
+          onWanted({ spread, spreadFrom: undefined });
+        }}
+        suffix={measurand.unit}
+        problem={sd.problem}
+        help={
+          pilot !== undefined && wanted.spread === undefined
+            ? 'From the readings that there are'
+            : (wanted.spreadFrom ?? 'From a pilot, or a guess')
+        }
+      />
+      <TextField
+        label="Difference to be seen"
+        value={differenceText}
+        onChange={(typed) => {
+          onWanted({ difference: typed });
+        }}
+        suffix={measurand.unit}
+        problem={difference.problem}
+        help={wanted.difference === undefined && differenceText !== '' ? 'Your margin' : undefined}
+      />
+      <Segments
+        label="Chance of seeing it"
+        value={wanted.chance}
+        onChange={(chance) => {
+          onWanted({ chance });
+        }}
+        options={CHANCES.map((chance) => ({ value: chance, label: formatShare(Number(chance)) }))}
+      />
+    </Fields>
+  );
+}
+
+/** How many readings it takes, and what the planned rounds see. */
+function Answers({
+  document: { study, readings },
+  measurand: { unit, instrument },
+  chance,
+  input,
+  items,
+  whole,
+}: {
+  document: StudyDocument;
+  measurand: Measurand;
+  chance: number;
+  input: PowerInput;
+  items: number;
+  whole: number | undefined;
+}) {
+  const { rounds } = study;
+  const wanted = withUnit(formatPlain(input.difference), unit);
+  return (
+    <>
+      <Answer>
+        {whole === undefined
+          ? 'More than 10 000 readings of each item would be needed: look for a wider margin or a steadier instrument.'
+          : `${counted(whole, 'reading')} of each item show a difference of ${wanted} with a chance of ${formatShare(chance)}.`}
+      </Answer>
+      {rounds >= 2 && (
+        <>
+          <Answer>
+            The {counted(rounds, 'round')} that are planned see {wanted} with a chance of{' '}
+            {formatShare(power(rounds, input))}; with {formatShare(chance)} they see{' '}
+            {figure(differenceSeen(rounds, chance, input), unit)}.
+            {items > 2 && ` All pairs of ${String(items)} items are counted at once.`}
+          </Answer>
+          <Answer>
+            {whatItCosts(input, {
+              rounds,
+              chance,
+              items,
+              unit,
+              step: instrument.resolution,
+              inRounds: input.df !== undefined,
+            })}
+          </Answer>
+        </>
+      )}
+      {whole !== undefined && whole !== rounds && whole <= 500 && readings.length === 0 && (
+        <Button
+          style={{ marginTop: 12 }}
+          onPress={() => {
+            tell(patchStudy(study, { rounds: whole }));
+          }}
+        >
+          Plan {counted(whole, 'round')}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** How many readings show a difference of the margin, and what the planned ones can see. */
+export function ReadingsNeeded({ document }: { document: StudyDocument }) {
+  const measurands = measurandsInOrder(document);
+  const [measurandId, setMeasurandId] = useState<string>();
+  const measurand = measurands.find(({ id }) => id === measurandId) ?? measurands[0];
+  const [wanted, setWanted] = useState<Wanted>({ chance: '0.8' });
+  const pilot = usePooledSpread(document, measurand?.id).data?.spread;
+  if (!measurand) return <p>Say first what is measured.</p>;
+  const change = (changes: Partial<Wanted>) => {
+    setWanted((before) => ({ ...before, ...changes }));
+  };
+  const needed = neededFor({ document, measurand, wanted, pilot });
+  const { input, items, whole } = needed;
+  const chance = Number(wanted.chance);
   return (
     <Grid>
       <div>
-        <Fields>
-          {measurands.length > 1 && (
-            <Choice
-              label="For"
-              value={measurand.id}
-              options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
-              onChange={(id) => {
-                setMeasurandId(id);
-                setSpread(undefined);
-                setDifference(undefined);
-              }}
-            />
-          )}
-          <TextField
-            label="Spread of one item’s readings (SD)"
-            value={spreadText}
-            onChange={(text) => {
-              setSpread(text);
-              setSpreadFrom(undefined);
-            }}
-            suffix={unit}
-            problem={sd.problem}
-            help={
-              pilot !== undefined && typedSpread === undefined
-                ? 'From the readings that there are'
-                : (spreadFrom ?? 'From a pilot, or a guess')
-            }
-          />
-          <TextField
-            label="Difference to be seen"
-            value={differenceText}
-            onChange={setDifference}
-            suffix={unit}
-            problem={difference.problem}
-            help={typedDifference === undefined && differenceText !== '' ? 'Your margin' : undefined}
-          />
-          <Segments
-            label="Chance of seeing it"
-            value={chance}
-            onChange={setChance}
-            options={[
-              { value: '0.8', label: '80\u202f%' },
-              { value: '0.9', label: '90\u202f%' },
-              { value: '0.95', label: '95\u202f%' },
-            ]}
-          />
-        </Fields>
+        <NeededFields
+          measurands={measurands}
+          measurand={measurand}
+          wanted={wanted}
+          needed={needed}
+          pilot={pilot}
+          onMeasurand={(id) => {
+            setMeasurandId(id);
+            change({ spread: undefined, difference: undefined });
+          }}
+          onWanted={change}
+        />
         <SpreadFromStudy
-          unit={unit}
+          unit={measurand.unit}
           ownId={document.study.id}
-          onSpread={(spread, from) => {
-            setSpread(String(Number(spread.toPrecision(3))));
-            setSpreadFrom(from);
+          onSpread={(spread, spreadFrom) => {
+            change({ spread: String(Number(spread.toPrecision(3))), spreadFrom });
           }}
         />
         {input === undefined ? (
           <Answer>Give a spread and a difference to see how many readings it takes.</Answer>
         ) : (
-          <>
-            <Answer>
-              {whole === undefined
-                ? 'More than 10 000 readings of each item would be needed: look for a wider margin or a steadier instrument.'
-                : `${counted(whole, 'reading')} of each item show a difference of ${withUnit(formatPlain(input.difference), unit)} with a chance of ${formatShare(Number(chance))}.`}
-            </Answer>
-            {rounds >= 2 && (
-              <Answer>
-                The {counted(rounds, 'round')} that are planned see{' '}
-                {withUnit(formatPlain(input.difference), unit)} with a chance of{' '}
-                {formatShare(power(rounds, input))}; with {formatShare(Number(chance))} they see{' '}
-                {withUnit(
-                  formatPlain(Number(differenceSeen(rounds, Number(chance), input).toPrecision(2))),
-                  unit,
-                )}
-                .{items > 2 && ` All pairs of ${String(items)} items are counted at once.`}
-              </Answer>
-            )}
-            {rounds >= 2 && (
-              <Answer>
-                {whatItCosts(input, {
-                  rounds,
-                  chance: Number(chance),
-                  items,
-                  unit,
-                  step: measurand.instrument.resolution,
-                  inRounds: input.df !== undefined,
-                })}
-              </Answer>
-            )}
-            {whole !== undefined && whole !== rounds && whole <= 500 && document.readings.length === 0 && (
-              <Button
-                style={{ marginTop: 12 }}
-                onPress={() => {
-                  tell(patchStudy(document.study, { rounds: whole }));
-                }}
-              >
-                Plan {counted(whole, 'round')}
-              </Button>
-            )}
-          </>
+          <Answers
+            document={document}
+            measurand={measurand}
+            chance={chance}
+            input={input}
+            items={items}
+            whole={whole}
+          />
         )}
       </div>
-      {input && <PowerCurve input={input} rounds={rounds} aim={Number(chance)} needed={whole} />}
+      {input && <PowerCurve input={input} rounds={document.study.rounds} aim={chance} needed={whole} />}
     </Grid>
   );
 }

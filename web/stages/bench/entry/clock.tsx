@@ -41,23 +41,17 @@ const isInstant = (value: unknown): value is number => typeof value === 'number'
 /** The time in ms, by the clock that is never set; comparable from one load of the page to the next. */
 const nowMs = () => performance.timeOrigin + performance.now();
 
-/** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
-export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, first }: EntryProps) {
-  // It runs on while another run is looked at, and while the page is loaded again.
+/** The stopwatch of a run, which runs on while another run is looked at, and while the page is loaded again. */
+function useStopwatch({ run, texts, onText }: Pick<EntryProps, 'run' | 'texts' | 'onText'>) {
   const [startedAt, changeStart, forgetStart] = useKept<number | undefined>(
     clockName(run),
     () => undefined,
     isInstant,
   );
-  const { letterKeys } = usePreferences();
   const [elapsed, setElapsed] = useState(0);
-  const { countdownS } = run.measurand.settings;
-  const from = typeof countdownS === 'number' ? countdownS : 0;
-  const text = texts.time ?? '';
-  const taken = Object.entries(texts).flatMap(([name, value]) =>
+  const splits = Object.entries(texts).flatMap(([name, value]) =>
     name.startsWith('split') && value ? [value] : [],
   );
-
   useEffect(() => {
     if (startedAt === undefined) return undefined;
     const timer = setInterval(() => {
@@ -67,7 +61,6 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
       clearInterval(timer);
     };
   }, [startedAt]);
-
   const start = () => {
     for (let i = 1; i <= MOST_SPLITS; i += 1) {
       if ((texts[`split${String(i)}`] ?? '') !== '') onText(`split${String(i)}`, '');
@@ -83,20 +76,101 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
     forgetStart();
   };
   const split = () => {
-    if (startedAt === undefined || taken.length >= MOST_SPLITS) return;
-    onText(`split${String(taken.length + 1)}`, clockText((nowMs() - startedAt) / 1000));
+    if (startedAt === undefined || splits.length >= MOST_SPLITS) return;
+    onText(`split${String(splits.length + 1)}`, clockText((nowMs() - startedAt) / 1000));
   };
+  return { runs: startedAt !== undefined, elapsed, splits, start, stop, split };
+}
+
+/** The buttons of the stopwatch, by how much it was pressed late, and its splits. */
+function ClockFoot({
+  entry: { texts, onText, wrongPart, onKey },
+  runs,
+  splits,
+  onToggle,
+  onSplit,
+}: {
+  entry: EntryProps;
+  runs: boolean;
+  splits: readonly string[];
+  onToggle: () => void;
+  onSplit: () => void;
+}) {
+  const isEmpty = (texts.time ?? '') === '';
+  return (
+    <Late>
+      <Button size="large" onPress={onToggle}>
+        {runs ? (
+          <>
+            <Square size={20} aria-hidden /> Stop
+          </>
+        ) : isEmpty ? (
+          <>
+            <Play size={22} aria-hidden /> Start
+          </>
+        ) : (
+          <>
+            <TimerReset size={22} aria-hidden /> Start again
+          </>
+        )}{' '}
+        <Key>Space</Key>
+      </Button>
+      {runs && (
+        <Button size="large" tone="quiet" onPress={onSplit}>
+          Split <LetterKey>L</LetterKey>
+        </Button>
+      )}
+      {!runs && !isEmpty && (
+        <LabelledFigure $odd={wrongPart === 'late'}>
+          <small>Pressed late by</small>
+          <span>
+            <input
+              value={texts.late ?? ''}
+              placeholder="0"
+              inputMode="decimal"
+              maxLength={20}
+              onChange={(event) => {
+                onText('late', event.target.value);
+              }}
+              onKeyDown={(event) => {
+                if (onKey(event, 'late')) event.preventDefault();
+              }}
+            />
+            s
+          </span>
+        </LabelledFigure>
+      )}
+      {splits.length > 0 && (
+        <ol aria-label="Splits">
+          {splits.map((value, i) => (
+            <li key={i}>
+              {i + 1}: {value}
+            </li>
+          ))}
+        </ol>
+      )}
+    </Late>
+  );
+}
+
+/** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
+export function Clock(entry: EntryProps) {
+  const { run, texts, onText, odd, onEnter, onKey, first } = entry;
+  const { runs, elapsed, splits, start, stop, split } = useStopwatch(entry);
+  const { letterKeys } = usePreferences();
+  const { countdownS } = run.measurand.settings;
+  const shown = typeof countdownS === 'number' && countdownS > 0 ? countdownS - elapsed : elapsed;
+  const text = texts.time ?? '';
   const toggle = () => {
-    if (startedAt === undefined) start();
-    else stop();
+    if (runs) stop();
+    else start();
     first.current?.focus();
   };
-  const shown = from > 0 ? from - elapsed : elapsed;
   return (
     <>
       <EntryName>{run.measurand.name}: start the stopwatch, or type the time, such as 4:18.6</EntryName>
       <Figure $odd={odd}>
-        {startedAt !== undefined && (
+        {runs && (
           <Running aria-label="Stopwatch">
             {shown < 0 ? '−' : ''}
             {clockText(Math.abs(shown))}
@@ -104,9 +178,9 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
         )}
         <input
           ref={first}
-          value={startedAt === undefined ? text : ''}
-          readOnly={startedAt !== undefined}
-          style={startedAt === undefined ? {} : { position: 'absolute', opacity: 0, width: 1 }}
+          value={runs ? '' : text}
+          readOnly={runs}
+          style={runs ? { position: 'absolute', opacity: 0, width: 1 } : {}}
           inputMode="text"
           autoComplete="off"
           maxLength={60}
@@ -118,73 +192,27 @@ export function Clock({ run, texts, onText, wrongPart, odd, onEnter, onKey, firs
           }}
           onKeyDown={(event) => {
             if (event.key === ' ') toggle();
-            else if (letterKeys && startedAt !== undefined && event.key.toLowerCase() === 'l') split();
-            else if (startedAt !== undefined && event.key === 'Enter') stop();
-            else if (!onKey(event, startedAt === undefined ? text : 'running')) return;
+            else if (letterKeys && runs && event.key.toLowerCase() === 'l') split();
+            else if (runs && event.key === 'Enter') stop();
+            else if (!onKey(event, runs ? 'running' : text)) return;
             event.preventDefault();
           }}
         />
         <span>{text.includes(':') ? 'min:s' : 's'}</span>
-        <Button tone="go" size="large" onPress={onEnter} isDisabled={startedAt !== undefined}>
+        <Button tone="go" size="large" onPress={onEnter} isDisabled={runs}>
           Record <Key>Enter</Key>
         </Button>
       </Figure>
-      <Late>
-        <Button size="large" onPress={toggle}>
-          {startedAt === undefined ? (
-            <>
-              {text === '' ? <Play size={22} aria-hidden /> : <TimerReset size={22} aria-hidden />}{' '}
-              {text === '' ? 'Start' : 'Start again'}
-            </>
-          ) : (
-            <>
-              <Square size={20} aria-hidden /> Stop
-            </>
-          )}{' '}
-          <Key>Space</Key>
-        </Button>
-        {startedAt !== undefined && (
-          <Button
-            size="large"
-            tone="quiet"
-            onPress={() => {
-              split();
-              first.current?.focus();
-            }}
-          >
-            Split <LetterKey>L</LetterKey>
-          </Button>
-        )}
-        {startedAt === undefined && text !== '' && (
-          <LabelledFigure $odd={wrongPart === 'late'}>
-            <small>Pressed late by</small>
-            <span>
-              <input
-                value={texts.late ?? ''}
-                placeholder="0"
-                inputMode="decimal"
-                maxLength={20}
-                onChange={(event) => {
-                  onText('late', event.target.value);
-                }}
-                onKeyDown={(event) => {
-                  if (onKey(event, 'late')) event.preventDefault();
-                }}
-              />
-              s
-            </span>
-          </LabelledFigure>
-        )}
-        {taken.length > 0 && (
-          <ol aria-label="Splits">
-            {taken.map((value, i) => (
-              <li key={i}>
-                {i + 1}: {value}
-              </li>
-            ))}
-          </ol>
-        )}
-      </Late>
+      <ClockFoot
+        entry={entry}
+        runs={runs}
+        splits={splits}
+        onToggle={toggle}
+        onSplit={() => {
+          split();
+          first.current?.focus();
+        }}
+      />
     </>
   );
 }

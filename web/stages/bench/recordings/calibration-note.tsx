@@ -45,6 +45,87 @@ function readLevel(text: string): { level: number } | { problem: string } {
     : { level: understood.number };
 }
 
+/** Where a calibration is made: in a file, by the sound that is looked at. */
+interface CalibrationPlace {
+  measurand: Measurand;
+  file: FilePart;
+  channel: number;
+  /** The sound that is looked at. */
+  chosen: SoundRow | undefined;
+}
+
+const TYPED = { fileId: null, channel: null, toneFrom: null, toneTo: null, toneLevel: null };
+
+/** Writes a calibration down. @returns its id */
+async function keepCalibration(
+  { studyId, instrument }: Measurand,
+  fullScale: number,
+  tone: Pick<Calibration, 'fileId' | 'channel' | 'toneFrom' | 'toneTo' | 'toneLevel'>,
+): Promise<string> {
+  const made = await createPart(studyId, 'calibrations', {
+    instrument: instrument.name,
+    calibratedAt: new Date().toISOString(),
+    fullScale: Number(fullScale.toFixed(4)),
+    note: '',
+    ...tone,
+  });
+  return made.id;
+}
+
+/** Calibrates by a tone of this level in a file. @returns the id of what was kept, and what is said of the tone */
+async function calibrateBy(
+  { measurand, file, channel }: Omit<CalibrationPlace, 'chosen'>,
+  { window }: SoundRow,
+  level: number,
+) {
+  const { from, to } = steadyPart(window);
+  const { fullScale, remarks } = await toneOf(file.file, channel, { from, to }, level);
+  const tone = { fileId: file.id, channel, toneFrom: from, toneTo: to, toneLevel: level };
+  return { id: await keepCalibration(measurand, fullScale, tone), remarks };
+}
+
+/** A level in a field, and what is done with it. */
+function LevelLine({
+  label,
+  text,
+  onText,
+  isDisabled,
+  onLevel,
+  action,
+}: {
+  label: string;
+  text: string;
+  onText: (text: string) => void;
+  isDisabled: boolean;
+  /** @throws what is then said under the field */
+  onLevel: (level: number) => Promise<void>;
+  action: string;
+}) {
+  const [problem, setProblem] = useState<string>();
+  const take = async () => {
+    if (isDisabled) return;
+    const read = readLevel(text);
+    if ('problem' in read) {
+      setProblem(read.problem);
+      return;
+    }
+    try {
+      await onLevel(read.level);
+      setProblem(undefined);
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  return (
+    <Row>
+      <TextField label={label} value={text} onChange={onText} onEnter={() => void take()} problem={problem} />
+      <Button size="small" isDisabled={isDisabled || text.trim() === ''} onPress={() => void take()}>
+        {action}
+      </Button>
+    </Row>
+  );
+}
+
 /** By what levels of a recording are in dB: a calibrator’s tone in it, or a figure that is known. */
 export function CalibrationNote({
   measurand,
@@ -55,70 +136,21 @@ export function CalibrationNote({
   channel,
   chosen,
   onChosen,
-}: {
-  measurand: Measurand;
+}: CalibrationPlace & {
   files: readonly FilePart[];
-  file: FilePart;
   calibrations: readonly Calibration[];
   /** The one that holds. */
   calibration: Calibration | undefined;
-  channel: number;
-  /** The sound that is looked at. */
-  chosen: SoundRow | undefined;
   onChosen: (calibrationId: string) => void;
 }) {
   const [toneLevel, setToneLevel] = useState('94.0');
   const [fullScale, setFullScale] = useState('');
-  const [problem, setProblem] = useState<{ of: 'tone' | 'typed'; words: string }>();
-  const [remarks, setRemarks] = useState<string[]>([]);
+  const [remarks, setRemarks] = useState<readonly string[]>([]);
   const [again, setAgain] = useState(false);
-  const keep = async (
-    scale: number,
-    tone: Pick<Calibration, 'fileId' | 'channel' | 'toneFrom' | 'toneTo' | 'toneLevel'>,
-  ) => {
-    const made = await createPart(measurand.studyId, 'calibrations', {
-      instrument: measurand.instrument.name,
-      calibratedAt: new Date().toISOString(),
-      fullScale: Number(scale.toFixed(4)),
-      note: '',
-      ...tone,
-    });
-    onChosen(made.id);
+  const choose = (id: string, said: readonly string[]) => {
+    onChosen(id);
+    setRemarks(said);
     setAgain(false);
-  };
-  const bySound = async () => {
-    const read = readLevel(toneLevel);
-    if (!chosen) return;
-    if ('problem' in read) {
-      setProblem({ of: 'tone', words: read.problem });
-      return;
-    }
-    const { from, to } = steadyPart(chosen.window);
-    try {
-      const tone = await toneOf(file.file, channel, { from, to }, read.level);
-      await keep(tone.fullScale, {
-        ...{ fileId: file.id, channel, toneFrom: from, toneTo: to },
-        toneLevel: read.level,
-      });
-      setRemarks(tone.remarks);
-      setProblem(undefined);
-    } catch (error) {
-      setProblem({ of: 'tone', words: problemText(error) });
-    }
-  };
-  const typed = async () => {
-    const read = readLevel(fullScale);
-    if ('problem' in read) {
-      setProblem({ of: 'typed', words: read.problem });
-      return;
-    }
-    try {
-      await keep(read.level, { fileId: null, channel: null, toneFrom: null, toneTo: null, toneLevel: null });
-      setFullScale('');
-      setProblem(undefined);
-    } catch (error) {
-      setProblem({ of: 'typed', words: problemText(error) });
-    }
   };
   return (
     <Note
@@ -136,30 +168,29 @@ export function CalibrationNote({
           </Button>
         ) : (
           <>
-            <Row>
-              <TextField
-                label="Level of the calibrator, dB"
-                value={toneLevel}
-                onChange={setToneLevel}
-                onEnter={() => void bySound()}
-                problem={problem?.of === 'tone' ? problem.words : undefined}
-              />
-              <Button size="small" isDisabled={!chosen} onPress={() => void bySound()}>
-                {chosen ? `Sound ${String(chosen.number)} is its tone` : 'Choose its tone first'}
-              </Button>
-            </Row>
-            <Row>
-              <TextField
-                label="Or full scale, dB"
-                value={fullScale}
-                onChange={setFullScale}
-                onEnter={() => void typed()}
-                problem={problem?.of === 'typed' ? problem.words : undefined}
-              />
-              <Button size="small" isDisabled={fullScale.trim() === ''} onPress={() => void typed()}>
-                Keep it
-              </Button>
-            </Row>
+            <LevelLine
+              label="Level of the calibrator, dB"
+              text={toneLevel}
+              onText={setToneLevel}
+              isDisabled={!chosen}
+              action={chosen ? `Sound ${String(chosen.number)} is its tone` : 'Choose its tone first'}
+              onLevel={async (level) => {
+                if (!chosen) return;
+                const made = await calibrateBy({ measurand, file, channel }, chosen, level);
+                choose(made.id, made.remarks);
+              }}
+            />
+            <LevelLine
+              label="Or full scale, dB"
+              text={fullScale}
+              onText={setFullScale}
+              isDisabled={false}
+              action="Keep it"
+              onLevel={async (level) => {
+                choose(await keepCalibration(measurand, level, TYPED), []);
+                setFullScale('');
+              }}
+            />
           </>
         )
       }

@@ -82,6 +82,138 @@ function toFillIn(document: StudyDocument): Filled {
   };
 }
 
+/** The caution of each hazard that a study has, in the order of the list of all. */
+const hazardsOf = ({ study }: StudyDocument) => HAZARDS.filter((hazard) => study.hazards.includes(hazard));
+
+/** Why a session does not start yet, and what it could start without. */
+interface Hindrance {
+  problem: string;
+  missing?: string;
+}
+
+/** What a session starts with, as it was filled in; or why it does not. */
+function sessionStart(
+  document: StudyDocument,
+  { operator, instrument, checked, texts }: Filled,
+  { acknowledged, anyway }: { acknowledged: boolean; anyway: boolean },
+): SessionStartFields | Hindrance {
+  const hazards = hazardsOf(document);
+  if (hazards.length > 0 && !acknowledged)
+    return { problem: 'Read the cautions first, and say that you have.' };
+  const { study } = document;
+  const read = readConditions(conditionsInOrder(document), texts, 'start', newInstant(study.id));
+  if ('problem' in read) return { problem: read.problem };
+  const notRead = missingConditions(document, read.readings, 'start').map(({ quantity }) => quantity);
+  if (notRead.length > 0 && !anyway) {
+    const missing = listed(notRead);
+    const are = notRead.length === 1 ? 'is' : 'are';
+    return {
+      problem: `${missing} ${are} required by the plan. Months later nobody can say what it was.`,
+      missing,
+    };
+  }
+  return {
+    operator: operator.trim(),
+    instrument: instrument.trim(),
+    checked: study.procedure.beforeSession.filter((step) => checked.includes(step)),
+    acknowledged: hazards,
+    conditions: read.readings,
+  };
+}
+
+interface SectionProps {
+  document: StudyDocument;
+  filled: Filled;
+  onChange: (changes: Partial<Filled>) => void;
+}
+
+function WhoAndWhat({ filled, onChange }: Omit<SectionProps, 'document'>) {
+  return (
+    <Pair>
+      <TextField
+        label="Operator"
+        value={filled.operator}
+        onChange={(operator) => {
+          onChange({ operator });
+        }}
+        maxLength={120}
+      />
+      <TextField
+        label="Instrument"
+        value={filled.instrument}
+        onChange={(instrument) => {
+          onChange({ instrument });
+        }}
+        maxLength={120}
+      />
+    </Pair>
+  );
+}
+
+function Checklist({ document, filled: { checked }, onChange }: SectionProps) {
+  const steps = document.study.procedure.beforeSession;
+  if (steps.length === 0) return null;
+  return (
+    <section aria-labelledby="session-steps">
+      <h2 id="session-steps">Checklist</h2>
+      {steps.map((step) => (
+        <CheckBox
+          key={step}
+          isSelected={checked.includes(step)}
+          onChange={(ticked) => {
+            onChange({ checked: ticked ? [...checked, step] : checked.filter((other) => other !== step) });
+          }}
+        >
+          {step}
+        </CheckBox>
+      ))}
+    </section>
+  );
+}
+
+function ConditionsNow({ document, filled: { texts }, onChange, tried }: SectionProps & { tried: boolean }) {
+  const conditions = conditionsInOrder(document);
+  if (conditions.length === 0) return null;
+  return (
+    <section aria-labelledby="session-conditions">
+      <h2 id="session-conditions">Conditions now</h2>
+      <ConditionFields
+        conditions={conditions}
+        texts={texts}
+        tried={tried}
+        onText={(id, text) => {
+          onChange({ texts: { ...texts, [id]: text } });
+        }}
+      />
+    </section>
+  );
+}
+
+function CautionsToRead({
+  document,
+  acknowledged,
+  onAcknowledged,
+}: {
+  document: StudyDocument;
+  acknowledged: boolean;
+  onAcknowledged: (acknowledged: boolean) => void;
+}) {
+  const hazards = hazardsOf(document);
+  if (hazards.length === 0) return null;
+  return (
+    <Cautions>
+      {hazards.map((hazard) => (
+        <Note key={hazard} tone="attention" title={cautionOf(hazard).label}>
+          {cautionOf(hazard).caution}
+        </Note>
+      ))}
+      <CheckBox isSelected={acknowledged} onChange={onAcknowledged}>
+        I have read the cautions. Makers’ instructions, local codes and licensed practice come first.
+      </CheckBox>
+    </Cautions>
+  );
+}
+
 /** What a session asks before its first reading: who, with what, the checklist, the cautions, the conditions. */
 export function SessionStart({
   document,
@@ -93,119 +225,40 @@ export function SessionStart({
   /** What else can be done from here. */
   beside: ReactNode;
 }) {
-  const { study } = document;
-  const before = benchSessions(document).at(-1);
-  const [filled, change, forget] = useKept(`start/${study.id}`, () => toFillIn(document), isFilled);
-  const { operator, instrument, checked, texts } = filled;
+  const [filled, change, forget] = useKept(`start/${document.study.id}`, () => toFillIn(document), isFilled);
+  const [acknowledged, setAcknowledged] = useState(false);
+  const [hindrance, setHindrance] = useState<Hindrance>();
+  const [tried, setTried] = useState(false);
   const set = (changes: Partial<Filled>) => {
     change((now) => ({ ...now, ...changes }));
+    if (changes.texts) setHindrance(undefined);
   };
-  const [acknowledged, setAcknowledged] = useState(false);
-  const [problem, setProblem] = useState<string>();
-  const [missing, setMissing] = useState<string>();
-  const [tried, setTried] = useState(false);
-  const conditions = conditionsInOrder(document);
-  const hazards = HAZARDS.filter((hazard) => study.hazards.includes(hazard));
-  const steps = study.procedure.beforeSession;
-
   const start = (anyway: boolean) => {
     setTried(true);
-    if (hazards.length > 0 && !acknowledged) {
-      setProblem('Read the cautions first, and say that you have.');
-      return;
-    }
-    const read = readConditions(conditions, texts, 'start', newInstant(study.id));
-    if ('problem' in read) {
-      setProblem(read.problem);
-      return;
-    }
-    const notRead = missingConditions(document, read.readings, 'start').map(({ quantity }) => quantity);
-    if (notRead.length > 0 && !anyway) {
-      setMissing(listed(notRead));
-      setProblem(
-        `${listed(notRead)} ${notRead.length === 1 ? 'is' : 'are'} required by the plan. Months later nobody can say what it was.`,
-      );
+    const started = sessionStart(document, filled, { acknowledged, anyway });
+    if ('problem' in started) {
+      setHindrance(started);
       return;
     }
     forget();
-    onStart({
-      operator: operator.trim(),
-      instrument: instrument.trim(),
-      checked: steps.filter((step) => checked.includes(step)),
-      acknowledged: hazards,
-      conditions: read.readings,
-    });
+    onStart(started);
   };
+  const section = { document, filled, onChange: set };
   return (
     <Form>
-      <h1>{before ? 'Another session' : 'Before the first reading'}</h1>
-      <Pair>
-        <TextField
-          label="Operator"
-          value={operator}
-          onChange={(next) => {
-            set({ operator: next });
-          }}
-          maxLength={120}
-        />
-        <TextField
-          label="Instrument"
-          value={instrument}
-          onChange={(next) => {
-            set({ instrument: next });
-          }}
-          maxLength={120}
-        />
-      </Pair>
-      {steps.length > 0 && (
-        <section aria-labelledby="session-steps">
-          <h2 id="session-steps">Checklist</h2>
-          {steps.map((step) => (
-            <CheckBox
-              key={step}
-              isSelected={checked.includes(step)}
-              onChange={(on) => {
-                set({ checked: on ? [...checked, step] : checked.filter((other) => other !== step) });
-              }}
-            >
-              {step}
-            </CheckBox>
-          ))}
-        </section>
-      )}
-      {conditions.length > 0 && (
-        <section aria-labelledby="session-conditions">
-          <h2 id="session-conditions">Conditions now</h2>
-          <ConditionFields
-            conditions={conditions}
-            texts={texts}
-            tried={tried}
-            onText={(id, text) => {
-              set({ texts: { ...texts, [id]: text } });
-              setProblem(undefined);
-            }}
-          />
-        </section>
-      )}
-      {hazards.length > 0 && (
-        <Cautions>
-          {hazards.map((hazard) => (
-            <Note key={hazard} tone="attention" title={cautionOf(hazard).label}>
-              {cautionOf(hazard).caution}
-            </Note>
-          ))}
-          <CheckBox
-            isSelected={acknowledged}
-            onChange={(on) => {
-              setAcknowledged(on);
-              setProblem(undefined);
-            }}
-          >
-            I have read the cautions. Makers’ instructions, local codes and licensed practice come first.
-          </CheckBox>
-        </Cautions>
-      )}
-      <Problem>{problem}</Problem>
+      <h1>{benchSessions(document).length > 0 ? 'Another session' : 'Before the first reading'}</h1>
+      <WhoAndWhat filled={filled} onChange={set} />
+      <Checklist {...section} />
+      <ConditionsNow {...section} tried={tried} />
+      <CautionsToRead
+        document={document}
+        acknowledged={acknowledged}
+        onAcknowledged={(ticked) => {
+          setAcknowledged(ticked);
+          setHindrance(undefined);
+        }}
+      />
+      <Problem>{hindrance?.problem}</Problem>
       <Row>
         <Button
           tone="go"
@@ -216,14 +269,14 @@ export function SessionStart({
         >
           Start the session
         </Button>
-        {missing !== undefined && problem !== undefined && (
+        {hindrance?.missing !== undefined && (
           <Button
             size="large"
             onPress={() => {
               start(true);
             }}
           >
-            Start without {missing}
+            Start without {hindrance.missing}
           </Button>
         )}
         {beside}
