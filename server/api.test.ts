@@ -125,6 +125,15 @@ describe('bad input is answered with where and what', () => {
     expect(errorsOf(answer.body)[0]?.path).toBe(path);
     expect(errorsOf(answer.body)[0]?.message).toMatch(message);
   });
+  it('a reading at a level that the study does not have', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const reading = {
+      ...server.readingFields(itemId, measurandId, '3.4'),
+      levels: [{ factorId: v7(), levelId: v7() }],
+    };
+    const answer = await server.send('POST', `/studies/${studyId}/readings`, reading);
+    expect([answer.status, errorsOf(answer.body)[0]?.path]).toEqual([422, '/levels/0']);
+  });
   it('duplicate names and codes, whatever their case', async () => {
     const studyId = await server.newStudy();
     await server.send('POST', `/studies/${studyId}/items`, server.itemFields('Ama', 'A'));

@@ -91,7 +91,6 @@ function apiRoutes(store: Store, { data, instruments, heavy }: AppParts): Hono {
   const kept = keptIn(data);
   const logs = new InstrumentLogs(kept.files, instruments);
   const recordings = new InstrumentRecordings(kept.files, instruments);
-  void keepLeft(store, hub, [logs, recordings]);
   const api = new Hono();
   api.use(async (context, next) => {
     // No name here holds a NUL, which the database cannot be asked for.
@@ -128,6 +127,8 @@ function apiRoutes(store: Store, { data, instruments, heavy }: AppParts): Hono {
   api.all('*', () => {
     throw new Problem(404, 'Not found', 'There is nothing at this address.');
   });
+  // Once the folder of the files is there.
+  void keepLeft(store, hub, [logs, recordings]);
   return api;
 }
 

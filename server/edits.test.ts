@@ -195,6 +195,9 @@ describe('editing by version', () => {
     const measurand = `/studies/${studyId}/measurands/${measurandId}`;
     const unit = await server.send('PATCH', measurand, { version: 1, unit: 'kg' });
     expect(unit.body.detail).toMatch(/^1 figure from elsewhere would mean something else then/);
+    expect(errorsOf(unit.body)[0]?.path).toBe('/unit');
+    const form = await server.send('PATCH', measurand, { version: 1, form: 'count' });
+    expect(errorsOf(form.body)[0]?.path).toBe('/form');
     const kept = await server.send('DELETE', `/studies/${studyId}/items/${itemId}?version=1`);
     expect(kept.body.detail).toBe('This item has 1 figure, so it stays in the record.');
     const { body } = await server.send('GET', `/studies/${studyId}/document`);

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -92,6 +92,8 @@ describe('a file that readings are worked out from', () => {
     expect((await keep(TABLE)).body).toEqual(kept.body);
     const back = await fetched(`${hash}.csv`);
     expect([back.status, await back.text()]).toEqual([200, TABLE]);
+    // Nobody else on the machine reads it.
+    expect(statSync(path.join(keptIn(server.folder).files, `${hash}.csv`)).mode & 0o777).toBe(0o600);
     expect(back.headers.get('cache-control')).toContain('immutable');
   });
   it('is refused where it is no text, and leaves nothing behind', async () => {
@@ -106,6 +108,7 @@ describe('a file that readings are worked out from', () => {
     const name = `${createHash('sha256').update(SOUND).digest('hex')}.wav`;
     expect(kept).toEqual({ status: 201, body: { name, bytes: SOUND.length } });
     const whole = await fetched(name);
+    expect(whole.headers.get('content-length')).toBe(String(SOUND.length));
     expect([whole.status, whole.headers.get('content-type'), whole.headers.get('accept-ranges')]).toEqual([
       200,
       'audio/wav',
@@ -118,8 +121,9 @@ describe('a file that readings are worked out from', () => {
       ['bytes=0-99999999', 0, SOUND.length],
     ] as const) {
       const part = await fetched(name, server, { range });
-      expect([part.status, part.headers.get('content-range')]).toEqual([
+      expect([part.status, part.headers.get('content-length'), part.headers.get('content-range')]).toEqual([
         206,
+        String(to - from),
         `bytes ${String(from)}-${String(to - 1)}/${String(SOUND.length)}`,
       ]);
       expect(new Uint8Array(await part.arrayBuffer())).toEqual(SOUND.slice(from, to));

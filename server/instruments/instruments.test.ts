@@ -61,7 +61,7 @@ async function served(port = 0): Promise<Served & { standIn: StandIn }> {
 
 describe('the driver of the instruments', () => {
   it('connects, identifies, shows what the display shows, and reads on demand', async () => {
-    const { port } = await served();
+    const { port, standIn } = await served();
     const connection = connectTo(port);
     const ready = await until(connection, ({ state }) => state === 'ready');
     expect(ready).toMatchObject({ title: 'Vane anemometer stand-in', unit: 'm/s', resolution: 0.01 });
@@ -71,6 +71,7 @@ describe('the driver of the instruments', () => {
     const { text, unit } = await connection.read();
     expect(unit).toBe('m/s');
     expect(Number(text)).toBeGreaterThan(0.05);
+    expect(standIn.answer('SYST:ERR?')).toEqual(['0,"No error"']);
   });
   it('tells a trigger that the instrument sends by itself', async () => {
     const running = await served();
