@@ -72,157 +72,161 @@ function table(
   };
 }
 
+/** What is compared. */
+const itemTables = ({ items }: StudyDocument): PackageTable[] => [
+  table(
+    'items',
+    'What is compared',
+    [ID, needed(text('name')), needed(text('code')), needed(text('role')), text('class'), number('position')],
+    () =>
+      items.map(({ id, name, code, role, class: group, position }) => [
+        id,
+        name,
+        code,
+        role,
+        group,
+        position,
+      ]),
+  ),
+  table(
+    'attributes',
+    'Figures of the items, such as mass and price',
+    [needed(text('item_id')), needed(text('name')), number('value'), text('unit')],
+    () =>
+      items.flatMap(({ id, attributes }) =>
+        attributes.map(({ name, value, unit }) => [id, name, value, unit]),
+      ),
+    [points('item_id', 'items')],
+  ),
+];
+
+/** What is read of it. */
+const measurandTables = ({ measurands }: StudyDocument): PackageTable[] => [
+  table(
+    'measurands',
+    'What is read of the items, in which unit, and by which rule readings are left out',
+    [
+      ...[ID, needed(text('name')), text('unit', 'unit of the values'), text('form'), text('expression')],
+      ...[text('direction', 'which way is better'), number('target'), number('margin')],
+      ...[
+        text('margin_in', 'the unit, or per cent of the best'),
+        number('plausible_from'),
+        number('plausible_to'),
+      ],
+      ...[text('instrument'), number('resolution'), text('rule')],
+    ],
+    () =>
+      measurands.map((measurand) => [
+        ...[measurand.id, measurand.name, measurand.unit, measurand.form, measurand.expression ?? ''],
+        ...[measurand.direction.kind, measurand.direction.target, measurand.margin.value],
+        ...[measurand.margin.kind, measurand.limits.low, measurand.limits.high],
+        ...[measurand.instrument.name, measurand.instrument.resolution, measurand.rule.name],
+      ]),
+  ),
+];
+
+/** What is varied besides. */
+const factorTables = ({ factors, levels }: StudyDocument): PackageTable[] => [
+  table(
+    'factors',
+    'What is varied besides the item',
+    [ID, needed(text('name')), text('kind'), text('unit')],
+    () => factors.map(({ id, name, kind, unit }) => [id, name, kind, unit]),
+  ),
+  table(
+    'levels',
+    'Settings of the factors',
+    [
+      ID,
+      needed(text('factor_id')),
+      needed(text('name')),
+      number('value'),
+      { name: 'baseline', type: 'boolean' },
+    ],
+    () => levels.map(({ id, factorId, name, value, baseline }) => [id, factorId, name, value, baseline]),
+    [points('factor_id', 'factors')],
+  ),
+];
+
+/** What is known from elsewhere. */
+const figureTables = ({ figures }: StudyDocument): PackageTable[] => [
+  table(
+    'figures',
+    'What is known of items from elsewhere, in place of readings',
+    [
+      ...[ID, needed(text('item_id')), needed(text('measurand_id')), needed(text('kind'))],
+      ...[whole('n', 'readings of a summary'), number('mean'), number('sd')],
+      ...[number('low', 'lower end of a range, or the smallest reading'), number('high'), text('source')],
+    ],
+    () =>
+      figures.map(({ id, itemId, measurandId, kind, n, mean, sd, low, high, source }) => [
+        ...[id, itemId, measurandId, kind, n, mean, sd, low, high, source],
+      ]),
+    [points('item_id', 'items'), points('measurand_id', 'measurands')],
+  ),
+  table(
+    'figure-levels',
+    'At which levels these hold',
+    [needed(text('figure_id')), needed(text('factor_id')), needed(text('level_id'))],
+    () =>
+      figures.flatMap(({ id, levels: found }) =>
+        found.map(({ factorId, levelId }) => [id, factorId, levelId]),
+      ),
+    [points('figure_id', 'figures'), points('factor_id', 'factors'), points('level_id', 'levels')],
+  ),
+];
+
+/** What readings are worked out from. */
+const fileTables = ({ files, calibrations }: StudyDocument): PackageTable[] => [
+  table(
+    'files',
+    'Files that readings were worked out from',
+    [
+      ...[ID, needed(text('name')), needed(text('file', 'name under which it is in this package'))],
+      ...[whole('bytes'), text('note'), moment('added_at')],
+    ],
+    () => files.map(({ id, name, file, bytes, note, addedAt }) => [id, name, file, bytes, note, addedAt]),
+  ),
+  table(
+    'calibrations',
+    'What full scale of a recorder is, by a calibrator or typed in',
+    [
+      ...[ID, text('instrument'), moment('calibrated_at'), number('full_scale', 'what a sample of 1 is, dB')],
+      ...[text('file_id'), whole('channel'), number('tone_from', 's'), number('tone_to', 's')],
+      ...[number('tone_level', 'of the calibrator, dB'), text('note')],
+    ],
+    () =>
+      calibrations.map(
+        ({ id, instrument, calibratedAt, fullScale, fileId, channel, toneFrom, toneTo, toneLevel, note }) => [
+          ...[id, instrument, calibratedAt, fullScale, fileId, channel, toneFrom, toneTo, toneLevel, note],
+        ],
+      ),
+    [points('file_id', 'files')],
+  ),
+];
+
+/** Around what they are read. */
+const conditionTables = ({ conditions }: StudyDocument): PackageTable[] => [
+  table(
+    'conditions',
+    'Ambient quantities that are read',
+    [
+      ...[ID, needed(text('quantity')), needed(text('kind')), text('unit')],
+      { name: 'required', type: 'boolean' },
+    ],
+    () => conditions.map(({ id, quantity, kind, unit, required }) => [id, quantity, kind, unit, required]),
+  ),
+];
+
 /** The tables that say what is compared, and how. */
-function planTables(document: StudyDocument): PackageTable[] {
-  const { items, measurands, factors, levels, figures, files, calibrations, conditions } = document;
-  return [
-    table(
-      'items',
-      'What is compared',
-      [
-        ID,
-        needed(text('name')),
-        needed(text('code')),
-        needed(text('role')),
-        text('class'),
-        number('position'),
-      ],
-      () =>
-        items.map(({ id, name, code, role, class: group, position }) => [
-          id,
-          name,
-          code,
-          role,
-          group,
-          position,
-        ]),
-    ),
-    table(
-      'attributes',
-      'Figures of the items, such as mass and price',
-      [needed(text('item_id')), needed(text('name')), number('value'), text('unit')],
-      () =>
-        items.flatMap(({ id, attributes }) =>
-          attributes.map(({ name, value, unit }) => [id, name, value, unit]),
-        ),
-      [points('item_id', 'items')],
-    ),
-    table(
-      'measurands',
-      'What is read of the items, in which unit, and by which rule readings are left out',
-      [
-        ...[ID, needed(text('name')), text('unit', 'unit of the values'), text('form'), text('expression')],
-        ...[text('direction', 'which way is better'), number('target'), number('margin')],
-        ...[
-          text('margin_in', 'the unit, or per cent of the best'),
-          number('plausible_from'),
-          number('plausible_to'),
-        ],
-        ...[text('instrument'), number('resolution'), text('rule')],
-      ],
-      () =>
-        measurands.map((measurand) => [
-          ...[measurand.id, measurand.name, measurand.unit, measurand.form, measurand.expression ?? ''],
-          ...[measurand.direction.kind, measurand.direction.target, measurand.margin.value],
-          ...[measurand.margin.kind, measurand.limits.low, measurand.limits.high],
-          ...[measurand.instrument.name, measurand.instrument.resolution, measurand.rule.name],
-        ]),
-    ),
-    table(
-      'factors',
-      'What is varied besides the item',
-      [ID, needed(text('name')), text('kind'), text('unit')],
-      () => factors.map(({ id, name, kind, unit }) => [id, name, kind, unit]),
-    ),
-    table(
-      'levels',
-      'Settings of the factors',
-      [
-        ID,
-        needed(text('factor_id')),
-        needed(text('name')),
-        number('value'),
-        { name: 'baseline', type: 'boolean' },
-      ],
-      () => levels.map(({ id, factorId, name, value, baseline }) => [id, factorId, name, value, baseline]),
-      [points('factor_id', 'factors')],
-    ),
-    table(
-      'figures',
-      'What is known of items from elsewhere, in place of readings',
-      [
-        ...[ID, needed(text('item_id')), needed(text('measurand_id')), needed(text('kind'))],
-        ...[whole('n', 'readings of a summary'), number('mean'), number('sd')],
-        ...[number('low', 'lower end of a range, or the smallest reading'), number('high'), text('source')],
-      ],
-      () =>
-        figures.map(({ id, itemId, measurandId, kind, n, mean, sd, low, high, source }) => [
-          ...[id, itemId, measurandId, kind, n, mean, sd, low, high, source],
-        ]),
-      [points('item_id', 'items'), points('measurand_id', 'measurands')],
-    ),
-    table(
-      'figure-levels',
-      'At which levels these hold',
-      [needed(text('figure_id')), needed(text('factor_id')), needed(text('level_id'))],
-      () =>
-        figures.flatMap(({ id, levels: found }) =>
-          found.map(({ factorId, levelId }) => [id, factorId, levelId]),
-        ),
-      [points('figure_id', 'figures'), points('factor_id', 'factors'), points('level_id', 'levels')],
-    ),
-    table(
-      'files',
-      'Files that readings were worked out from',
-      [
-        ...[ID, needed(text('name')), needed(text('file', 'name under which it is in this package'))],
-        ...[whole('bytes'), text('note'), moment('added_at')],
-      ],
-      () => files.map(({ id, name, file, bytes, note, addedAt }) => [id, name, file, bytes, note, addedAt]),
-    ),
-    table(
-      'calibrations',
-      'What full scale of a recorder is, by a calibrator or typed in',
-      [
-        ...[
-          ID,
-          text('instrument'),
-          moment('calibrated_at'),
-          number('full_scale', 'what a sample of 1 is, dB'),
-        ],
-        ...[text('file_id'), whole('channel'), number('tone_from', 's'), number('tone_to', 's')],
-        ...[number('tone_level', 'of the calibrator, dB'), text('note')],
-      ],
-      () =>
-        calibrations.map(
-          ({
-            id,
-            instrument,
-            calibratedAt,
-            fullScale,
-            fileId,
-            channel,
-            toneFrom,
-            toneTo,
-            toneLevel,
-            note,
-          }) => [
-            ...[id, instrument, calibratedAt, fullScale, fileId, channel, toneFrom, toneTo, toneLevel, note],
-          ],
-        ),
-      [points('file_id', 'files')],
-    ),
-    table(
-      'conditions',
-      'Ambient quantities that are read',
-      [
-        ...[ID, needed(text('quantity')), needed(text('kind')), text('unit')],
-        { name: 'required', type: 'boolean' },
-      ],
-      () => conditions.map(({ id, quantity, kind, unit, required }) => [id, quantity, kind, unit, required]),
-    ),
-  ];
-}
+const planTables = (document: StudyDocument): PackageTable[] => [
+  ...itemTables(document),
+  ...measurandTables(document),
+  ...factorTables(document),
+  ...figureTables(document),
+  ...fileTables(document),
+  ...conditionTables(document),
+];
 
 /** The tables of what was done at the bench, session by session. */
 function sessionTables({ sessions }: StudyDocument): PackageTable[] {

@@ -28,6 +28,142 @@ const VIEWS = (Object.keys(ERROR_VIEWS) as ErrorView[]).map((value) => ({
   label: ERROR_VIEWS[value].label,
 }));
 
+const BY_HEADS: Record<By, string> = { item: 'Item', band: 'Reference', day: 'Day' };
+
+/** Per cent of a temperature would depend on where its zero was put. */
+const isRelative = ({ unit }: Measurand) => !isTemperature(unit);
+
+function AgreementRow({
+  group: { label, agreement: figures, within },
+  mark,
+  measurand,
+  figure,
+}: {
+  group: GroupAgreement;
+  /** Of the item, where the row is one. */
+  mark: number | undefined;
+  measurand: Measurand;
+  figure: ReturnType<typeof errorFigure>;
+}) {
+  return (
+    <tr>
+      <th scope="row">{mark === undefined ? label : <ItemName name={label} mark={mark} size={14} />}</th>
+      <td className="figure">{figures.n}</td>
+      <td className="figure">{figure(figures.bias)}</td>
+      <td className="figure">{figure(figures.meanAbsolute)}</td>
+      {isRelative(measurand) && (
+        <td className="figure">
+          {figures.meanRelative === null ? '–' : `${formatNumber(100 * figures.meanRelative, 1)}\u202f%`}
+          {figures.zeros > 0 && <small> but {figures.zeros} at 0</small>}
+        </td>
+      )}
+      <td className="figure">{figure(figures.rmse)}</td>
+      <td className="figure">{figure(figures.largest)}</td>
+      <td className="figure">
+        {figures.limits ? `${figure(figures.limits[0])} to ${figure(figures.limits[1])}` : '–'}
+      </td>
+      {measurand.spec && (
+        <td className="figure">{within ? `${String(within.within)} of ${String(within.n)}` : '–'}</td>
+      )}
+    </tr>
+  );
+}
+
+function AgreementTable({
+  by,
+  agreement,
+  measurand,
+  items,
+}: {
+  by: By;
+  agreement: StudyAgreement;
+  measurand: Measurand;
+  items: ReadonlyMap<string, Item>;
+}) {
+  const figure = errorFigure(agreement);
+  const groups = { item: agreement.byItem, band: agreement.byBand, day: agreement.byDay }[by];
+  const heads = [
+    ...['pairs', 'bias', 'mean |error|'],
+    ...(isRelative(measurand) ? ['mean relative'] : []),
+    ...['RMSE', 'largest', 'limits of agreement'],
+    ...(measurand.spec ? ['within spec'] : []),
+  ];
+  return (
+    <Scroll aria-label="Agreement with the reference">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">{BY_HEADS[by]}</th>
+            {heads.map((head) => (
+              <FigureHead key={head}>{head}</FigureHead>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {groups.map((group) => (
+            <AgreementRow
+              key={group.key}
+              group={group}
+              mark={by === 'item' ? (items.get(group.key)?.mark ?? 0) : undefined}
+              measurand={measurand}
+              figure={figure}
+            />
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+/** A line's slope and its intercept, each with its interval. */
+function LineCells({ line }: { line: NonNullable<StudyAgreement['byItem'][number]['deming']> | undefined }) {
+  return (['slope', 'intercept'] as const).map((name) => {
+    const interval = line?.[`${name}Interval`];
+    return (
+      <td key={name} className="figure">
+        {line ? formatNumber(line[name], 3) : '–'}
+        {interval && (
+          <small>
+            {' '}
+            ({formatNumber(interval[0], 3)} to {formatNumber(interval[1], 3)})
+          </small>
+        )}
+      </td>
+    );
+  });
+}
+
+/** The lines of indicated against reference, folded away; nothing where no item has one. */
+function LinesTable({ byItem }: Pick<StudyAgreement, 'byItem'>) {
+  const lines = byItem.filter(({ deming }) => deming !== undefined);
+  if (lines.length === 0) return null;
+  return (
+    <details>
+      <summary>Lines of indicated against reference</summary>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            <FigureHead>Deming: slope</FigureHead>
+            <FigureHead>intercept</FigureHead>
+            <FigureHead>Passing–Bablok: slope</FigureHead>
+            <FigureHead>intercept</FigureHead>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map(({ key, label, deming, passingBablok }) => (
+            <tr key={key}>
+              <th scope="row">{label}</th>
+              <LineCells line={deming} />
+              <LineCells line={passingBablok} />
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </details>
+  );
+}
+
 /** How the readings agree with their reference: by item, by band of the reference, by day. */
 export function AgreementSection({
   agreement,
@@ -40,13 +176,6 @@ export function AgreementSection({
 }) {
   const [by, setBy] = useState<By>('item');
   const [view, setView] = useState<ErrorView>('reference');
-  const { unit } = measurand;
-  // Per cent of a temperature would depend on where its zero was put.
-  const relative = !isTemperature(unit);
-  const figure = errorFigure(agreement);
-  const groups: readonly GroupAgreement[] =
-    by === 'item' ? agreement.byItem : by === 'band' ? agreement.byBand : agreement.byDay;
-  const lines = agreement.byItem.filter(({ deming }) => deming !== undefined);
   const options = [
     { value: 'item' as const, label: 'By item' },
     ...(agreement.byBand.length > 0 ? [{ value: 'band' as const, label: 'By band of the reference' }] : []),
@@ -65,104 +194,12 @@ export function AgreementSection({
           <Segments label="Agreement shown" labelHidden options={options} value={by} onChange={setBy} />
         </Choices>
       )}
-      <Scroll aria-label="Agreement with the reference">
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">{by === 'item' ? 'Item' : by === 'band' ? 'Reference' : 'Day'}</th>
-              {[
-                'pairs',
-                'bias',
-                'mean |error|',
-                ...(relative ? ['mean relative'] : []),
-                'RMSE',
-                'largest',
-                'limits of agreement',
-              ].map((head) => (
-                <FigureHead key={head}>{head}</FigureHead>
-              ))}
-              {measurand.spec && <FigureHead>within spec</FigureHead>}
-            </tr>
-          </thead>
-          <tbody>
-            {groups.map(({ key, label, agreement: figures, within }) => (
-              <tr key={key}>
-                <th scope="row">
-                  {by === 'item' ? (
-                    <ItemName name={label} mark={items.get(key)?.mark ?? 0} size={14} />
-                  ) : (
-                    label
-                  )}
-                </th>
-                <td className="figure">{figures.n}</td>
-                <td className="figure">{figure(figures.bias)}</td>
-                <td className="figure">{figure(figures.meanAbsolute)}</td>
-                {relative && (
-                  <td className="figure">
-                    {figures.meanRelative === null
-                      ? '–'
-                      : `${formatNumber(100 * figures.meanRelative, 1)}\u202f%`}
-                    {figures.zeros > 0 && <small> but {figures.zeros} at 0</small>}
-                  </td>
-                )}
-                <td className="figure">{figure(figures.rmse)}</td>
-                <td className="figure">{figure(figures.largest)}</td>
-                <td className="figure">
-                  {figures.limits ? `${figure(figures.limits[0])} to ${figure(figures.limits[1])}` : '–'}
-                </td>
-                {measurand.spec && (
-                  <td className="figure">
-                    {within ? `${String(within.within)} of ${String(within.n)}` : '–'}
-                  </td>
-                )}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      </Scroll>
+      <AgreementTable by={by} agreement={agreement} measurand={measurand} items={items} />
       <p style={{ marginTop: 8 }}>
-        Errors in {unit || 'the unit of the reading'}: indicated less reference. Limits of agreement are bias
-        ± 1.96 SD (Bland and Altman 1986). All settings are taken together.
+        Errors in {measurand.unit || 'the unit of the reading'}: indicated less reference. Limits of agreement
+        are bias ± 1.96 SD (Bland and Altman 1986). All settings are taken together.
       </p>
-      {lines.length > 0 && (
-        <details>
-          <summary>Lines of indicated against reference</summary>
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <FigureHead>Deming: slope</FigureHead>
-                <FigureHead>intercept</FigureHead>
-                <FigureHead>Passing–Bablok: slope</FigureHead>
-                <FigureHead>intercept</FigureHead>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map(({ key, label, deming, passingBablok }) => (
-                <tr key={key}>
-                  <th scope="row">{label}</th>
-                  {[deming, passingBablok].flatMap((line, i) =>
-                    (['slope', 'intercept'] as const).map((name) => {
-                      const interval = line?.[`${name}Interval`];
-                      return (
-                        <td key={`${String(i)}${name}`} className="figure">
-                          {line ? formatNumber(line[name], 3) : '–'}
-                          {interval && (
-                            <small>
-                              {' '}
-                              ({formatNumber(interval[0], 3)} to {formatNumber(interval[1], 3)})
-                            </small>
-                          )}
-                        </td>
-                      );
-                    }),
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </details>
-      )}
+      <LinesTable byItem={agreement.byItem} />
     </>
   );
 }

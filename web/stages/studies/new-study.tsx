@@ -63,6 +63,80 @@ const Suits = styled.p`
   color: var(--quiet);
 `;
 
+/** What a new study begins with. */
+interface Beginning {
+  title: string;
+  question: string;
+  pattern: PlanPattern | undefined;
+  /** The study that was made the first time, where the same items are measured again. */
+  earlier: Study | undefined;
+  /** The study whose plan is copied. */
+  other: Study | undefined;
+}
+
+/** Makes the study. @returns its id */
+async function begin({ title, question, pattern, earlier, other }: Beginning): Promise<string> {
+  if (pattern && earlier) {
+    const copy = await duplicateStudy(earlier, 'plan', title);
+    await patchStudy(copy, planAgain(copy, earlier, pattern, question));
+    return copy.id;
+  }
+  if (pattern) {
+    const document = studyFromPattern(pattern, {
+      title,
+      seed: newSeed(),
+      newId: () => v7(),
+      now: new Date().toISOString(),
+    });
+    if (question !== '') document.study.question = question;
+    await createWholeStudy(document);
+    return document.study.id;
+  }
+  if (other) {
+    const copy = await duplicateStudy(other, 'plan', title);
+    if (question !== '') await patchStudy(copy, { question });
+    return copy.id;
+  }
+  const study = await createStudy(title, question);
+  await createPart(study.id, 'measurands', newMeasurand('Reading', 1));
+  return study.id;
+}
+
+const startOptions = (studies: readonly ListedStudy[]) => [
+  { value: EMPTY, label: 'Nothing: one measurand, the rest as you go' },
+  ...PATTERNS.map(({ key, label, suits }) => ({ value: `pattern/${key}`, label, help: suits })),
+  ...studies.map(({ study }) => ({ value: `study/${study.id}`, label: `The plan of ${study.title}` })),
+];
+
+/** Which study was the first time; an empty id where that is not said yet. */
+function FirstTime({
+  studies,
+  id,
+  unsaid,
+  onChange,
+}: {
+  studies: readonly ListedStudy[];
+  id: string;
+  unsaid: boolean;
+  onChange: (id: string) => void;
+}) {
+  return (
+    <>
+      <Choice
+        label="The first time was"
+        value={id}
+        options={[
+          ...(id === '' ? [{ value: '', label: 'Choose a study' }] : []),
+          ...studies.map(({ study }) => ({ value: study.id, label: study.title })),
+          { value: ELSEWHERE, label: 'Somewhere else: none of these' },
+        ]}
+        onChange={onChange}
+      />
+      <Problem>{unsaid ? 'Say which study was the first time.' : undefined}</Problem>
+    </>
+  );
+}
+
 /** Where a study begins: empty, from one of our patterns, or from the plan of another study. */
 export function NewStudy({
   studies,
@@ -77,57 +151,28 @@ export function NewStudy({
   const [title, setTitle] = useState('');
   const [question, setQuestion] = useState('');
   const [from, setFrom] = useState(EMPTY);
-  const [earlierId, setEarlierId] = useState<string>();
+  const [earlierId, setEarlierId] = useState('');
   const [unsaid, setUnsaid] = useState(false);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const pattern = PATTERNS.find(({ key }) => from === `pattern/${key}`);
   const other = studies.find(({ study }) => from === `study/${study.id}`)?.study;
-
-  /** The study that was made the first time, where the same items are measured again. */
-  const earlier = pattern?.again ? studies.find(({ study }) => study.id === earlierId)?.study : undefined;
-
-  const begin = async (): Promise<string> => {
-    const name = title.trim();
-    const asked = question.trim();
-    if (pattern && earlier) {
-      const copy = await duplicateStudy(earlier, 'plan', name);
-      await patchStudy(copy, planAgain(copy, earlier, pattern, asked));
-      return copy.id;
-    }
-    if (pattern) {
-      const document = studyFromPattern(pattern, {
-        title: name,
-        seed: newSeed(),
-        newId: () => v7(),
-        now: new Date().toISOString(),
-      });
-      if (asked !== '') document.study.question = asked;
-      await createWholeStudy(document);
-      return document.study.id;
-    }
-    if (other) {
-      const copy = await duplicateStudy(other, 'plan', name);
-      if (asked !== '') await patchStudy(copy, { question: asked });
-      return copy.id;
-    }
-    const study = await createStudy(name, asked);
-    await createPart(study.id, 'measurands', newMeasurand('Reading', 1));
-    return study.id;
-  };
+  const asksFirstTime = pattern?.again && studies.length > 0;
   const create = async () => {
     if (busy) return;
     if (title.trim() === '') {
       setProblem('Give the study a name.');
       return;
     }
-    if (pattern?.again && studies.length > 0 && earlierId === undefined) {
+    if (asksFirstTime && earlierId === '') {
       setUnsaid(true);
       return;
     }
     setBusy(true);
     try {
-      await navigate(`/study/${await begin()}/plan`);
+      const earlier = pattern?.again ? studies.find(({ study }) => study.id === earlierId)?.study : undefined;
+      const id = await begin({ title: title.trim(), question: question.trim(), pattern, earlier, other });
+      await navigate(`/study/${id}/plan`);
     } catch (failure) {
       setProblem(problemText(failure));
     } finally {
@@ -148,37 +193,18 @@ export function NewStudy({
         autoFocus
         onEnter={() => void create()}
       />
-      <Choice
-        label="Start from"
-        value={from}
-        options={[
-          { value: EMPTY, label: 'Nothing: one measurand, the rest as you go' },
-          ...PATTERNS.map(({ key, label, suits }) => ({ value: `pattern/${key}`, label, help: suits })),
-          ...studies.map(({ study }) => ({
-            value: `study/${study.id}`,
-            label: `The plan of ${study.title}`,
-          })),
-        ]}
-        onChange={setFrom}
-      />
+      <Choice label="Start from" value={from} options={startOptions(studies)} onChange={setFrom} />
       {pattern && <Suits>{pattern.suits}</Suits>}
-      {pattern?.again && studies.length > 0 && (
-        <>
-          <Choice
-            label="The first time was"
-            value={earlierId ?? ''}
-            options={[
-              ...(earlierId === undefined ? [{ value: '', label: 'Choose a study' }] : []),
-              ...studies.map(({ study }) => ({ value: study.id, label: study.title })),
-              { value: ELSEWHERE, label: 'Somewhere else: none of these' },
-            ]}
-            onChange={(id) => {
-              setEarlierId(id === '' ? undefined : id);
-              setUnsaid(false);
-            }}
-          />
-          <Problem>{unsaid ? 'Say which study was the first time.' : undefined}</Problem>
-        </>
+      {asksFirstTime && (
+        <FirstTime
+          studies={studies}
+          id={earlierId}
+          unsaid={unsaid}
+          onChange={(id) => {
+            setEarlierId(id);
+            setUnsaid(false);
+          }}
+        />
       )}
       {other && <Suits>Items, measurands, factors, claims and procedure; no readings.</Suits>}
       <TextField

@@ -1,4 +1,4 @@
-import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
+import { type CSSProperties, type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { cellName, gridSize } from '../../../../core/forms/grid.ts';
 import { readingForm } from '../../../../core/forms/index.ts';
@@ -55,61 +55,118 @@ function shades(values: readonly (number | undefined)[]): (number | undefined)[]
   );
 }
 
-/** A sheet of cells that fills like the real one: arrows move, Enter goes on, a block can be pasted. */
-export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: EntryProps) {
-  const table = useRef<HTMLTableElement>(null);
+const shadeStyle = (share: number | undefined): CSSProperties =>
+  share === undefined
+    ? {}
+    : { background: `color-mix(in srgb, var(--fern) ${String(Math.round(8 + 40 * share))}%, transparent)` };
+
+/** A cell's name in a grid of so many columns. */
+const nameAt = (place: number, columns: number) => cellName(Math.floor(place / columns), place % columns);
+
+/** The place to which an arrow leads from a cell; undefined where it stays in the cell's own text. */
+function placeByArrow(
+  { key, currentTarget: { selectionStart, selectionEnd, value } }: KeyboardEvent<HTMLInputElement>,
+  place: number,
+  columns: number,
+): number | undefined {
+  if (key === 'ArrowUp') return place - columns;
+  if (key === 'ArrowDown') return place + columns;
+  if (key === 'ArrowLeft' && selectionEnd === 0) return place - 1;
+  if (key === 'ArrowRight' && selectionStart === value.length) return place + 1;
+  return undefined;
+}
+
+/** A block of cells as a spreadsheet copies it, line by line; undefined where it is a single text. */
+function blockOf(event: ClipboardEvent): string[][] | undefined {
+  const lines = event.clipboardData
+    .getData('text/plain')
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .map((line) => line.split(/\t|;/));
+  return lines.length === 1 && lines[0]?.length === 1 ? undefined : lines;
+}
+
+/** What is in the cells: their names, numbers, and those that are no numbers. */
+function cellsOf({ run, texts }: Pick<EntryProps, 'run' | 'texts'>, focused: number | undefined) {
   const { rows, columns } = gridSize(run.measurand.settings);
   const unit = readingForm(run.measurand.form)?.parts(run.measurand)[0]?.unit ?? '';
-  const names = Array.from({ length: rows * columns }, (_, i) =>
-    cellName(Math.floor(i / columns), i % columns),
-  );
+  const names = Array.from({ length: rows * columns }, (_, place) => nameAt(place, columns));
   const values = names.map((name) => {
     const understood = parseQuantity(texts[name] ?? '', unit);
     return 'number' in understood ? understood.number : undefined;
   });
-  const shade = shades(values);
-  const [focused, setFocused] = useState<number>();
-  const [beyond, setBeyond] = useState(0);
+  const isFilled = (name: string) => (texts[name] ?? '').trim() !== '';
   // A cell that is still being typed in is not wrong yet.
   const unread = names.filter(
-    (name, place) => place !== focused && values[place] === undefined && (texts[name] ?? '').trim() !== '',
+    (name, place) => isFilled(name) && place !== focused && values[place] === undefined,
   );
-  const filled = names.filter((name) => (texts[name] ?? '').trim() !== '').length;
+  const filled = names.filter(isFilled).length;
+  return { rows, columns, unit, names, shade: shades(values), filled, unread };
+}
+
+/** A sheet of cells that fills like the real one: arrows move, Enter goes on, a block can be pasted. */
+export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: EntryProps) {
+  const table = useRef<HTMLTableElement>(null);
+  const [focused, setFocused] = useState<number>();
+  const [beyond, setBeyond] = useState(0);
+  const { rows, columns, unit, names, shade, filled, unread } = cellsOf({ run, texts }, focused);
   const focusCell = (place: number) => {
     table.current?.querySelectorAll('input')[place]?.focus();
   };
-  const move = (event: KeyboardEvent<HTMLInputElement>, place: number) => {
-    const { selectionStart, selectionEnd, value } = event.currentTarget;
-    const atStart = selectionEnd === 0;
-    const atEnd = selectionStart === value.length;
-    if (event.key === 'ArrowUp' && place >= columns) focusCell(place - columns);
-    else if (event.key === 'ArrowDown' && place + columns < names.length) focusCell(place + columns);
-    else if (event.key === 'ArrowLeft' && atStart && place > 0) focusCell(place - 1);
-    else if (event.key === 'ArrowRight' && atEnd && place + 1 < names.length) focusCell(place + 1);
-    else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey && place + 1 < names.length)
-      focusCell(place + 1);
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, place: number) => {
+    const goesOn = event.key === 'Enter' && !event.ctrlKey && !event.metaKey;
+    const next = goesOn ? place + 1 : placeByArrow(event, place, columns);
+    if (next !== undefined && next >= 0 && next < names.length) focusCell(next);
     else if (event.key === 'Enter') onEnter();
-    else if (!onKey(event, filled > 0 ? 'cells' : value)) return;
+    else if (!onKey(event, filled > 0 ? 'cells' : event.currentTarget.value)) return;
     event.preventDefault();
   };
-  const paste = (event: ClipboardEvent, start: number) => {
-    const lines = event.clipboardData
-      .getData('text/plain')
-      .replace(/\r?\n$/, '')
-      .split(/\r?\n/)
-      .map((line) => line.split(/\t|;/));
-    if (lines.length === 1 && lines[0]?.length === 1) return;
+  const onPaste = (event: ClipboardEvent, start: number) => {
+    const block = blockOf(event);
+    if (!block) return;
     event.preventDefault();
     const [row, column] = [Math.floor(start / columns), start % columns];
     let left = 0;
-    lines.forEach((line, i) => {
+    block.forEach((line, i) => {
       line.forEach((text, j) => {
-        if (row + i < rows && column + j < columns) {
+        if (row + i < rows && column + j < columns)
           onText(cellName(row + i, column + j), text.trim().slice(0, 60));
-        } else if (text.trim() !== '') left += 1;
+        else if (text.trim() !== '') left += 1;
       });
     });
     setBeyond(left);
+  };
+  const cell = (place: number) => {
+    const name = names[place] as string;
+    const where = `Row ${String(Math.floor(place / columns) + 1)}, column ${String((place % columns) + 1)}`;
+    return (
+      <input
+        ref={place === 0 ? first : undefined}
+        value={texts[name] ?? ''}
+        inputMode="decimal"
+        autoComplete="off"
+        maxLength={60}
+        aria-label={`${where}${unit ? ` in ${unit}` : ''}`}
+        aria-invalid={wrongPart === name || unread.includes(name)}
+        style={shadeStyle(shade[place])}
+        onFocus={() => {
+          setFocused(place);
+        }}
+        onBlur={() => {
+          setFocused(undefined);
+        }}
+        onChange={(event) => {
+          setBeyond(0);
+          onText(name, event.target.value);
+        }}
+        onKeyDown={(event) => {
+          onKeyDown(event, place);
+        }}
+        onPaste={(event) => {
+          onPaste(event, place);
+        }}
+      />
+    );
   };
   return (
     <>
@@ -129,47 +186,9 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
             {Array.from({ length: rows }, (_, row) => (
               <tr key={row}>
                 <th scope="row">{row + 1}</th>
-                {Array.from({ length: columns }, (__, column) => {
-                  const place = row * columns + column;
-                  const name = names[place] as string;
-                  const share = shade[place];
-                  return (
-                    <td key={name}>
-                      <input
-                        ref={place === 0 ? first : undefined}
-                        value={texts[name] ?? ''}
-                        inputMode="decimal"
-                        autoComplete="off"
-                        maxLength={60}
-                        aria-label={`Row ${String(row + 1)}, column ${String(column + 1)}${unit ? ` in ${unit}` : ''}`}
-                        aria-invalid={wrongPart === name || unread.includes(name)}
-                        style={
-                          share === undefined
-                            ? {}
-                            : {
-                                background: `color-mix(in srgb, var(--fern) ${String(Math.round(8 + 40 * share))}%, transparent)`,
-                              }
-                        }
-                        onFocus={() => {
-                          setFocused(place);
-                        }}
-                        onBlur={() => {
-                          setFocused(undefined);
-                        }}
-                        onChange={(event) => {
-                          setBeyond(0);
-                          onText(name, event.target.value);
-                        }}
-                        onKeyDown={(event) => {
-                          move(event, place);
-                        }}
-                        onPaste={(event) => {
-                          paste(event, place);
-                        }}
-                      />
-                    </td>
-                  );
-                })}
+                {Array.from({ length: columns }, (__, column) => (
+                  <td key={column}>{cell(row * columns + column)}</td>
+                ))}
               </tr>
             ))}
           </tbody>

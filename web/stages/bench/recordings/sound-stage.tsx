@@ -76,18 +76,109 @@ export interface SoundStageProps {
   onAdd: (window: TimeWindow) => void;
 }
 
+/** What can be seen of a recording: nearer, further, one sound, all of it. */
+function useLook(
+  { rows, onChoose }: { rows: readonly SoundRow[]; onChoose: (key: string) => void },
+  chosen: SoundRow | undefined,
+  lengthS: number,
+  { view, setView }: { view: TimeWindow; setView: (view: TimeWindow) => void },
+) {
+  return {
+    zoom: (factor: number) => {
+      const { from, to } = chosen?.window ?? view;
+      const middle = (from + to) / 2;
+      const seen = middle > view.from && middle < view.to ? middle : (view.from + view.to) / 2;
+      setView(zoomed(view, factor, seen, lengthS));
+    },
+    pan: (share: number) => {
+      setView(panned(view, share * (view.to - view.from), lengthS));
+    },
+    seeWhole: () => {
+      setView({ from: 0, to: lengthS });
+    },
+    seeChosen: () => {
+      if (chosen) setView(around(chosen.window, lengthS));
+    },
+    /** Chooses another sound, which then is in sight. */
+    move: (step: number) => {
+      const place = rows.findIndex((row) => row === chosen) + step;
+      const next = rows[Math.min(rows.length - 1, Math.max(0, place))];
+      if (!next) return;
+      onChoose(next.key);
+      const { from, to } = next.window;
+      if (from < view.from || to > view.to)
+        setView(panned(view, (from + to - view.from - view.to) / 2, lengthS));
+    },
+  };
+}
+
+/** A window in the middle of what is seen; undefined where that is too short for one. */
+function windowWithin(view: TimeWindow): TimeWindow | undefined {
+  const [middle, room] = [(view.from + view.to) / 2, (ADDED / 2) * (view.to - view.from)];
+  const window = { from: Number((middle - room).toFixed(3)), to: Number((middle + room).toFixed(3)) };
+  return window.from < window.to ? window : undefined;
+}
+
+/** The buttons over the picture. */
+function SoundTools({
+  choosing,
+  plays,
+  chosen,
+  look: { zoom, seeChosen, seeWhole },
+  onPlay,
+  onPlaySeen,
+  onAdd,
+}: {
+  choosing: ReactNode;
+  plays: boolean;
+  chosen: SoundRow | undefined;
+  look: ReturnType<typeof useLook>;
+  onPlay: () => void;
+  onPlaySeen: () => void;
+  onAdd: () => void;
+}) {
+  const hinted = useHinted();
+  return (
+    <Row>
+      {choosing}
+      <Button onPress={onPlay}>
+        {plays ? <Square size={17} aria-hidden /> : <Play size={17} aria-hidden />}
+        {plays ? 'Stop' : 'Play'} <Key>Space</Key>
+      </Button>
+      <IconButton label={hinted('Nearer', '+')} onPress={() => zoom(ZOOM)}>
+        <ZoomIn size={19} aria-hidden />
+      </IconButton>
+      <IconButton label={hinted('Further away', '-')} onPress={() => zoom(1 / ZOOM)}>
+        <ZoomOut size={19} aria-hidden />
+      </IconButton>
+      <IconButton label={hinted('This sound', 'Z')} isDisabled={!chosen} onPress={seeChosen}>
+        <Scan size={19} aria-hidden />
+      </IconButton>
+      <IconButton label={hinted('All of it', 'W')} onPress={seeWhole}>
+        <Maximize2 size={19} aria-hidden />
+      </IconButton>
+      <Button tone="quiet" onPress={onPlaySeen}>
+        Play what is seen <LetterKey>P</LetterKey>
+      </Button>
+      <Button tone="quiet" onPress={onAdd}>
+        Add a window <LetterKey>N</LetterKey>
+      </Button>
+    </Row>
+  );
+}
+
 /** What is seen and heard of a recording: its picture, its sound, and the keys of both. */
 export function SoundStage(props: SoundStageProps) {
   const { file, head, sounds, chosen, choosing, onChoose, onWindow, onExtra, onMissed, onAdd } = props;
   const { choices, change, rows, calibration, calibrated, track, threshold, through } = sounds;
   const { lengthS, sampleRate } = head;
-  const hinted = useHinted();
   const overview = useOverview(file.file);
   const { view, setView, columns } = useView(file.file, choices.channel, lengthS, COLUMNS, overview);
   const { moment, play, stop } = usePlayer(file.file, sampleRate);
   // What is being dragged is worked out once it is let go.
   const [dragged, setDragged] = useState<TimeWindow>();
   const [threshed, setThreshed] = useState<number>();
+  const look = useLook({ rows, onChoose }, chosen, lengthS, { view, setView });
   const playOrStop = () => {
     if (moment === undefined) play(chosen?.window ?? view);
     else stop();
@@ -95,49 +186,23 @@ export function SoundStage(props: SoundStageProps) {
   const playSeen = () => {
     play(view);
   };
-  const zoom = (factor: number) => {
-    const { from, to } = chosen?.window ?? view;
-    const middle = (from + to) / 2;
-    const seen = middle > view.from && middle < view.to ? middle : (view.from + view.to) / 2;
-    setView(zoomed(view, factor, seen, lengthS));
-  };
-  const pan = (share: number) => {
-    setView(panned(view, share * (view.to - view.from), lengthS));
-  };
-  const seeWhole = () => {
-    setView({ from: 0, to: lengthS });
-  };
-  const seeChosen = () => {
-    if (chosen) setView(around(chosen.window, lengthS));
-  };
-  const move = (step: number) => {
-    const place = rows.findIndex((row) => row === chosen) + step;
-    const next = rows[Math.min(rows.length - 1, Math.max(0, place))];
-    if (!next) return;
-    onChoose(next.key);
-    // What is looked at is in sight.
-    const { from, to } = next.window;
-    if (from < view.from || to > view.to)
-      setView(panned(view, (from + to - view.from - view.to) / 2, lengthS));
-  };
-  /** A window in the middle of what is seen, for what was not found. */
+  /** Adds a window for what was not found. */
   const add = () => {
-    const [middle, room] = [(view.from + view.to) / 2, (ADDED / 2) * (view.to - view.from)];
-    const window = { from: Number((middle - room).toFixed(3)), to: Number((middle + room).toFixed(3)) };
-    if (window.from < window.to) onAdd(window);
+    const window = windowWithin(view);
+    if (window) onAdd(window);
   };
   const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
   useKeys({
-    ArrowDown: () => move(1),
-    ArrowUp: () => move(-1),
-    ArrowRight: () => pan(PAN),
-    ArrowLeft: () => pan(-PAN),
+    ArrowDown: () => look.move(1),
+    ArrowUp: () => look.move(-1),
+    ArrowRight: () => look.pan(PAN),
+    ArrowLeft: () => look.pan(-PAN),
     ' ': playOrStop,
-    '+': () => zoom(ZOOM),
-    '-': () => zoom(1 / ZOOM),
+    '+': () => look.zoom(ZOOM),
+    '-': () => look.zoom(1 / ZOOM),
     p: playSeen,
-    z: seeChosen,
-    w: seeWhole,
+    z: look.seeChosen,
+    w: look.seeWhole,
     n: add,
     x: () => {
       if (!waits) return;
@@ -155,31 +220,15 @@ export function SoundStage(props: SoundStageProps) {
   };
   return (
     <>
-      <Row>
-        {choosing}
-        <Button onPress={playOrStop}>
-          {moment === undefined ? <Play size={17} aria-hidden /> : <Square size={17} aria-hidden />}
-          {moment === undefined ? 'Play' : 'Stop'} <Key>Space</Key>
-        </Button>
-        <IconButton label={hinted('Nearer', '+')} onPress={() => zoom(ZOOM)}>
-          <ZoomIn size={19} aria-hidden />
-        </IconButton>
-        <IconButton label={hinted('Further away', '-')} onPress={() => zoom(1 / ZOOM)}>
-          <ZoomOut size={19} aria-hidden />
-        </IconButton>
-        <IconButton label={hinted('This sound', 'Z')} isDisabled={!chosen} onPress={seeChosen}>
-          <Scan size={19} aria-hidden />
-        </IconButton>
-        <IconButton label={hinted('All of it', 'W')} onPress={seeWhole}>
-          <Maximize2 size={19} aria-hidden />
-        </IconButton>
-        <Button tone="quiet" onPress={playSeen}>
-          Play what is seen <LetterKey>P</LetterKey>
-        </Button>
-        <Button tone="quiet" onPress={add}>
-          Add a window <LetterKey>N</LetterKey>
-        </Button>
-      </Row>
+      <SoundTools
+        choosing={choosing}
+        plays={moment !== undefined}
+        chosen={chosen}
+        look={look}
+        onPlay={playOrStop}
+        onPlaySeen={playSeen}
+        onAdd={add}
+      />
       <SoundPicture
         label={`${file.name} over time, with ${counted(rows.length, 'sound')}. The table below has them.`}
         caption="Drag the threshold, the ends of a window, or the picture itself; Ctrl and the wheel come nearer."
