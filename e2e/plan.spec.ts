@@ -101,6 +101,7 @@ test('items are put in order by buttons, by dragging, and pasted as a column', a
     .toEqual(['Calvessa 2', 'Dappelin', 'Brunnow', 'Fenwhir', 'Quillop S', 'Merrowick']);
   await expect(grip).toBeFocused();
   await page.keyboard.press('Enter');
+  await expect(grip).not.toBeFocused();
   await page.keyboard.press('Escape');
   await expect(grip).toBeFocused();
   // By a pointer, to the first place; a press on the very middle would be a screen reader's.

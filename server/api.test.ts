@@ -30,7 +30,7 @@ describe('creating', () => {
     const { body } = await server.send('POST', `/studies/${studyId}/items`, item);
     expect(body).toMatchObject({ ...item, studyId, version: 1 });
   });
-  it.each(['factors', 'levels', 'conditions', 'sessions', 'rounds'])('has a table for %s', async (kind) => {
+  it.each(['factors', 'levels', 'conditions', 'sessions'])('has a table for %s', async (kind) => {
     const studyId = await server.newStudy();
     const factorId = v7();
     const bodies: Record<string, object> = {
@@ -41,7 +41,6 @@ describe('creating', () => {
         ...{ tolerableDrift: 1, limits: { low: null, high: 30 } },
       },
       sessions: { id: v7(), ...newSession('2026-05-04T10:00:00Z') },
-      rounds: { id: v7(), number: 1, sessionId: null, note: '' },
     };
     if (kind === 'levels') {
       await server.send('POST', `/studies/${studyId}/factors`, { ...bodies.factors, id: factorId });

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { StudyDocument } from '../model/study-document.ts';
 import { testStudy } from '../testing-study.ts';
 import { agreementOf } from './agree.ts';
+import { settingsRead } from './settings.ts';
 
 const thermometers = JSON.parse(readFileSync('demo/kitchen-thermometers.json', 'utf8')) as StudyDocument;
 
@@ -21,6 +22,19 @@ describe('agreement of a study with its reference', () => {
   it('has three bands of the reference, which hold every pair once', () => {
     expect(found?.byBand.map(({ label }) => label)).toEqual(['low', 'middle', 'high']);
     expect(found?.byBand.reduce((sum, { agreement }) => sum + agreement.n, 0)).toBe(found?.pairs.length);
+  });
+  it('is of every setting, such as before and after what was done to the items', () => {
+    expect(found?.bySetting.map(({ label }) => label)).toEqual(
+      settingsRead(thermometers).map(({ words }) => words),
+    );
+    expect(found?.bySetting.length).toBeGreaterThan(1);
+    expect(found?.bySetting.reduce((sum, { agreement }) => sum + agreement.n, 0)).toBe(found?.pairs.length);
+    // Each group has what its own readings say, and no other's.
+    for (const { key, agreement } of found?.bySetting ?? []) {
+      const pairs = found?.pairs.filter(({ setting }) => setting === key) ?? [];
+      const errors = pairs.map(({ indicated, reference }) => indicated - reference);
+      expect(agreement.bias).toBeCloseTo(errors.reduce((sum, error) => sum + error, 0) / errors.length, 12);
+    }
   });
   it('gives lines for items with enough pairs', () => {
     // Dorrit's scale is planted to be a fifth short; the others follow the bath.

@@ -10,11 +10,14 @@ import type { Observation } from '../observations/observation.ts';
 import { type WithinSpec, withinSpec } from '../summary/spec.ts';
 import { quantile, sorted } from '../summary/quantile.ts';
 import { screenedOf } from './observed.ts';
+import { settingsRead } from './settings.ts';
 
 /** One pair that counts, with where it comes from. */
 export interface AgreedPair extends Pair {
   id: string;
   itemId: string;
+  /** Key of its setting. */
+  setting: string;
   takenAt: string;
   /** How fast the reference changed meanwhile, in its unit for each minute; null where no other was read near to it. */
   rate: number | null;
@@ -22,7 +25,7 @@ export interface AgreedPair extends Pair {
 
 /** How one group of pairs agrees with the reference. */
 export interface GroupAgreement {
-  /** Of an item, a band of the reference, or a day. */
+  /** Of an item, a band of the reference, a day, or a setting. */
   key: string;
   label: string;
   agreement: Agreement;
@@ -38,6 +41,8 @@ export interface StudyAgreement {
   byBand: GroupAgreement[];
   /** By the day of the reading, where there are several. */
   byDay: GroupAgreement[];
+  /** By setting, where there are several: before and after what was done to the items. */
+  bySetting: GroupAgreement[];
 }
 
 /** Fewer pairs make no bands. */
@@ -49,7 +54,9 @@ function pairsOf(observations: readonly Observation[]): AgreedPair[] {
     const [reference, indicated] = [partNumber(parts, 'reference'), partNumber(parts, 'indicated')];
     if (reference === null || indicated === null) return [];
     const stretch = `${sessionId ?? ''} ${setting}`;
-    return [{ pair: { id, itemId, takenAt, reference, indicated }, stretch, time: Date.parse(takenAt) }];
+    return [
+      { pair: { id, itemId, setting, takenAt, reference, indicated }, stretch, time: Date.parse(takenAt) },
+    ];
   });
   const rates = referenceRates(pairs.map(({ pair: { reference }, ...when }) => ({ ...when, reference })));
   return pairs.map(({ pair }, i) => ({ ...pair, rate: rates[i] ?? null }));
@@ -92,6 +99,7 @@ export function agreementOf(
   const banded = pairs.length >= FEWEST_IN_BANDS && cuts[0] < cuts[1];
   const dayOf = ({ takenAt }: AgreedPair) => takenAt.slice(0, 10);
   const days = [...new Set(pairs.map(dayOf))].sort();
+  const settings = settingsRead(document);
   return {
     pairs,
     whole,
@@ -119,6 +127,16 @@ export function agreementOf(
               day,
               day,
               pairs.filter((pair) => dayOf(pair) === day),
+            ),
+          )
+        : [],
+    bySetting:
+      settings.length > 1
+        ? settings.flatMap(({ key, words }) =>
+            group(
+              key,
+              words,
+              pairs.filter(({ setting }) => setting === key),
             ),
           )
         : [],

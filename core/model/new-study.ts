@@ -49,7 +49,6 @@ export const EMPTY: Omit<StudyDocument, 'study'> = {
   calibrations: [],
   conditions: [],
   sessions: [],
-  rounds: [],
   readings: [],
   decisions: [],
   notes: [],

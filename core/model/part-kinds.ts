@@ -26,8 +26,6 @@ import {
   NotePart,
   Reading,
   ReadingFields,
-  Round,
-  RoundFields,
   Session,
   SessionFields,
 } from './parts.ts';
@@ -112,13 +110,6 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: SessionFields,
     editable: all(SessionFields, 'startedAt', 'kind', 'continuesId'),
     refers: { continuesId: 'sessions' },
-  },
-  rounds: {
-    word: 'round',
-    schema: Round,
-    fields: RoundFields,
-    editable: all(RoundFields, 'number'),
-    refers: { sessionId: 'sessions' },
   },
   readings: {
     word: 'reading',

@@ -351,14 +351,6 @@ export const SessionFields = {
 export const Session = Type.Object({ ...Base, ...SessionFields }, closed);
 export type Session = Static<typeof Session>;
 
-export const RoundFields = {
-  number: Type.Integer({ minimum: 1, maximum: 10000 }),
-  sessionId: nullable(Id),
-  note: Text,
-};
-export const Round = Type.Object({ ...Base, ...RoundFields }, closed);
-export type Round = Static<typeof Round>;
-
 export const ReadingPart = Type.Object(
   {
     name: Type.String({ minLength: 1, maxLength: 40 }),

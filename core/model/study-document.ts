@@ -13,7 +13,6 @@ import {
   Measurand,
   NotePart,
   Reading,
-  Round,
   Session,
 } from './parts.ts';
 import { Study } from './study.ts';
@@ -37,7 +36,6 @@ export const StudyDocument = Type.Object(
     calibrations: Type.Array(Calibration, { maxItems: 5000 }),
     conditions: Type.Array(Condition, { maxItems: 200 }),
     sessions: Type.Array(Session, { maxItems: 5000 }),
-    rounds: Type.Array(Round, { maxItems: 10000 }),
     readings: Type.Array(Reading, { maxItems: MOST_READINGS }),
     decisions: Type.Array(Decision, { maxItems: 400000 }),
     notes: Type.Array(NotePart, { maxItems: 20000 }),

@@ -47,6 +47,22 @@ describe('a document that an earlier version wrote', () => {
       { action: 'leave-out', reason: 'taken again' },
     ]);
   });
+  it('keeps what was noted of a round as a note of its session', () => {
+    const stamp = { id: 'r', studyId: 's', version: 2, createdAt: 'then', updatedAt: 'later' };
+    const rounds = [
+      { ...stamp, number: 3, sessionId: 'one', note: 'a door was open' },
+      { ...stamp, number: 4, sessionId: null, note: '' },
+    ];
+    const { notes, ...rest } = brought(12, { rounds, notes: ['before'] });
+    expect(rest).not.toHaveProperty('rounds');
+    expect(notes).toEqual([
+      'before',
+      {
+        ...{ ...stamp, readingId: null, itemId: null, sessionId: 'one', run: null },
+        ...{ text: 'Round 3: a door was open', photo: null, removed: false, notedAt: 'then' },
+      },
+    ]);
+  });
   it('has conditions that are quantities, with limits the right way round', () => {
     const limits = [
       { low: 4, high: 1.5 },

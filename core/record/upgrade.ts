@@ -1,3 +1,4 @@
+import { TEXT_LIMIT } from '../model/limits.ts';
 import { NEW_STUDY, NO_CORRECTIONS } from '../model/new-study.ts';
 import { STUDY_FORMAT, STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 
@@ -173,6 +174,22 @@ function to12(whole: Fields): void {
   }));
 }
 
+/** Rounds were parts of their own, which said nothing but a note; that stays as one of the session. */
+function to13(whole: Fields): void {
+  const rounds = Array.isArray(whole.rounds) ? whole.rounds.filter(isFields) : [];
+  delete whole.rounds;
+  const said = rounds.filter(({ note }) => typeof note === 'string' && note !== '');
+  if (!Array.isArray(whole.notes) || said.length === 0) return;
+  whole.notes = [
+    ...(whole.notes as unknown[]),
+    ...said.map(({ number, note, sessionId, createdAt, ...part }) => ({
+      ...{ ...part, createdAt, readingId: null, itemId: null, sessionId, run: null },
+      text: `Round ${String(number)}: ${String(note)}`.slice(0, TEXT_LIMIT),
+      ...{ photo: null, removed: false, notedAt: createdAt },
+    })),
+  ];
+}
+
 /** What brings a document of each version to the next one. */
 const UPGRADES: readonly ((whole: Fields) => void)[] = [
   to2,
@@ -186,6 +203,7 @@ const UPGRADES: readonly ((whole: Fields) => void)[] = [
   to10,
   to11,
   to12,
+  to13,
 ];
 
 /**

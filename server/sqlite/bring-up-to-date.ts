@@ -18,6 +18,7 @@ import * as files from './migrations/0014-files.ts';
 import * as calibrations from './migrations/0015-calibrations.ts';
 import * as draws from './migrations/0016-draws.ts';
 import * as conditionKinds from './migrations/0017-condition-kinds.ts';
+import * as noRoundParts from './migrations/0018-no-round-parts.ts';
 import { LaterVersion } from './refusal.ts';
 import { inTransaction, runSql } from './statements.ts';
 
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   calibrations,
   draws,
   conditionKinds,
+  noRoundParts,
 ];
 
 /** Runs the migrations that a database has not had. @throws LaterVersion where it has had others */

@@ -78,6 +78,10 @@ async function oldDatabase(file: string): Promise<void> {
        '[${condition('start', '21')},${condition('end', '22')}]', '')`,
   );
   await run(
+    `INSERT INTO rounds (id, studyId, version, createdAt, updatedAt, number, sessionId, note)
+     VALUES ('${id(20)}', ${stamp}, 1, '${id(8)}', 'a door was open'), ('${id(21)}', ${stamp}, 2, NULL, '')`,
+  );
+  await run(
     `INSERT INTO decisions (id, studyId, version, createdAt, updatedAt, action, readingId, run, reason, decidedAt)
      VALUES ('${id(5)}', ${stamp}, 'skip', NULL,
        '{"round":2,"itemId":"${id(2)}","measurandId":"${id(3)}"}', '', '${NOW}'),
@@ -120,6 +124,7 @@ describe('a database of an earlier version', () => {
     expect(document.readings).toMatchObject([{ parts: [{ text: '3,5', number: 3.5 }] }]);
     expect(document.notes).toMatchObject([
       { readingId: id(4), text: 'hand shook', photo: null, removed: false },
+      { readingId: null, sessionId: id(8), text: 'Round 1: a door was open', notedAt: NOW },
     ]);
     expect(document.sessions).toMatchObject([
       {

@@ -5,7 +5,7 @@ import type { LivePart } from './studies.ts';
 /** Kinds whose parts are edited; the others are only ever added. */
 const EDITED = [
   ...(['items', 'measurands', 'factors', 'levels', 'figures', 'conditions'] as const),
-  ...(['claims', 'sessions', 'rounds', 'notes', 'changes'] as const),
+  ...(['claims', 'sessions', 'notes', 'changes'] as const),
 ] satisfies readonly PartKind[];
 
 /** Parts as they were fetched, though none in an older version than the page has had already. */

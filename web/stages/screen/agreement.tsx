@@ -10,7 +10,7 @@ import { ItemName } from '../../ui/name.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 
-type By = 'item' | 'band' | 'day';
+type By = 'item' | 'band' | 'day' | 'setting';
 
 /** How errors are printed: as finely as the item that repeats best. */
 export function errorFigure({ byItem, whole }: StudyAgreement): (value: number | null | undefined) => string {
@@ -28,7 +28,7 @@ const VIEWS = (Object.keys(ERROR_VIEWS) as ErrorView[]).map((value) => ({
   label: ERROR_VIEWS[value].label,
 }));
 
-const BY_HEADS: Record<By, string> = { item: 'Item', band: 'Reference', day: 'Day' };
+const BY_HEADS: Record<By, string> = { item: 'Item', band: 'Reference', day: 'Day', setting: 'Setting' };
 
 /** Per cent of a temperature would depend on where its zero was put. */
 const isRelative = ({ unit }: Measurand) => !isTemperature(unit);
@@ -81,7 +81,8 @@ function AgreementTable({
   items: ReadonlyMap<string, Item>;
 }) {
   const figure = errorFigure(agreement);
-  const groups = { item: agreement.byItem, band: agreement.byBand, day: agreement.byDay }[by];
+  const { byItem, byBand, byDay, bySetting } = agreement;
+  const groups = { item: byItem, band: byBand, day: byDay, setting: bySetting }[by];
   const heads = [
     ...['pairs', 'bias', 'mean |error|'],
     ...(isRelative(measurand) ? ['mean relative'] : []),
@@ -180,6 +181,7 @@ export function AgreementSection({
     { value: 'item' as const, label: 'By item' },
     ...(agreement.byBand.length > 0 ? [{ value: 'band' as const, label: 'By band of the reference' }] : []),
     ...(agreement.byDay.length > 0 ? [{ value: 'day' as const, label: 'By day' }] : []),
+    ...(agreement.bySetting.length > 0 ? [{ value: 'setting' as const, label: 'By setting' }] : []),
   ];
   return (
     <>
