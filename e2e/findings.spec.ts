@@ -119,7 +119,7 @@ test('a dense picture shows after a decision what it shows when the page is load
   await expect.poll(picture).toBe(after);
 });
 
-test('errors are told against their reference: by item, by band, with the share within the spec', async ({
+test('errors are told against their reference: by item, by band, by setting, with the share within the spec', async ({
   page,
   server,
 }) => {
@@ -138,6 +138,9 @@ test('errors are told against their reference: by item, by band, with the share 
   await expect(section.getByRole('row', { name: /^Dorrit/ })).toContainText(' of 12');
   await section.getByText('By band of the reference').click();
   await expect(section.getByRole('row', { name: /^middle/ })).toBeVisible();
+  await section.getByText('By setting').click();
+  await expect(section.getByRole('row', { name: /^90 °C/ })).toContainText(' of 15');
+  await expect(section.getByText('All items are taken together.')).toBeVisible();
   await section.getByText('While the reference changed').click();
   const limit = section.getByLabel('Without pairs taken while it moved faster than');
   await limit.fill('fast');

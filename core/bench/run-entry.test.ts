@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Measurand } from '../model/parts.ts';
 import { testStudy } from '../testing-study.ts';
 import { runQueue } from './queue.ts';
-import { chainedFeed, understoodWords, withInstrumentText, yardstick } from './run-entry.ts';
+import { filledIn, understoodWords, withInstrumentText, yardstick } from './run-entry.ts';
 
 const plain = (text: string | undefined) => text?.replace(/\s/g, ' ');
 const measurandOf = (change: Partial<Measurand>): Measurand => ({
@@ -72,12 +72,12 @@ describe('what the next item is fed with', () => {
   };
   it('is what the last one recovered, as it was typed', () => {
     const { queue, first, second } = chained({ chained: true });
-    expect(chainedFeed(queue, second)).toEqual({ fed: '180 g' });
-    expect(chainedFeed(queue, first)).toEqual({});
+    expect(filledIn(queue, second)).toEqual({ fed: '180 g' });
+    expect(filledIn(queue, first)).toEqual({});
   });
   it('is typed where the plan chains nothing', () => {
     const { queue, second } = chained({});
-    expect(chainedFeed(queue, second)).toEqual({});
+    expect(filledIn(queue, second)).toEqual({});
   });
 });
 

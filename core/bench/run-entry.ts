@@ -1,7 +1,5 @@
-import { isChained } from '../forms/fed-recovered.ts';
 import type { PartTexts } from '../forms/form.ts';
 import { readingForm } from '../forms/index.ts';
-import { partNumber } from '../forms/read-parts.ts';
 import { recordOf } from '../record/record.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -13,16 +11,16 @@ import { runOfReading } from './run-records.ts';
 /** What an instrument sends is no longer than this; the schema of a reading says the same. */
 const LONGEST_TEXT = 60;
 
-/** What the last item recovered, where the next one is fed with it: the text of the part that is filled in so. */
-export function chainedFeed(queue: readonly Run[], run: Run): { fed?: string } {
+/** Parts that the last reading fills in, where the form says so: what one item recovered is what the next one is fed. */
+export function filledIn(queue: readonly Run[], run: Run): Record<string, string> {
   const { form, settings, unit } = run.measurand;
-  if (form !== 'fed-recovered' || !isChained(settings)) return {};
+  const filled = readingForm(form)?.filledFrom?.(settings);
+  if (!filled || unit === '') return {};
   const before = queue
     .slice(0, run.place)
     .findLast((earlier) => earlier.measurandId === run.measurandId && earlier.state === 'done');
-  const recovered = partNumber(before?.reading?.reading.parts ?? [], 'recovered');
-  const feed = before?.reading?.reading.parts.find(({ name }) => name === 'recovered')?.text;
-  return recovered === null || feed === undefined || unit === '' ? {} : { fed: feed };
+  const found = before?.reading?.reading.parts.find(({ name }) => name === filled.before);
+  return found && found.number !== null ? { [filled.part]: found.text } : {};
 }
 
 /**

@@ -1,4 +1,3 @@
-import type { FormSettings } from '../model/parts.ts';
 import type { ReadingForm } from './form.ts';
 import { READ_UNIT, partNumber, readParts, readUnit, setting } from './read-parts.ts';
 
@@ -16,9 +15,6 @@ const CHAINED = {
   fallback: false,
 } as const;
 
-/** Whether what one item recovered is what the next one is fed. */
-export const isChained = (settings: FormSettings): boolean => setting(CHAINED, settings);
-
 /** How much of what was fed came back: a yield, of its own feed. */
 export const fedRecovered: ReadingForm = {
   name: 'fed-recovered',
@@ -29,6 +25,8 @@ export const fedRecovered: ReadingForm = {
   unit: '%',
   settings: [READ_UNIT, COUNTED, CHAINED],
   valueUnit: () => '%',
+  isYield: true,
+  filledFrom: (settings) => (setting(CHAINED, settings) ? { part: 'fed', before: 'recovered' } : undefined),
   typicalS: () => 120,
   parts({ settings }) {
     const unit = readUnit({ settings });

@@ -67,6 +67,10 @@ export interface ReadingForm {
   ranksOnly?: true;
   /** Values are errors: items are ranked by their size, since signed ones would cancel. */
   rankedBySize?: true;
+  /** Values are per cent of what was put in, so that none can be over 100. */
+  isYield?: true;
+  /** The part that is filled in with a part of the reading before, where the settings say so. */
+  filledFrom?: (settings: FormSettings) => { part: string; before: string } | undefined;
   /** How the value can be set right after it was read; not at all when left out. */
   corrects?: readonly CorrectionKind[];
   /** What one reading is likely to take, seconds. */

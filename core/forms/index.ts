@@ -29,6 +29,9 @@ export const READING_FORMS: readonly ReadingForm[] = [
   score,
 ];
 
+/** The form of what is worked out from other measurands. */
+export const DERIVED_FORM = value.name;
+
 export const readingForm = (name: string): ReadingForm | undefined =>
   READING_FORMS.find((form) => form.name === name);
 

@@ -1,10 +1,11 @@
+import { readingForm } from '../forms/index.ts';
 import { counted, formatReading, withUnit } from '../quantity/format.ts';
 import { COMMON, type Inspection, fact } from './inspection.ts';
 
 /** More came out than went in. */
 export const overHundred: Inspection = ({ measurands, items }) =>
   measurands.flatMap(({ measurand, observations }) => {
-    if (measurand.form !== 'fed-recovered' || measurand.expression !== null) return [];
+    if (!readingForm(measurand.form)?.isYield || measurand.expression !== null) return [];
     const over = observations.filter(({ value, use }) => use.is === 'kept' && value !== null && value > 100);
     const [worst] = [...over].sort((a, b) => (b.value as number) - (a.value as number));
     if (!worst) return [];

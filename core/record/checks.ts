@@ -1,6 +1,6 @@
 import { conditionKind, isSameWord } from '../conditions/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
-import { hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
+import { DERIVED_FORM, hasReference, readingForm, settingProblems, takesFigures } from '../forms/index.ts';
 import { MOST_FILE_BYTES } from '../model/limits.ts';
 import { factorLevels, planSize } from '../plan/grid.ts';
 import { formatNumber } from '../quantity/format.ts';
@@ -152,8 +152,11 @@ function checkMeasurand(measurand: Measurand, context: PlanContext): FieldProble
     const others = context.measurands.filter(({ id }) => id !== measurand.id);
     const read = derivedExpression({ ...context, measurands: [...others, measurand] }, measurand);
     if ('problem' in read) problems.push({ path: '/expression', message: read.problem });
-    if (measurand.form !== 'value') {
-      problems.push({ path: '/form', message: 'A derived measurand is worked out, so its form is “value”.' });
+    if (measurand.form !== DERIVED_FORM) {
+      problems.push({
+        path: '/form',
+        message: `A derived measurand is worked out, so its form is “${DERIVED_FORM}”.`,
+      });
     }
   }
   const strange = onItems?.find((id) => !byId(context.items).has(id));

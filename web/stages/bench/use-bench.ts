@@ -4,7 +4,7 @@ import type { PartTexts } from '../../../core/forms/form.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { blindItems } from '../../../core/plan/blind.ts';
 import { type Run, plannedRuns, runQueue } from '../../../core/bench/queue.ts';
-import { chainedFeed, understoodWords } from '../../../core/bench/run-entry.ts';
+import { filledIn, understoodWords } from '../../../core/bench/run-entry.ts';
 import { canUndo } from '../../../core/bench/undo.ts';
 import { isText, keep, kept, useKept } from '../../app/kept.ts';
 import { type SessionAtBench, useSession } from './session/use-session.ts';
@@ -114,7 +114,7 @@ export function useBench(document: StudyDocument): Bench {
   const { texts: typed, source = 'typed' } = entry;
   // Nor is a question asked about another run, where this one was taken by another tab meanwhile.
   const doubt = lastDoubt?.run === run?.key ? lastDoubt : undefined;
-  const texts: PartTexts = run && !('fed' in typed) ? { ...chainedFeed(queue, run), ...typed } : typed;
+  const texts: PartTexts = run ? { ...filledIn(queue, run), ...typed } : typed;
   const context: BenchContext = {
     ...{ document, session, queue, run, texts, source, doubt },
     ...{ changeEntry, setDoubt, choose, setSaid, setLastId },

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { GroupAgreement, StudyAgreement } from '../../../core/analysis/agree.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
-import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
+import { decimalsFor, formatNumber, listed } from '../../../core/quantity/format.ts';
 import { isTemperature } from '../../../core/quantity/units.ts';
 import { TakePicture } from '../../app/take.tsx';
 import { ERROR_VIEWS, ErrorPicture, type ErrorView } from '../../strip/error-picture.tsx';
@@ -165,7 +165,16 @@ function LinesTable({ byItem }: Pick<StudyAgreement, 'byItem'>) {
   );
 }
 
-/** How the readings agree with their reference: by item, by band of the reference, by day. */
+/** What the rows of the table have in common, where that is not plain. */
+function togetherWords(by: By, { bySetting }: StudyAgreement): string {
+  const together = [
+    ...(by === 'item' ? [] : ['items']),
+    ...(by === 'setting' || bySetting.length === 0 ? [] : ['settings']),
+  ];
+  return together.length === 0 ? '' : `All ${listed(together)} are taken together.`;
+}
+
+/** How the readings agree with their reference: by item, by band of the reference, by day, by setting. */
 export function AgreementSection({
   agreement,
   measurand,
@@ -199,7 +208,7 @@ export function AgreementSection({
       <AgreementTable by={by} agreement={agreement} measurand={measurand} items={items} />
       <p style={{ marginTop: 8 }}>
         Errors in {measurand.unit || 'the unit of the reading'}: indicated less reference. Limits of agreement
-        are bias ± 1.96 SD (Bland and Altman 1986). All settings are taken together.
+        are bias ± 1.96 SD (Bland and Altman 1986). {togetherWords(by, agreement)}
       </p>
       <LinesTable byItem={agreement.byItem} />
     </>
