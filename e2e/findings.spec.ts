@@ -76,6 +76,29 @@ test('readings of one round are looked at by themselves, and on an axis of equal
   await expect(page.getByRole('complementary')).toContainText('round 2');
 });
 
+test('readings are shown less the median of their round, which is what a rule judges', async ({
+  page,
+  server,
+}) => {
+  const { id } = await server.study('Desk fans');
+  await page.goto(`${server.address}/study/${id}/screen`);
+  await page.getByText('Less the round’s median').click();
+  const strip = page.getByRole('listbox', {
+    name: 'Air speed at one metre: readings less the median of their round',
+  });
+  await expect(strip).toBeVisible();
+  await expect(page.getByText('The rule in force judges these distances.')).toBeVisible();
+  // The misread of Calvessa 2, 2.31 m/s where its round lay at 3.055 m/s.
+  await page.getByText('The same as a table').click();
+  await expect(page.getByRole('row', { name: /^Calvessa 2/ }).first()).toContainText('−0.745');
+  await strip.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary')).toContainText('Calvessa 2, round 3: 2.31');
+});
+
 test('a dense picture shows after a decision what it shows when the page is loaded again', async ({
   page,
   server,

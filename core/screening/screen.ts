@@ -1,7 +1,8 @@
 import isEqual from 'lodash/isEqual.js';
-import { median, sorted } from '../summary/quantile.ts';
+import { median } from '../summary/quantile.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import type { Limits } from '../model/parts.ts';
+import { roundCentres } from './round-centres.ts';
 import type { LeftOut, Screening, ScreeningRule } from './rule.ts';
 
 /** One sample of a study: the readings of one item at one setting that were not left out by hand. */
@@ -61,25 +62,15 @@ const STRICT_SHARE = 0.4;
 /** Readings within this many steps of the median of what is kept are never left out by a statistical rule. */
 const STEPS = 2;
 
-/** Below this many shared rounds there are no distances to judge by. */
-const FEWEST_ROUNDS = 2;
+function* roundsRead(samples: readonly SampleToScreen[]): Generator<[value: number, round: number]> {
+  for (const { values, rounds } of samples)
+    if (rounds) for (let i = 0; i < values.length; i += 1) yield [values[i] as number, rounds[i] as number];
+}
 
 /** Distance of every reading from the median of its round; NaN where its round is not shared. */
 function distances(samples: readonly SampleToScreen[]): Float64Array[] | undefined {
-  const rounds = new Map<number, number[]>();
-  for (const { values, rounds: roundOf } of samples) {
-    if (!roundOf) continue;
-    for (let i = 0; i < values.length; i += 1) {
-      const round = roundOf[i] as number;
-      if (Number.isNaN(round)) continue;
-      const there = rounds.get(round);
-      if (there) there.push(values[i] as number);
-      else rounds.set(round, [values[i] as number]);
-    }
-  }
-  const centres = new Map<number, number>();
-  for (const [round, values] of rounds) if (values.length > 1) centres.set(round, median(sorted(values)));
-  if (centres.size < FEWEST_ROUNDS) return undefined;
+  const centres = roundCentres(roundsRead(samples));
+  if (!centres) return undefined;
   return samples.map(({ values, rounds: roundOf }) =>
     Float64Array.from(
       values,

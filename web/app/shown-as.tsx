@@ -1,15 +1,25 @@
 import { Segments } from '../ui/segments.tsx';
 
-/** How readings are shown: by item, or in the order taken. */
-export type ShownBy = 'items' | 'order';
+/** How readings are shown: by item, as distances from the median of their round, or in the order taken. */
+export type ShownBy = 'items' | 'distances' | 'order';
 
 /** Chooses how readings are shown. */
-export const ShownAs = ({ by, onBy }: { by: ShownBy; onBy: (by: ShownBy) => void }) => (
+export const ShownAs = ({
+  by,
+  distances = false,
+  onBy,
+}: {
+  by: ShownBy;
+  /** Whether distances are offered. */
+  distances?: boolean;
+  onBy: (by: ShownBy) => void;
+}) => (
   <Segments
     label="Readings shown"
     labelHidden
     options={[
       { value: 'items', label: 'By item' },
+      ...(distances ? [{ value: 'distances' as const, label: 'Less the round’s median' }] : []),
       { value: 'order', label: 'In the order taken' },
     ]}
     value={by}

@@ -311,6 +311,19 @@ export function stripLanes(
   });
 }
 
+/** Lanes whose marks are distances in place of values; a mean of distances says nothing, so none is drawn. */
+export const lanesOfDistances = (
+  lanes: readonly StripLane[],
+  distances: ReadonlyMap<string, number>,
+): StripLane[] =>
+  lanes.map(({ id, name, code, mark, marks }) => ({
+    ...{ id, name, code, mark, mean: null, interval: null, figure: '' },
+    marks: marks.flatMap((read) => {
+      const value = distances.get(read.id);
+      return value === undefined ? [] : [{ ...read, value }];
+    }),
+  }));
+
 /** The margin around the leader of a class, where there are a margin and a leader; around a target, where one is set. */
 export function leaderBand(
   analysis: SettingAnalysis | undefined,

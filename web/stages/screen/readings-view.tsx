@@ -1,9 +1,14 @@
 import { lazy, useMemo, useState, memo } from 'react';
 import styled from 'styled-components';
+import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import { readingsInOrder } from '../../../core/analysis/in-order.ts';
+import { roundDistances } from '../../../core/analysis/round-distances.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
 import { stripCaption } from '../../../core/report/left-out-words.ts';
+import { describedRule } from '../../../core/screening/described.ts';
 import { TakenStrip } from '../../app/taken-strip.tsx';
-import { stripLanes } from '../../strip/lanes.ts';
+import { lanesOfDistances, stripLanes } from '../../strip/lanes.ts';
+import type { StripLane } from '../../strip/layout.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { Row } from '../../ui/page.tsx';
@@ -53,6 +58,52 @@ function InOrder({ view, analysis }: Pick<Shown, 'view' | 'analysis'>) {
   );
 }
 
+/** Whether a rule judges distances, or why it does not. */
+function judgedWords({ name, judges }: Measurand['rule']): string {
+  const { keepsAll, alwaysCuts, byItself } = describedRule(name);
+  if (keepsAll) return 'No rule is in force.';
+  return judges === 'distance' && !alwaysCuts && !byItself
+    ? 'The rule in force judges these distances.'
+    : 'The rule in force judges the readings themselves.';
+}
+
+/** Each reading less the median of its round: what drifts from round to round is gone, and a misread is not. */
+function Distances({
+  view: { measurand, setting },
+  analysis,
+  lanes,
+  chosenId,
+  onChoose,
+}: Pick<ReadingsViewProps, 'view' | 'chosenId' | 'onChoose'> & {
+  analysis: SettingAnalysis;
+  lanes: readonly StripLane[];
+}) {
+  const shown = useMemo(
+    () => lanesOfDistances(lanes, roundDistances(analysis.readings) ?? new Map()),
+    [lanes, analysis],
+  );
+  if (shown.every(({ marks }) => marks.length === 0))
+    return <p>Items share fewer than two rounds, so there is no distance from a round to show.</p>;
+  const what = [measurand.name, setting, 'less the median of its round'].filter(Boolean).join(', ');
+  const words = judgedWords(measurand.rule);
+  return (
+    <>
+      <TakenStrip
+        what={what}
+        caption={`${what}: what drifts from round to round is gone. ${words} What was left out is hollow.`}
+        label={`${measurand.name}: readings less the median of their round`}
+        unit={measurand.unit}
+        lanes={shown}
+        pointedId={chosenId}
+        onChoose={onChoose}
+      />
+      <p style={{ margin: '6px 0 14px' }}>
+        Each reading less the median of its round, so what drifts from round to round is gone. {words}
+      </p>
+    </>
+  );
+}
+
 /** All readings in a picture: item by item, all or some of them, or in the order taken. */
 export const ReadingsView = memo(function ReadingsView({
   view,
@@ -77,10 +128,11 @@ export const ReadingsView = memo(function ReadingsView({
   );
   const lanes = useMemo(() => (part ? lanesOfSome(allLanes, part) : allLanes), [allLanes, part]);
   const ranksOnly = analysis?.classes.some((group) => group.analysis.ranksOnly) ?? false;
+  const inRounds = !ranksOnly && (analysis?.readings.some(({ sharesRound }) => sharesRound) ?? false);
   return (
     <>
       <Views>
-        <ShownAs by={by} onBy={setBy} />
+        <ShownAs by={by} distances={inRounds} onBy={setBy} />
         {by === 'items' && parts.length > 0 && (
           <Choice
             label="Readings of"
@@ -98,6 +150,8 @@ export const ReadingsView = memo(function ReadingsView({
       </Views>
       {by === 'order' ? (
         <InOrder view={view} analysis={analysis} />
+      ) : by === 'distances' && analysis && inRounds ? (
+        <Distances {...{ view, analysis, lanes: allLanes, chosenId, onChoose }} />
       ) : (
         <TakenStrip
           what={[measurand.name, setting, part?.label ?? 'all readings'].filter(Boolean).join(', ')}
