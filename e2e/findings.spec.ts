@@ -97,6 +97,10 @@ test('readings are shown less the median of their round, which is what a rule ju
   await page.keyboard.press('Home');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('complementary')).toContainText('Calvessa 2, round 3: 2.31');
+  // With when, by what and in which air it was taken, and what was noted of its session.
+  await expect(page.getByRole('complementary')).toContainText('Vane anemometer');
+  await expect(page.getByRole('complementary')).toContainText('Air temperature');
+  await expect(page.getByRole('complementary')).toContainText('Street noise from round 5 on');
 });
 
 test('a dense picture shows after a decision what it shows when the page is loaded again', async ({

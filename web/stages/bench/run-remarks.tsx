@@ -1,42 +1,22 @@
 import styled from 'styled-components';
-import type { NotePart } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Run } from '../../../core/bench/queue.ts';
-import { runKey } from '../../../core/bench/run-records.ts';
+import { remarksOn } from '../../../core/bench/remarks.ts';
 import { changeRecorded } from '../../app/api/studies.ts';
-import { API } from '../../app/api/client.ts';
+import { Photo } from '../../app/photo.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Aside } from '../../ui/page.tsx';
 
 const List = styled.ul`
   display: grid;
   gap: 10px;
-  img {
-    max-width: 100%;
-    max-height: 150px;
-    border-radius: 6px;
-  }
   button {
     margin-left: -12px;
   }
 `;
 
-/** Notes to what is at the bench now. */
-function remarksOf(
-  { notes }: StudyDocument,
-  run: Run | undefined,
-  sessionId: string | undefined,
-): NotePart[] {
-  return notes.filter(
-    ({ removed, readingId, itemId, sessionId: session, run: ref }) =>
-      !removed &&
-      ((session !== null && session === sessionId) ||
-        (run !== undefined &&
-          (itemId === run.itemId ||
-            (readingId !== null && readingId === run.reading?.reading.id) ||
-            (ref !== null && runKey(ref) === run.key)))),
-  );
-}
+/** The latest remarks that are shown. */
+const MOST_SHOWN = 6;
 
 /** What was noted to this run, its item and the session, with photos. */
 export function RunRemarks({
@@ -48,7 +28,12 @@ export function RunRemarks({
   run: Run | undefined;
   sessionId: string | undefined;
 }) {
-  const remarks = remarksOf(document, run, sessionId).slice(-6).reverse();
+  const remarks = remarksOn(document, {
+    ...{ readingId: run?.reading?.reading.id, run: run?.key, itemId: run?.itemId },
+    sessionId,
+  })
+    .slice(-MOST_SHOWN)
+    .reverse();
   if (remarks.length === 0) return null;
   return (
     <Aside>
@@ -56,11 +41,7 @@ export function RunRemarks({
       <List>
         {remarks.map((note) => (
           <li key={note.id}>
-            {note.photo !== null && (
-              <a href={`${API}/photos/${note.photo}?original=yes`} target="_blank" rel="noreferrer">
-                <img src={`${API}/photos/${note.photo}`} alt={note.text || 'A photo without words'} />
-              </a>
-            )}
+            {note.photo !== null && <Photo file={note.photo} text={note.text} />}
             {note.text !== '' && <bdi>{note.text}</bdi>}
             <Button
               size="small"

@@ -13,6 +13,7 @@ import { Aside } from '../../ui/page.tsx';
 import { MethodLink } from '../../app/method-link.tsx';
 import { ReadingNote, whyWords, wouldDecide } from './reading-note.tsx';
 import { BeforeAfter } from './before-after.tsx';
+import { ChosenDetails } from './chosen-details.tsx';
 
 export interface ScreenNotesProps {
   document: StudyDocument;
@@ -81,6 +82,7 @@ function ChosenNote({ chosen, ...props }: ScreenNotesProps & { chosen: Observati
           brief
         />
       )}
+      <ChosenDetails document={document} measurand={analysis.measurand} chosen={chosen} />
       <Button
         size="small"
         tone="quiet"
