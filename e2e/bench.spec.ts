@@ -237,6 +237,45 @@ test('the keys are shown on a sheet', async ({ page, server }) => {
   await expect(page.getByRole('textbox')).toBeFocused();
 });
 
+for (const [width, height] of [
+  [1280, 800],
+  [768, 1024],
+] as const) {
+  test(`of thousands of runs those are drawn that are seen, ${String(width)} px wide`, async ({
+    page,
+    server,
+  }) => {
+    await page.setViewportSize({ width, height });
+    const { id, readings } = await readyStudy(server, { low: null, high: null }, 500);
+    await page.goto(`${server.address}/study/${id}/bench`);
+    const queue = page.getByRole('navigation', { name: 'Run queue' });
+    const runs = queue.getByRole('button');
+    await expect(queue.locator('[aria-current]')).toBeVisible();
+    expect(await runs.count()).toBeLessThan(80);
+    // What is read is seen in it, and what comes next is in sight.
+    const heading = page.getByRole('heading', { level: 1 });
+    const first = (await heading.textContent()) ?? '';
+    await page.getByRole('textbox').fill('100');
+    await page.keyboard.press('Enter');
+    await expect(queue.getByRole('button', { name: `${first} 100` })).toBeVisible();
+    // From anywhere in it a run is chosen, and read.
+    await queue.evaluate((box) => {
+      box.scrollTo(box.scrollWidth / 2, box.scrollHeight / 2);
+    });
+    await expect(queue.getByRole('heading', { name: /^Round 2[45]\d of 500$/ }).first()).toBeAttached();
+    const middle = runs.nth(Math.floor((await runs.count()) / 2));
+    const name = (await middle.textContent()) ?? '';
+    await middle.click();
+    await expect(heading).toHaveText(name);
+    await expect(queue.locator('[aria-current]')).toHaveText(name);
+    await page.getByRole('textbox').fill('101');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Everything is saved.')).toBeVisible();
+    const far = (await readings()).find(({ parts }) => parts[0]?.text === '101');
+    expect(far?.round).toBeGreaterThan(200);
+  });
+}
+
 test('a study without items leads to its plan', async ({ page, server }) => {
   const id = v7();
   await server.post('/studies', { id, title: 'Empty', question: '', rounds: 4, seed: 5 });

@@ -16,18 +16,13 @@ export interface QueueGroup {
 /**
  * The queue as it is worked through: round by round, and all rounds of an earlier level before those of a later one
  * where that cannot be undone. Shuffled as a whole it has no rounds that follow each other, and one heading.
- * @param shown the part of the queue that is shown
  */
-export function queueGroups(
-  plan: Plan & Pick<StudyDocument, 'study'>,
-  queue: readonly Run[],
-  shown = queue,
-): QueueGroup[] {
+export function queueGroups(plan: Plan & Pick<StudyDocument, 'study'>, queue: readonly Run[]): QueueGroup[] {
   const irreversible = irreversibleFactor(plan);
   const last = queue.reduce((most, { round }) => Math.max(most, round), 0);
   const shuffled = plan.study.runOrder === 'full-shuffle';
   const groups: QueueGroup[] = [];
-  for (const run of shown) {
+  for (const run of queue) {
     const level = irreversible?.levels.find(({ id }) => run.levelIds.includes(id));
     const round = shuffled && !run.added ? 'In this order' : `Round ${String(run.round)} of ${String(last)}`;
     const title = level ? `${level.name}: ${round.toLowerCase()}` : round;
