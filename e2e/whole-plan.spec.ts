@@ -220,7 +220,7 @@ test('a derived measurand is written with completion, unit and preview', async (
   await expect(box).toHaveValue('price + power');
   await expect(dialog.getByText('“price + power”: EUR and W cannot be added.')).toBeVisible();
   await box.fill('price / air_speed_at_one_metre');
-  await expect(dialog.getByLabel('Told in')).toHaveValue('EUR s/m');
+  await expect(dialog.getByLabel('Unit', { exact: true })).toHaveValue('EUR s/m');
   await expect(dialog.getByText(/^= \d+\.\d+.EUR s\/m with price = 34.EUR/)).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Name' }).fill('Price of the air');
   await dialog.getByRole('button', { name: 'Add it' }).click();

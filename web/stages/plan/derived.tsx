@@ -104,52 +104,142 @@ const DIRECTIONS_ASKED = [
   { value: 'unranked', label: 'Not ranked' },
 ] as const;
 
-/** Adds a measurand that is worked out from others: its expression, its name, the unit that comes of it. */
-export function NewDerived({ document }: { document: StudyDocument }) {
-  const names = studyNames(document);
-  const [text, setText] = useState<string>();
-  const [name, setName] = useState('');
-  const [typedUnit, setUnit] = useState<string>();
-  const [better, setBetter] = useState<DirectionAsked>();
-  const [problem, setProblem] = useState<string>();
-  const written = text ?? '';
-  // Whatever unit it comes to is proposed.
-  const withoutUnit = readExpression(written, names);
-  const proposed = 'problem' in withoutUnit ? '' : withoutUnit.unit;
-  const unit = typedUnit ?? proposed;
-  const read = readExpression(written, names, unit);
-  const close = () => {
-    setText(undefined);
-    setName('');
-    setUnit(undefined);
-    setBetter(undefined);
+/** A derived measurand as it is being typed; `unit` is what it comes to until another is typed. */
+interface DerivedDraft {
+  text: string;
+  name: string;
+  unit: string | undefined;
+  better: DirectionAsked | undefined;
+}
+
+const EMPTY_DRAFT: DerivedDraft = { text: '', name: '', unit: undefined, better: undefined };
+
+/** What was typed as an expression, in the unit that was typed or the one that it comes to. */
+function readDraft({ text, unit: typed }: DerivedDraft, names: readonly StudyName[]) {
+  const withoutUnit = readExpression(text, names);
+  const unit = typed ?? ('problem' in withoutUnit ? '' : withoutUnit.unit);
+  return { unit, read: readExpression(text, names, unit) };
+}
+
+/** What is missing of a draft, and at which field; undefined where nothing is. */
+function missingOf({ name, better }: DerivedDraft, read: ReturnType<typeof readExpression>) {
+  if ('problem' in read) return { field: 'text', words: read.problem } as const;
+  if (name.trim() === '') return { field: 'name', words: 'Give it a name.' } as const;
+  return better === undefined
+    ? ({
+        field: 'better',
+        words: 'Say which is better: of a worked-out value nobody else can know.',
+      } as const)
+    : undefined;
+}
+
+/** The fields of a measurand that is worked out from others: its expression, its name, the unit that comes of it. */
+function DerivedFields({
+  document,
+  names,
+  onDone,
+}: {
+  document: StudyDocument;
+  names: readonly StudyName[];
+  onDone: () => void;
+}) {
+  const [draft, setDraft] = useState(EMPTY_DRAFT);
+  const [problem, setProblem] = useState<{ field: 'text' | 'name' | 'better'; words: string }>();
+  const { unit, read } = readDraft(draft, names);
+  const change = (changes: Partial<DerivedDraft>) => {
+    setDraft((before) => ({ ...before, ...changes }));
     setProblem(undefined);
   };
+  const wordsAt = (field: 'text' | 'name' | 'better') =>
+    problem?.field === field ? problem.words : undefined;
   const add = async () => {
-    if ('problem' in read) {
-      setProblem(read.problem);
-      return;
-    }
-    if (name.trim() === '') {
-      setProblem('Give it a name.');
-      return;
-    }
-    if (better === undefined) {
-      setProblem('Say which is better: of a worked-out value nobody else can know.');
+    const missing = missingOf(draft, read);
+    if (missing) {
+      setProblem(missing);
       return;
     }
     const position = Math.max(0, ...measurandsInOrder(document).map((other) => other.position)) + 1;
     try {
       await createPart(document.study.id, 'measurands', {
-        ...newMeasurand(name.trim(), position),
+        ...newMeasurand(draft.name.trim(), position),
         unit,
-        direction: { kind: better, target: null },
-        expression: written.trim(),
+        direction: { kind: draft.better ?? 'unranked', target: null },
+        expression: draft.text.trim(),
       });
-      close();
+      onDone();
     } catch (error) {
-      setProblem(problemText(error));
+      setProblem({ field: 'name', words: problemText(error) });
     }
+  };
+  const hint = draft.text.trim() === '';
+  return (
+    <>
+      <ExpressionBox
+        label="Worked out as"
+        value={draft.text}
+        names={names}
+        problem={wordsAt('text')}
+        preview={
+          hint
+            ? 'Arithmetic over measurands, attributes and conditions; units are carried along.'
+            : 'problem' in read
+              ? read.problem
+              : previewOf(document, draft.text, names, unit)
+        }
+        onChange={(text) => {
+          change({ text });
+        }}
+        onCommit={() => undefined}
+        autoFocus
+      />
+      <TextField
+        label="Name"
+        value={draft.name}
+        maxLength={120}
+        placeholder="Output per watt"
+        onChange={(name) => {
+          change({ name });
+        }}
+        problem={wordsAt('name')}
+        onEnter={() => void add()}
+      />
+      <TextField
+        label="Unit"
+        value={unit}
+        maxLength={24}
+        help="The unit that it comes to, or another that measures the same"
+        onChange={(typed) => {
+          change({ unit: typed });
+        }}
+        onEnter={() => void add()}
+      />
+      <Segments<DirectionAsked | 'ask'>
+        label="Which is better"
+        value={draft.better ?? 'ask'}
+        options={DIRECTIONS_ASKED}
+        onChange={(next) => {
+          if (next !== 'ask') change({ better: next });
+        }}
+      />
+      <Problem>{wordsAt('better')}</Problem>
+      <DialogActions>
+        <Button tone="quiet" onPress={onDone}>
+          Not now
+        </Button>
+        <Button tone="go" onPress={() => void add()}>
+          Add it
+        </Button>
+      </DialogActions>
+    </>
+  );
+}
+
+/** Adds a measurand that is worked out from others. */
+export function NewDerived({ document }: { document: StudyDocument }) {
+  const names = studyNames(document);
+  const [adding, setAdding] = useState(false);
+  const close = () => {
+    setAdding(false);
   };
   return (
     <>
@@ -157,69 +247,13 @@ export function NewDerived({ document }: { document: StudyDocument }) {
         tone="quiet"
         isDisabled={names.length === 0}
         onPress={() => {
-          setText('');
+          setAdding(true);
         }}
       >
         <Sigma size={18} aria-hidden /> One worked out from others
       </Button>
-      <Dialog title="A derived measurand" isOpen={text !== undefined} onClose={close}>
-        <ExpressionBox
-          label="Worked out as"
-          value={written}
-          names={names}
-          problem={written.trim() === '' || !('problem' in read) ? undefined : problem}
-          preview={
-            'problem' in read
-              ? written.trim() === ''
-                ? 'Arithmetic over measurands, attributes and conditions; units are carried along.'
-                : read.problem
-              : previewOf(document, written, names, unit)
-          }
-          onChange={(next) => {
-            setText(next);
-            setProblem(undefined);
-          }}
-          onCommit={() => undefined}
-          autoFocus
-        />
-        <TextField
-          label="Name"
-          value={name}
-          maxLength={120}
-          placeholder="Output per watt"
-          onChange={(next) => {
-            setName(next);
-            setProblem(undefined);
-          }}
-          problem={problem !== undefined && name.trim() === '' ? problem : undefined}
-          onEnter={() => void add()}
-        />
-        <TextField
-          label="Told in"
-          value={unit}
-          maxLength={24}
-          help="The unit that it comes to, or another that measures the same"
-          onChange={setUnit}
-          onEnter={() => void add()}
-        />
-        <Segments<DirectionAsked | 'ask'>
-          label="Which is better"
-          value={better ?? 'ask'}
-          options={DIRECTIONS_ASKED}
-          onChange={(next) => {
-            if (next !== 'ask') setBetter(next);
-            setProblem(undefined);
-          }}
-        />
-        {problem !== undefined && name.trim() !== '' && better === undefined && <Problem>{problem}</Problem>}
-        <DialogActions>
-          <Button tone="quiet" onPress={close}>
-            Not now
-          </Button>
-          <Button tone="go" onPress={() => void add()}>
-            Add it
-          </Button>
-        </DialogActions>
+      <Dialog title="A derived measurand" isOpen={adding} onClose={close}>
+        <DerivedFields document={document} names={names} onDone={close} />
       </Dialog>
     </>
   );

@@ -1,8 +1,9 @@
 import { Copy, Download, FileText, Printer } from 'lucide-react';
-import { Fragment, useMemo, useRef, useState } from 'react';
+import { Fragment, type RefObject, useMemo, useRef, useState } from 'react';
 import styled, { createGlobalStyle } from 'styled-components';
 import type { ComposedReport, ReportPart } from '../../../core/report/report.ts';
 import { reportNumbers } from '../../../core/report/report.ts';
+import type { Study } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { STUDY_FILES } from '../../../core/formats/study-files.ts';
 import { blindStudy } from '../../../core/plan/blind.ts';
@@ -239,6 +240,111 @@ async function copyAnswer({ title, question, parts }: ComposedReport): Promise<v
   toast({ text: 'The answer is copied.' });
 }
 
+/** What is done with the report: printed, handed on, copied, arranged. */
+function ReportActions({
+  document,
+  report,
+  article,
+  editing,
+  onEditing,
+}: {
+  document: StudyDocument;
+  report: ComposedReport | undefined;
+  article: RefObject<HTMLElement | null>;
+  editing: boolean;
+  onEditing: (editing: boolean) => void;
+}) {
+  const { title } = document.study;
+  return (
+    <Files>
+      <Button
+        tone="go"
+        onPress={() => {
+          globalThis.print();
+        }}
+      >
+        <Printer size={18} aria-hidden /> Print, or save as PDF
+      </Button>
+      <Button
+        isDisabled={!report}
+        onPress={() => {
+          if (!article.current || !report) return;
+          const last = longDay(lastReading(document));
+          tell(
+            savedReport(report, article.current, document, last).then((file) => {
+              download(file, `${fileName(title)}.html`);
+            }),
+          );
+        }}
+      >
+        <FileText size={18} aria-hidden /> One file to hand on
+      </Button>
+      <p>A page that opens anywhere, with the study inside it; it can be imported again.</p>
+      <Button
+        isDisabled={!report}
+        onPress={() => {
+          if (report) tell(copyAnswer(report));
+        }}
+      >
+        <Copy size={18} aria-hidden /> Copy the answer
+      </Button>
+      <Button
+        tone={editing ? 'go' : 'plain'}
+        onPress={() => {
+          onEditing(!editing);
+        }}
+      >
+        {editing ? 'Done' : 'Arrange and write'}
+      </Button>
+      <p>Move or hide parts, and write your own words under them.</p>
+    </Files>
+  );
+}
+
+/** The parts that are hidden, to be shown again. */
+function HiddenParts({ study, report }: { study: Study; report: ComposedReport }) {
+  const hidden = report.parts.filter(({ name }) => study.report.hidden.includes(name));
+  if (hidden.length === 0) return null;
+  return (
+    <Aside>
+      <h3>Hidden</h3>
+      {hidden.map(({ name, heading }) => (
+        <Button
+          key={name}
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            show(study, name, heading);
+          }}
+        >
+          Show “{heading}”
+        </Button>
+      ))}
+    </Aside>
+  );
+}
+
+/** The study as files. */
+function StudyFiles({ document, whole }: Record<'document' | 'whole', StudyDocument>) {
+  return (
+    <Aside>
+      <h3>The files</h3>
+      <Files>
+        <PlainTable document={whole} />
+        <p>Items as columns or one reading a row, and nothing else in it.</p>
+        {STUDY_FILES.map(({ ending, label, holds }) => (
+          <Fragment key={ending}>
+            <FileLink path={`/studies/${whole.study.id}/export.${ending}`}>
+              <Download size={18} aria-hidden /> {label}
+            </FileLink>
+            <p>{holds(document)}</p>
+          </Fragment>
+        ))}
+      </Files>
+    </Aside>
+  );
+}
+
 /** What can be taken away: the answer in a page fit to publish, and the files. */
 export function Report() {
   const whole = useStudy();
@@ -258,92 +364,20 @@ export function Report() {
       </NoReadings>
     );
   }
-  const hidden = report?.parts.filter(({ name }) => study.report.hidden.includes(name)) ?? [];
   return (
     <Sheet
       notesLabel={NOTES}
       notes={
         <>
-          <Files>
-            <Button
-              tone="go"
-              onPress={() => {
-                globalThis.print();
-              }}
-            >
-              <Printer size={18} aria-hidden /> Print, or save as PDF
-            </Button>
-            <Button
-              isDisabled={!report}
-              onPress={() => {
-                if (!article.current || !report) return;
-                const last = longDay(lastReading(document));
-                tell(
-                  savedReport(report, article.current, document, last).then((file) => {
-                    download(file, `${fileName(study.title)}.html`);
-                  }),
-                );
-              }}
-            >
-              <FileText size={18} aria-hidden /> One file to hand on
-            </Button>
-            <p>A page that opens anywhere, with the study inside it; it can be imported again.</p>
-            <Button
-              isDisabled={!report}
-              onPress={() => {
-                if (report) tell(copyAnswer(report));
-              }}
-            >
-              <Copy size={18} aria-hidden /> Copy the answer
-            </Button>
-            <Button
-              tone={editing ? 'go' : 'plain'}
-              onPress={() => {
-                setEditing(!editing);
-              }}
-            >
-              {editing ? 'Done' : 'Arrange and write'}
-            </Button>
-            <p>Move or hide parts, and write your own words under them.</p>
-          </Files>
-          {hidden.length > 0 && (
-            <Aside>
-              <h3>Hidden</h3>
-              {hidden.map(({ name, heading }) => (
-                <Button
-                  key={name}
-                  size="small"
-                  tone="quiet"
-                  onPress={() => {
-                    show(study, name, heading);
-                  }}
-                >
-                  Show “{heading}”
-                </Button>
-              ))}
-            </Aside>
-          )}
+          <ReportActions {...{ document, report, article, editing }} onEditing={setEditing} />
+          {report && <HiddenParts study={study} report={report} />}
           <PhotoChoice document={document} />
           {study.blind === 'blind' && (
             <Note title="Items are shown by their codes">
               The files name them. Open the codes in the plan once the readings are judged.
             </Note>
           )}
-          <Aside>
-            <h3>The files</h3>
-            <Files>
-              <PlainTable document={whole} />
-              <p>Items as columns or one reading a row, and nothing else in it.</p>
-              {STUDY_FILES.map(({ ending, label, holds }) => (
-                <Fragment key={ending}>
-                  <FileLink path={`/studies/${study.id}/export.${ending}`}>
-                    <Download size={18} aria-hidden /> {label}
-                  </FileLink>
-                  <p>{holds(document)}</p>
-                </Fragment>
-              ))}
-            </Files>
-          </Aside>
+          <StudyFiles document={document} whole={whole} />
         </>
       }
     >

@@ -6,7 +6,7 @@ import { groupsOf } from '../../../core/analysis/at-setting.ts';
 import { typedAt, typedOf } from '../../../core/analysis/typed-figures.ts';
 import { takesFigures } from '../../../core/forms/index.ts';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
-import type { Figure, Measurand } from '../../../core/model/parts.ts';
+import type { Figure, Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatReading, withUnit } from '../../../core/quantity/format.ts';
 import { rangeWords } from '../../../core/summary/typed.ts';
@@ -47,6 +47,93 @@ function figureWords(figure: Figure, unit: string): string {
   return `mean ${withUnit(formatReading(typed.mean), unit)} of ${counted(typed.n, 'reading')}${spread}${ends}`;
 }
 
+function removeFigure(figure: Figure): void {
+  const { id: _id, studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = figure;
+  deletePart('figures', figure)
+    .then(() => {
+      tellDone('The figure is taken out.', () => createPart(studyId, 'figures', fields));
+    })
+    .catch(tellFailure);
+}
+
+/** An item and what is known of it. */
+interface KnownItem {
+  item: Item;
+  figure: Figure;
+}
+
+function KnownTable({
+  shown,
+  unit,
+  read,
+  onEdit,
+}: {
+  shown: readonly KnownItem[];
+  unit: string;
+  /** Ids of items that were read here. */
+  read: ReadonlySet<string>;
+  onEdit: (figure: Figure) => void;
+}) {
+  return (
+    <Scroll aria-label="Known from elsewhere">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            <th scope="col">What is known</th>
+            <th scope="col">Source</th>
+            <th scope="col">
+              <span hidden>change</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map(({ item, figure }) => (
+            <tr key={figure.id}>
+              <ItemHead name={item.name} mark={item.mark} />
+              <td>
+                {figureWords(figure, unit)}
+                {read.has(item.id) && <small> – its readings count in its place</small>}
+              </td>
+              <td>
+                <bdi>{figure.source || 'not said'}</bdi>
+              </td>
+              <Actions>
+                <Button
+                  size="small"
+                  tone="quiet"
+                  aria-label={`Change what is known of ${item.name}`}
+                  onPress={() => {
+                    onEdit(figure);
+                  }}
+                >
+                  Change
+                </Button>
+                <IconButton
+                  label={`Take out what is known of ${item.name}`}
+                  onPress={() => {
+                    removeFigure(figure);
+                  }}
+                >
+                  <Trash2 size={18} aria-hidden />
+                </IconButton>
+              </Actions>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
+  );
+}
+
+/** Ids of the items at a setting that were read here. */
+const readHere = (analysis: SettingAnalysis): Set<string> =>
+  new Set(
+    groupsOf(analysis).flatMap(({ items, analysis: { items: analysed } }) =>
+      items.filter((_, i) => (analysed[i]?.summary.n ?? 0) > 0 && !analysed[i]?.typed).map(({ id }) => id),
+    ),
+  );
+
 /** What is known of items from elsewhere at a setting: an old notebook, a maker's sheet. */
 export const Elsewhere = memo(function Elsewhere({
   document,
@@ -66,26 +153,7 @@ export const Elsewhere = memo(function Elsewhere({
     const figure = figures.get(item.id);
     return figure ? [{ item, figure }] : [];
   });
-  const read = new Set(
-    groupsOf(analysis).flatMap(({ items: members, analysis: { items: analysed } }) =>
-      members.filter((_, i) => (analysed[i]?.summary.n ?? 0) > 0 && !analysed[i]?.typed).map(({ id }) => id),
-    ),
-  );
-  const remove = (figure: Figure) => {
-    const {
-      id: _id,
-      studyId,
-      version: _version,
-      createdAt: _created,
-      updatedAt: _updated,
-      ...fields
-    } = figure;
-    deletePart('figures', figure)
-      .then(() => {
-        tellDone('The figure is taken out.', () => createPart(studyId, 'figures', fields));
-      })
-      .catch(tellFailure);
-  };
+  const read = readHere(analysis);
   return (
     <Fold
       title="Known from elsewhere"
@@ -100,56 +168,7 @@ export const Elsewhere = memo(function Elsewhere({
         than 8”, can stand in for it. It is ranked with the others and marked, and readings taken here replace
         it.
       </Words>
-      {shown.length > 0 && (
-        <Scroll aria-label="Known from elsewhere">
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col">What is known</th>
-                <th scope="col">Source</th>
-                <th scope="col">
-                  <span hidden>change</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map(({ item, figure }) => (
-                <tr key={figure.id}>
-                  <ItemHead name={item.name} mark={item.mark} />
-                  <td>
-                    {figureWords(figure, measurand.unit)}
-                    {read.has(item.id) && <small> – its readings count in its place</small>}
-                  </td>
-                  <td>
-                    <bdi>{figure.source || 'not said'}</bdi>
-                  </td>
-                  <Actions>
-                    <Button
-                      size="small"
-                      tone="quiet"
-                      aria-label={`Change what is known of ${item.name}`}
-                      onPress={() => {
-                        setEdited(figure);
-                      }}
-                    >
-                      Change
-                    </Button>
-                    <IconButton
-                      label={`Take out what is known of ${item.name}`}
-                      onPress={() => {
-                        remove(figure);
-                      }}
-                    >
-                      <Trash2 size={18} aria-hidden />
-                    </IconButton>
-                  </Actions>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </Scroll>
-      )}
+      {shown.length > 0 && <KnownTable shown={shown} unit={measurand.unit} read={read} onEdit={setEdited} />}
       <Add
         size="small"
         onPress={() => {

@@ -1,46 +1,178 @@
-import { groupsOf } from '../../../core/analysis/at-setting.ts';
-import type { StudyDocument } from '../../../core/model/study-document.ts';
-import { useMoreFigures } from '../../app/api/analysis.ts';
-import { useState, memo } from 'react';
+import { type ReactNode, memo, useState } from 'react';
 import styled from 'styled-components';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import { groupsOf } from '../../../core/analysis/at-setting.ts';
+import type { MoreFigures } from '../../../core/analysis/more-figures.ts';
+import type { Item } from '../../../core/model/parts.ts';
+import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { decimalsFor, formatNumber } from '../../../core/quantity/format.ts';
 import { rangeWords } from '../../../core/summary/typed.ts';
+import { useMoreFigures } from '../../app/api/analysis.ts';
 import { TakeTable } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import { Button } from '../../ui/button.tsx';
 import { ItemHead } from '../../ui/name.tsx';
 import { FigureHead, Table } from '../../ui/table.tsx';
 
+type Group = ReturnType<typeof groupsOf>[number];
+
 const Verdict = styled.small`
   display: block;
   color: var(--quiet);
 `;
 
-/** Counts, location and spread of every item, of the readings that count; more figures where they are asked for. */
+/** All that the table may say of one item. */
+interface SummaryRow {
+  item: Item;
+  figures: Group['analysis']['items'][number] | undefined;
+  /** Of signed errors, where sizes are ranked. */
+  bias: NonNullable<Group['signed']>[number] | undefined;
+  kept: NonNullable<Group['within']>[number] | undefined;
+  more: MoreFigures | undefined;
+}
+
+interface SummaryColumn {
+  head: string;
+  cell: (row: SummaryRow) => ReactNode;
+}
+
+type Shown = ReturnType<typeof settingFigures>;
+
+const percent = (share: number | null | undefined): string =>
+  share == null ? '–' : `${formatNumber(100 * share, Math.min(3, decimalsFor(100 * share)))}\u202f%`;
+
+const between = (
+  interval: readonly [number, number] | null | undefined,
+  { result }: Shown,
+  joined = ' to ',
+): string | undefined => (interval ? `${result(interval[0])}${joined}${result(interval[1])}` : undefined);
+
+const isRange = ({ figures }: SummaryRow): boolean => figures?.typed?.kind === 'range';
+
+/** Counts, location and spread: what is always shown. */
+function mainColumns({ measurand, bySize }: SettingAnalysis, shown: Shown): SummaryColumn[] {
+  const { result, spread } = shown;
+  return [
+    { head: 'readings', cell: ({ figures }) => (figures?.typed ? 'elsewhere' : (figures?.n ?? 0)) },
+    { head: 'count', cell: (row) => (isRange(row) ? '–' : (row.figures?.summary.n ?? 0)) },
+    {
+      head: `${bySize ? 'mean size' : 'mean'}${measurand.unit && `, ${measurand.unit}`}`,
+      cell: ({ figures }) =>
+        figures?.typed?.kind === 'range' ? rangeWords(figures.typed) : result(figures?.summary.mean),
+    },
+    ...(bySize ? [{ head: 'bias', cell: ({ bias }: SummaryRow) => result(bias?.mean) }] : []),
+    { head: '95 % interval', cell: ({ figures }) => between(figures?.summary.interval, shown) ?? '–' },
+    { head: 'SD', cell: ({ figures }) => spread(figures?.summary.sd) },
+    { head: 'CV', cell: ({ figures }) => percent(figures?.summary.cv) },
+  ];
+}
+
+/** The middle, the ends, and how many keep to the spec. */
+function endColumns({ measurand }: SettingAnalysis, { result }: Shown): SummaryColumn[] {
+  return [
+    {
+      head: 'lowest, highest',
+      cell: (row) => {
+        const { min, max } = row.figures?.summary ?? {};
+        return min == null || max == null || isRange(row) ? '–' : `${result(min)}, ${result(max)}`;
+      },
+    },
+    ...(measurand.spec
+      ? [
+          {
+            head: 'within spec',
+            cell: ({ kept }: SummaryRow) => (
+              <>
+                {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
+                {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
+              </>
+            ),
+          },
+        ]
+      : []),
+  ];
+}
+
+const medianColumn = (shown: Shown, all: boolean): SummaryColumn => ({
+  head: 'median',
+  cell: ({ figures, more }) => (
+    <>
+      {shown.result(figures?.summary.median)}
+      {all && more?.medianInterval && <Verdict>{between(more.medianInterval, shown)}</Verdict>}
+    </>
+  ),
+});
+
+/** What is shown where more is asked for; what no item has is left away. */
+function moreColumns(rows: readonly SummaryRow[], shown: Shown): SummaryColumn[] {
+  const { result, spread } = shown;
+  const counts = rows.find(({ more }) => more?.counted)?.more?.counted?.method;
+  return [
+    ...(rows.some(({ more }) => more?.trimmed)
+      ? [
+          {
+            head: 'trimmed mean',
+            cell: ({ more }: SummaryRow) => (
+              <>
+                {result(more?.trimmed?.mean)}
+                <Verdict>{between(more?.trimmed?.interval, shown)}</Verdict>
+              </>
+            ),
+          },
+        ]
+      : []),
+    ...(counts === undefined
+      ? []
+      : [
+          {
+            head: counts,
+            cell: ({ more }: SummaryRow) =>
+              more?.counted ? between([more.counted.low, more.counted.high], shown) : '–',
+          },
+        ]),
+    { head: 'MAD', cell: ({ figures }) => spread(figures?.summary.mad) },
+    {
+      head: 'quartiles',
+      cell: ({ figures }) => {
+        const { q1, q3 } = figures?.summary ?? {};
+        return q1 == null || q3 == null ? '–' : between([q1, q3], shown, ', ');
+      },
+    },
+  ];
+}
+
 export interface SummaryTableProps {
   document: StudyDocument;
   analysis: SettingAnalysis;
 }
 
+/** Counts, location and spread of every item, of the readings that count; more figures where they are asked for. */
 export const SummaryTable = memo(function SummaryTable({ document, analysis }: SummaryTableProps) {
   const [all, setAll] = useState(false);
-  const { measurand } = analysis;
-  const { result, spread } = settingFigures(analysis);
-  const { data: more = [] } = useMoreFigures(document, measurand.id, analysis.setting.key, all);
-  const moreOf = new Map(more.map((found) => [found.itemId, found]));
-  const between = (interval: readonly [number, number] | undefined) =>
-    interval && `${result(interval[0])} to ${result(interval[1])}`;
-  const counts = more.find(({ counted }) => counted)?.counted?.method;
-  const trims = more.some(({ trimmed }) => trimmed);
+  const { measurand, setting } = analysis;
+  const shown = settingFigures(analysis);
+  const { data: found = [] } = useMoreFigures(document, measurand.id, setting.key, all);
+  const moreOf = new Map(found.map((more) => [more.itemId, more]));
   const rows = groupsOf(analysis).flatMap((group) =>
-    group.items.map((item, i) => ({
+    group.items.map((item, i): SummaryRow => ({
       item,
       figures: group.analysis.items[i],
       bias: group.signed?.[i],
       kept: group.within?.[i],
+      more: moreOf.get(item.id),
     })),
   );
+  const standardError: SummaryColumn = {
+    head: 'SE',
+    cell: ({ figures }) => shown.spread(figures?.summary.se),
+  };
+  const columns = [
+    ...mainColumns(analysis, shown),
+    ...(all ? [standardError] : []),
+    medianColumn(shown, all),
+    ...(all ? moreColumns(rows, shown) : []),
+    ...endColumns(analysis, shown),
+  ];
   return (
     <>
       <TakeTable what="Summary per item">
@@ -49,84 +181,22 @@ export const SummaryTable = memo(function SummaryTable({ document, analysis }: S
           <thead>
             <tr>
               <th scope="col">Item</th>
-              <FigureHead>readings</FigureHead>
-              <FigureHead>count</FigureHead>
-              <FigureHead>
-                {analysis.bySize ? 'mean size' : 'mean'}
-                {measurand.unit && `, ${measurand.unit}`}
-              </FigureHead>
-              {analysis.bySize && <FigureHead>bias</FigureHead>}
-              <FigureHead>95 % interval</FigureHead>
-              <FigureHead>SD</FigureHead>
-              <FigureHead>CV</FigureHead>
-              {all && <FigureHead>SE</FigureHead>}
-              <FigureHead>median</FigureHead>
-              {all && trims && <FigureHead>trimmed mean</FigureHead>}
-              {all && counts !== undefined && <FigureHead>{counts}</FigureHead>}
-              {all && <FigureHead>MAD</FigureHead>}
-              {all && <FigureHead>quartiles</FigureHead>}
-              <FigureHead>lowest, highest</FigureHead>
-              {measurand.spec && <FigureHead>within spec</FigureHead>}
+              {columns.map(({ head }) => (
+                <FigureHead key={head}>{head}</FigureHead>
+              ))}
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ item, figures, bias, kept }) => {
-              const summary = figures?.summary;
-              const { medianInterval, trimmed, counted } = moreOf.get(item.id) ?? {};
-              return (
-                <tr key={item.id}>
-                  <ItemHead name={item.name} mark={item.mark} />
-                  <td className="figure">{figures?.typed ? 'elsewhere' : (figures?.n ?? 0)}</td>
-                  <td className="figure">{figures?.typed?.kind === 'range' ? '–' : (summary?.n ?? 0)}</td>
-                  <td className="figure">
-                    {figures?.typed?.kind === 'range' ? rangeWords(figures.typed) : result(summary?.mean)}
+            {rows.map((row) => (
+              <tr key={row.item.id}>
+                <ItemHead name={row.item.name} mark={row.item.mark} />
+                {columns.map(({ head, cell }) => (
+                  <td key={head} className="figure">
+                    {cell(row)}
                   </td>
-                  {analysis.bySize && <td className="figure">{result(bias?.mean)}</td>}
-                  <td className="figure">
-                    {summary?.interval
-                      ? `${result(summary.interval[0])} to ${result(summary.interval[1])}`
-                      : '–'}
-                  </td>
-                  <td className="figure">{spread(summary?.sd)}</td>
-                  <td className="figure">
-                    {summary?.cv == null
-                      ? '–'
-                      : `${formatNumber(100 * summary.cv, Math.min(3, decimalsFor(100 * summary.cv)))}\u202f%`}
-                  </td>
-                  {all && <td className="figure">{spread(summary?.se)}</td>}
-                  <td className="figure">
-                    {result(summary?.median)}
-                    {all && medianInterval && <Verdict>{between(medianInterval)}</Verdict>}
-                  </td>
-                  {all && trims && (
-                    <td className="figure">
-                      {result(trimmed?.mean)}
-                      <Verdict>{between(trimmed?.interval)}</Verdict>
-                    </td>
-                  )}
-                  {all && counts !== undefined && (
-                    <td className="figure">{counted ? between([counted.low, counted.high]) : '–'}</td>
-                  )}
-                  {all && <td className="figure">{spread(summary?.mad)}</td>}
-                  {all && (
-                    <td className="figure">
-                      {summary?.q1 == null ? '–' : `${result(summary.q1)}, ${result(summary.q3)}`}
-                    </td>
-                  )}
-                  <td className="figure">
-                    {summary?.min == null || summary.max == null || figures?.typed?.kind === 'range'
-                      ? '–'
-                      : `${result(summary.min)}, ${result(summary.max)}`}
-                  </td>
-                  {measurand.spec && (
-                    <td className="figure">
-                      {kept && kept.n > 0 ? `${String(kept.within)} of ${String(kept.n)}` : '–'}
-                      {kept?.verdict != null && <Verdict>{kept.verdict}</Verdict>}
-                    </td>
-                  )}
-                </tr>
-              );
-            })}
+                ))}
+              </tr>
+            ))}
           </tbody>
         </Table>
       </TakeTable>

@@ -149,56 +149,49 @@ function SplitDialog({
   );
 }
 
-/** The session that is on: since when, by whom, what its conditions do, and what can be done with it. */
-export function SessionCard({ document, bench }: { document: StudyDocument; bench: SessionAtBench }) {
-  const { session, paused } = bench;
-  const [open, setOpen] = useState<'end' | 'conditions' | 'split'>();
-  const now = useNow(15000);
-  if (!session) return null;
-  const conditions = conditionsInOrder(document);
-  const close = () => {
-    setOpen(undefined);
-  };
+/** What is to be said of the conditions as they were noted last. */
+function warningsOf(document: StudyDocument, session: Session): string[] {
   const latest = new Map(session.conditions.map((condition) => [condition.conditionId, condition]));
-  const warnings = conditions.flatMap((condition) => {
+  return conditionsInOrder(document).flatMap((condition) => {
     const read = latest.get(condition.id);
-    return read
-      ? conditionKind(condition).warnings(
-          read,
-          condition,
-          read.at === 'start' ? undefined : startOf(session, condition.id),
-        )
-      : [];
+    if (!read) return [];
+    const start = read.at === 'start' ? undefined : startOf(session, condition.id);
+    return conditionKind(condition).warnings(read, condition, start);
   });
+}
+
+/** The conditions as they were noted last, in one line; empty where none was. */
+function latestWords(document: StudyDocument, session: Session): string {
+  const latest = new Map(session.conditions.map((condition) => [condition.conditionId, condition]));
+  return conditionsInOrder(document)
+    .flatMap((condition) => {
+      const read = latest.get(condition.id);
+      return read ? [conditionWords(condition, read)] : [];
+    })
+    .join('; ');
+}
+
+/** What there is to notice about the session that is on. */
+function SessionNotes({
+  document,
+  session,
+  isOld,
+}: {
+  document: StudyDocument;
+  session: Session;
+  /** Nothing was recorded for long. */
+  isOld: boolean;
+}) {
   const missing = missingConditions(document, session.conditions, 'start');
-  const silentS = (now - lastActive(session, document)) / 1000;
   return (
-    <Card>
-      <h3>Session</h3>
-      <p>
-        {silentS > SILENT_S
-          ? `Since ${dayAndTime(session.startedAt)}`
-          : `Since ${clockTime(session.startedAt)}, ${hours(elapsedS(session, now))}\u202fh at the bench`}
-        {session.operator !== '' && `, ${session.operator}`}
-        {session.continuesId !== null && ', going on from another'}.
-      </p>
-      {[...latest.values()].length > 0 && (
-        <p>
-          {conditions
-            .flatMap((condition) => {
-              const read = latest.get(condition.id);
-              return read ? [conditionWords(condition, read)] : [];
-            })
-            .join('; ')}
-        </p>
-      )}
-      {silentS > SILENT_S && (
+    <>
+      {isOld && (
         <Note tone="attention" title="An old session is still open">
           Nothing was recorded since {dayAndTime(lastActive(session, document))}. End it, or go on if it is
           the same sitting.
         </Note>
       )}
-      {warnings.map((warning) => (
+      {warningsOf(document, session).map((warning) => (
         <Note key={warning} tone="attention" title="Conditions">
           {warning}
         </Note>
@@ -208,73 +201,101 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
           {missing.map(({ quantity }) => quantity).join(', ')}: required by the plan.
         </Note>
       )}
+    </>
+  );
+}
+
+type SessionDialog = 'end' | 'conditions' | 'split';
+
+/** What is asked about the session that is on. */
+function SessionDialogs({
+  document,
+  session,
+  bench,
+  open,
+  onClose,
+}: {
+  document: StudyDocument;
+  session: Session;
+  bench: SessionAtBench;
+  open: SessionDialog;
+  onClose: () => void;
+}) {
+  const conditions = conditionsInOrder(document);
+  if (open === 'split') {
+    return (
+      <SplitDialog
+        session={session}
+        onClose={onClose}
+        onDone={(change) => {
+          bench.split(change);
+          onClose();
+        }}
+      />
+    );
+  }
+  const ends = open === 'end';
+  return (
+    <ConditionsDialog
+      title={ends ? 'End the session' : 'Conditions now'}
+      action={ends ? 'End it' : 'Note them'}
+      at={ends ? 'end' : 'during'}
+      needed={ends}
+      {...{ conditions, session }}
+      onClose={onClose}
+      onDone={(read) => {
+        if (ends) bench.end(read);
+        else bench.addConditions(read);
+        onClose();
+      }}
+    />
+  );
+}
+
+/** The session that is on: since when, by whom, what its conditions do, and what can be done with it. */
+export function SessionCard({ document, bench }: { document: StudyDocument; bench: SessionAtBench }) {
+  const { session, paused } = bench;
+  const [open, setOpen] = useState<SessionDialog>();
+  const now = useNow(15000);
+  if (!session) return null;
+  const isOld = now - lastActive(session, document) > SILENT_S * 1000;
+  const conditions = latestWords(document, session);
+  const button = (label: string, dialog: SessionDialog, tone?: 'quiet') => (
+    <Button
+      size="small"
+      {...(tone ? { tone } : {})}
+      onPress={() => {
+        setOpen(dialog);
+      }}
+    >
+      {label}
+    </Button>
+  );
+  return (
+    <Card>
+      <h3>Session</h3>
+      <p>
+        {isOld
+          ? `Since ${dayAndTime(session.startedAt)}`
+          : `Since ${clockTime(session.startedAt)}, ${hours(elapsedS(session, now))}\u202fh at the bench`}
+        {session.operator !== '' && `, ${session.operator}`}
+        {session.continuesId !== null && ', going on from another'}.
+      </p>
+      {conditions !== '' && <p>{conditions}</p>}
+      <SessionNotes document={document} session={session} isOld={isOld} />
       <Row>
-        {conditions.length > 0 && (
-          <Button
-            size="small"
-            onPress={() => {
-              setOpen('conditions');
-            }}
-          >
-            Conditions now
-          </Button>
-        )}
+        {document.conditions.length > 0 && button('Conditions now', 'conditions')}
         <Button size="small" onPress={paused ? bench.goOn : bench.pause}>
           {paused ? 'Go on' : 'Pause'}
         </Button>
-        <Button
-          size="small"
-          onPress={() => {
-            setOpen('end');
-          }}
-        >
-          End
-        </Button>
-        <Button
-          size="small"
-          tone="quiet"
-          onPress={() => {
-            setOpen('split');
-          }}
-        >
-          Change…
-        </Button>
+        {button('End', 'end')}
+        {button('Change…', 'split', 'quiet')}
       </Row>
-      {open === 'conditions' && (
-        <ConditionsDialog
-          title="Conditions now"
-          action="Note them"
-          at="during"
-          needed={false}
-          {...{ conditions, session }}
-          onClose={close}
-          onDone={(read) => {
-            bench.addConditions(read);
-            close();
-          }}
-        />
-      )}
-      {open === 'end' && (
-        <ConditionsDialog
-          title="End the session"
-          action="End it"
-          at="end"
-          needed
-          {...{ conditions, session }}
-          onClose={close}
-          onDone={(read) => {
-            bench.end(read);
-            close();
-          }}
-        />
-      )}
-      {open === 'split' && (
-        <SplitDialog
-          session={session}
-          onClose={close}
-          onDone={(change) => {
-            bench.split(change);
-            close();
+      {open !== undefined && (
+        <SessionDialogs
+          {...{ document, session, bench, open }}
+          onClose={() => {
+            setOpen(undefined);
           }}
         />
       )}
