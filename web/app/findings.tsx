@@ -26,24 +26,90 @@ async function answer(document: StudyDocument, finding: StudyFinding, text: stri
     tellDone('Answered; the report will say so.', () => patchStudy(now, { answers: study.answers }));
 }
 
-/** One finding: what was seen, why it matters, what can be done; with what the tester says to it. */
-export function Finding({
-  document,
-  finding,
-  onShow,
-  onLeaveOut,
-}: {
+interface FindingProps {
   document: StudyDocument;
   finding: StudyFinding;
   /** Shows the reading that it is about. */
   onShow?: ((readingId: string) => void) | undefined;
   onLeaveOut?: ((readingIds: readonly string[], what: string) => void) | undefined;
+}
+
+/** What can be done about a finding, from where it stands. */
+function FindingActions({
+  finding: { readingIds, message },
+  onShow,
+  onLeaveOut,
+  onAnswer,
+}: Omit<FindingProps, 'document'> & { onAnswer: () => void }) {
+  const [first] = readingIds;
+  return (
+    <>
+      {first !== undefined && onShow && (
+        <Button
+          size="small"
+          onPress={() => {
+            onShow(first);
+          }}
+        >
+          Show it
+        </Button>
+      )}
+      {first !== undefined && onLeaveOut && (
+        <Button
+          size="small"
+          onPress={() => {
+            onLeaveOut(readingIds, message);
+          }}
+        >
+          Leave {readingIds.length > 1 ? 'them' : 'it'} out…
+        </Button>
+      )}
+      <Button size="small" onPress={onAnswer}>
+        Answer it…
+      </Button>
+    </>
+  );
+}
+
+/** Where a finding is answered. */
+function AnswerField({
+  text,
+  onText,
+  onSave,
+  onLeave,
+}: {
+  text: string;
+  onText: (text: string) => void;
+  onSave: () => void;
+  onLeave: () => void;
 }) {
+  return (
+    <Row style={{ marginTop: 8, alignItems: 'end' }}>
+      <TextField
+        label="Your answer, for the report"
+        value={text}
+        placeholder="Accepted, because…"
+        maxLength={1000}
+        autoFocus
+        onChange={onText}
+        onEnter={onSave}
+      />
+      <Button size="small" tone="go" onPress={onSave}>
+        Answer
+      </Button>
+      <Button size="small" tone="quiet" onPress={onLeave}>
+        Not now
+      </Button>
+    </Row>
+  );
+}
+
+/** One finding: what was seen, why it matters, what can be done; with what the tester says to it. */
+export function Finding(props: FindingProps) {
+  const { document, finding } = props;
   const [text, setText] = useState<string>();
   const given = document.study.answers.find((reply) => reply.finding === finding.id);
-  const [first] = finding.readingIds;
-  const save = () => {
-    tell(answer(document, finding, (text ?? '').trim()));
+  const leave = () => {
     setText(undefined);
   };
   if (given && text === undefined) {
@@ -73,36 +139,12 @@ export function Finding({
       title={finding.message}
       actions={
         text === undefined ? (
-          <>
-            {first !== undefined && onShow && (
-              <Button
-                size="small"
-                onPress={() => {
-                  onShow(first);
-                }}
-              >
-                Show it
-              </Button>
-            )}
-            {first !== undefined && onLeaveOut && (
-              <Button
-                size="small"
-                onPress={() => {
-                  onLeaveOut(finding.readingIds, finding.message);
-                }}
-              >
-                Leave {finding.readingIds.length > 1 ? 'them' : 'it'} out…
-              </Button>
-            )}
-            <Button
-              size="small"
-              onPress={() => {
-                setText('');
-              }}
-            >
-              Answer it…
-            </Button>
-          </>
+          <FindingActions
+            {...props}
+            onAnswer={() => {
+              setText('');
+            }}
+          />
         ) : undefined
       }
     >
@@ -111,29 +153,15 @@ export function Finding({
         {finding.source}. {finding.method !== undefined && <MethodLink name={finding.method} />}
       </Source>
       {text !== undefined && (
-        <Row style={{ marginTop: 8, alignItems: 'end' }}>
-          <TextField
-            label="Your answer, for the report"
-            value={text}
-            placeholder="Accepted, because…"
-            maxLength={1000}
-            autoFocus
-            onChange={setText}
-            onEnter={save}
-          />
-          <Button size="small" tone="go" onPress={save}>
-            Answer
-          </Button>
-          <Button
-            size="small"
-            tone="quiet"
-            onPress={() => {
-              setText(undefined);
-            }}
-          >
-            Not now
-          </Button>
-        </Row>
+        <AnswerField
+          text={text}
+          onText={setText}
+          onSave={() => {
+            tell(answer(document, finding, text.trim()));
+            leave();
+          }}
+          onLeave={leave}
+        />
       )}
     </Note>
   );

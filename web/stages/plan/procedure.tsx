@@ -37,25 +37,114 @@ const WHEN_OPTIONS = [
   { value: 'reading', label: 'each reading', help: 'until it settles' },
 ] as const;
 
-/** Checklists before the session and before each reading, waits, and what to bring. */
-export function Procedure({ document: { study } }: { document: StudyDocument }) {
-  const { procedure, materials } = study;
+type ProcedureOf = StudyDocument['study']['procedure'];
+
+interface WaitsProps {
+  waits: ProcedureOf['waits'];
+  save: (waits: ProcedureOf['waits']) => Promise<unknown>;
+}
+
+/** A wait that is planned: what for, how long, when. */
+function PlannedWait({ waits, save, place }: WaitsProps & { place: number }) {
+  const wait = waits[place] as WaitType;
+  const change = (changes: Partial<WaitType>) =>
+    save(waits.map((other, i) => (i === place ? { ...other, ...changes } : other)));
+  return (
+    <QuietFields as={Wait}>
+      <SavedText
+        label={`Wait ${String(place + 1)}`}
+        labelHidden
+        saved={wait.what}
+        required
+        save={(what) => change({ what })}
+      />
+      <SavedNumber
+        label={`Seconds of wait ${String(place + 1)}`}
+        labelHidden
+        saved={wait.durationS}
+        unit="s"
+        required
+        check={(value) => (value < 0 ? 'A wait is 0 s or more.' : undefined)}
+        save={(durationS) => change({ durationS: durationS ?? 0 })}
+      />
+      <Choice
+        label={`When wait ${String(place + 1)} comes`}
+        labelHidden
+        value={wait.when}
+        options={WHEN_OPTIONS}
+        onChange={(when) => {
+          tell(change({ when }));
+        }}
+      />
+      <IconButton
+        label={`Remove ${wait.what}`}
+        onPress={() => {
+          tell(save(waits.filter((_, i) => i !== place)));
+        }}
+      >
+        <Trash2 size={18} aria-hidden />
+      </IconButton>
+    </QuietFields>
+  );
+}
+
+/** Where another wait is typed in. */
+function NewWait({ waits, save }: WaitsProps) {
   const [what, setWhat] = useState('');
   const [seconds, setSeconds] = useState('');
   const [when, setWhen] = useState<WaitType['when']>('reading');
   const [problem, setProblem] = useState<string>();
-  const save = (changes: Partial<typeof procedure>) =>
-    patchStudy(study, { procedure: { ...procedure, ...changes } });
-  const addWait = () => {
+  const add = () => {
     const understood = parseQuantity(seconds, 's');
     if (what.trim() === '' || 'problem' in understood || understood.number < 0) {
       setProblem('Say what is waited for, and how many seconds.');
       return;
     }
-    tell(save({ waits: [...procedure.waits, { what: what.trim(), durationS: understood.number, when }] }));
+    tell(save([...waits, { what: what.trim(), durationS: understood.number, when }]));
     setWhat('');
     setSeconds('');
   };
+  return (
+    <Wait>
+      <TextField
+        label="What is waited for"
+        labelHidden
+        placeholder="What is waited for"
+        value={what}
+        maxLength={300}
+        onChange={(next) => {
+          setWhat(next);
+          setProblem(undefined);
+        }}
+        problem={problem}
+        onEnter={add}
+      />
+      <TextField
+        label="Seconds"
+        labelHidden
+        placeholder="30"
+        suffix="s"
+        value={seconds}
+        onChange={(next) => {
+          setSeconds(next);
+          setProblem(undefined);
+        }}
+        onEnter={add}
+      />
+      <Choice label="When it comes" labelHidden value={when} options={WHEN_OPTIONS} onChange={setWhen} />
+      <IconButton label="Add the wait" onPress={add}>
+        <Plus size={18} aria-hidden />
+      </IconButton>
+    </Wait>
+  );
+}
+
+/** Checklists before the session and before each reading, waits, and what to bring. */
+export function Procedure({ document: { study } }: { document: StudyDocument }) {
+  const { procedure, materials } = study;
+  const save = (changes: Partial<ProcedureOf>) =>
+    patchStudy(study, { procedure: { ...procedure, ...changes } });
+  const waits = { waits: procedure.waits, save: (next: ProcedureOf['waits']) => save({ waits: next }) };
   return (
     <Columns>
       <section>
@@ -76,90 +165,10 @@ export function Procedure({ document: { study } }: { document: StudyDocument }) 
       </section>
       <section>
         <h3>Waits: break-in, warm-up, settling</h3>
-        {procedure.waits.map((wait, place) => (
-          <QuietFields as={Wait} key={`${String(place)}/${wait.what}`}>
-            <SavedText
-              label={`Wait ${String(place + 1)}`}
-              labelHidden
-              saved={wait.what}
-              required
-              save={(next) =>
-                save({
-                  waits: procedure.waits.map((other, i) => (i === place ? { ...other, what: next } : other)),
-                })
-              }
-            />
-            <SavedNumber
-              label={`Seconds of wait ${String(place + 1)}`}
-              labelHidden
-              saved={wait.durationS}
-              unit="s"
-              required
-              check={(value) => (value < 0 ? 'A wait is 0 s or more.' : undefined)}
-              save={(next) =>
-                save({
-                  waits: procedure.waits.map((other, i) =>
-                    i === place ? { ...other, durationS: next ?? 0 } : other,
-                  ),
-                })
-              }
-            />
-            <Choice
-              label={`When wait ${String(place + 1)} comes`}
-              labelHidden
-              value={wait.when}
-              options={WHEN_OPTIONS}
-              onChange={(next) => {
-                tell(
-                  save({
-                    waits: procedure.waits.map((other, i) =>
-                      i === place ? { ...other, when: next } : other,
-                    ),
-                  }),
-                );
-              }}
-            />
-            <IconButton
-              label={`Remove ${wait.what}`}
-              onPress={() => {
-                tell(save({ waits: procedure.waits.filter((_, i) => i !== place) }));
-              }}
-            >
-              <Trash2 size={18} aria-hidden />
-            </IconButton>
-          </QuietFields>
+        {procedure.waits.map(({ what }, place) => (
+          <PlannedWait key={`${String(place)}/${what}`} {...waits} place={place} />
         ))}
-        <Wait>
-          <TextField
-            label="What is waited for"
-            labelHidden
-            placeholder="What is waited for"
-            value={what}
-            maxLength={300}
-            onChange={(next) => {
-              setWhat(next);
-              setProblem(undefined);
-            }}
-            problem={problem}
-            onEnter={addWait}
-          />
-          <TextField
-            label="Seconds"
-            labelHidden
-            placeholder="30"
-            suffix="s"
-            value={seconds}
-            onChange={(next) => {
-              setSeconds(next);
-              setProblem(undefined);
-            }}
-            onEnter={addWait}
-          />
-          <Choice label="When it comes" labelHidden value={when} options={WHEN_OPTIONS} onChange={setWhen} />
-          <IconButton label="Add the wait" onPress={addWait}>
-            <Plus size={18} aria-hidden />
-          </IconButton>
-        </Wait>
+        <NewWait {...waits} />
       </section>
       <section>
         <h3>What to bring</h3>
