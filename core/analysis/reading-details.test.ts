@@ -34,6 +34,11 @@ describe('what is known of a reading', () => {
     expect(cells?.name).toBe('25 parts');
     expect(cells?.text.split('; ')).toHaveLength(25);
   });
+  it('says of a recording what belongs to its value, and the value once', () => {
+    const names = detailsOf(demo('recorded-fans')).details.parts.map(({ name }) => name);
+    expect(names.slice(0, 3)).toEqual(['From', 'To', 'Channel']);
+    expect(names).toContain('Background');
+  });
   it('keeps what was typed in another way as it was typed', () => {
     const document = demo('desk-fans');
     const [reading] = document.readings;

@@ -3,6 +3,7 @@ import { runKey, runOfReading } from '../bench/run-records.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { conditionKind } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
+import { FILE_PARTS } from '../forms/worked-out.ts';
 import type { Measurand, NotePart, Reading, ReadingPart, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { type Observation, isDerived } from '../observations/observation.ts';
@@ -44,10 +45,11 @@ function partsOf(measurand: Measurand, { parts, value }: Observation): NamedText
   const read = parts.filter(({ text }) => text.trim() !== '');
   const [only] = read;
   if (read.length === 1 && only?.number === value && isNumber(only.text)) return [];
-  const named = asked.flatMap(({ name, label, unit, words, made }) => {
+  const named = asked.flatMap(({ name, label, unit, words }) => {
     const part = words ? undefined : read.find((found) => found.name === name);
-    // What a file gave as the value is said already.
-    return part && !(made && part.number === value) ? [{ name: label, text: typedText(part, unit) }] : [];
+    // What came from a file as the value is said already.
+    const isValue = read.length > 1 && name === FILE_PARTS.value && part?.number === value;
+    return part && !isValue ? [{ name: label, text: typedText(part, unit) }] : [];
   });
   if (named.length <= MOST_PARTS) return named;
   return [{ name: `${String(named.length)} parts`, text: named.map(({ text }) => text).join('; ') }];
