@@ -10,12 +10,13 @@ const FIGURES = 6;
  * @returns by the id of the reading, in its unit; undefined where rounds are not shared
  */
 export function roundDistances(readings: readonly Observation[]): Map<string, number> | undefined {
-  const judged = readings.flatMap(({ use, value, round, sharesRound }) =>
-    value !== null && sharesRound && (use.is === 'kept' || use.by === 'rule')
-      ? [[value, round] as const]
-      : [],
+  const judged = readings.filter(
+    ({ use, value, sharesRound }) =>
+      value !== null && sharesRound && (use.is === 'kept' || use.by === 'rule'),
   );
-  const centres = roundCentres(judged);
+  const centres = roundCentres([
+    { values: judged.map(({ value }) => value as number), rounds: judged.map(({ round }) => round) },
+  ]);
   if (!centres) return undefined;
   const distances = new Map<string, number>();
   for (const { id, value, round, sharesRound } of readings) {

@@ -184,7 +184,8 @@ function to13(whole: Fields): void {
     ...(whole.notes as unknown[]),
     ...said.map(({ number, note, sessionId, createdAt, ...part }) => ({
       ...{ ...part, createdAt, readingId: null, itemId: null, sessionId, run: null },
-      text: `Round ${String(number)}: ${String(note)}`.slice(0, TEXT_LIMIT),
+      // By signs and not by halves of them.
+      text: [...`Round ${String(number)}: ${String(note)}`].slice(0, TEXT_LIMIT).join(''),
       ...{ photo: null, removed: false, notedAt: createdAt },
     })),
   ];

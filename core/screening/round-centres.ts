@@ -5,18 +5,22 @@ const FEWEST_ROUNDS = 2;
 
 /**
  * The median of each round that two or more readings of a setting share, in the unit of the readings.
- * @param readings value and round of each; NaN as the round of one that belongs to none
+ * @param samples values and the round of each, NaN for one that belongs to none; no rounds where they share nothing
  * @returns by round; undefined where too few rounds are shared
  */
 export function roundCentres(
-  readings: Iterable<readonly [value: number, round: number]>,
+  samples: readonly { values: ArrayLike<number>; rounds?: ArrayLike<number> | undefined }[],
 ): Map<number, number> | undefined {
   const rounds = new Map<number, number[]>();
-  for (const [value, round] of readings) {
-    if (Number.isNaN(round)) continue;
-    const there = rounds.get(round);
-    if (there) there.push(value);
-    else rounds.set(round, [value]);
+  for (const { values, rounds: roundOf } of samples) {
+    if (!roundOf) continue;
+    for (let i = 0; i < values.length; i += 1) {
+      const round = roundOf[i] as number;
+      if (Number.isNaN(round)) continue;
+      const there = rounds.get(round);
+      if (there) there.push(values[i] as number);
+      else rounds.set(round, [values[i] as number]);
+    }
   }
   const centres = new Map<number, number>();
   for (const [round, values] of rounds) if (values.length > 1) centres.set(round, median(sorted(values)));

@@ -62,14 +62,9 @@ const STRICT_SHARE = 0.4;
 /** Readings within this many steps of the median of what is kept are never left out by a statistical rule. */
 const STEPS = 2;
 
-function* roundsRead(samples: readonly SampleToScreen[]): Generator<[value: number, round: number]> {
-  for (const { values, rounds } of samples)
-    if (rounds) for (let i = 0; i < values.length; i += 1) yield [values[i] as number, rounds[i] as number];
-}
-
 /** Distance of every reading from the median of its round; NaN where its round is not shared. */
 function distances(samples: readonly SampleToScreen[]): Float64Array[] | undefined {
-  const centres = roundCentres(roundsRead(samples));
+  const centres = roundCentres(samples);
   if (!centres) return undefined;
   return samples.map(({ values, rounds: roundOf }) =>
     Float64Array.from(
