@@ -149,27 +149,21 @@ function SplitDialog({
   );
 }
 
-/** What is to be said of the conditions as they were noted last. */
-function warningsOf(document: StudyDocument, session: Session): string[] {
-  const latest = new Map(session.conditions.map((condition) => [condition.conditionId, condition]));
+/** The conditions of a session that were noted, each as it was noted last. */
+function notedLast(document: StudyDocument, session: Session) {
+  const latest = new Map(session.conditions.map((read) => [read.conditionId, read]));
   return conditionsInOrder(document).flatMap((condition) => {
     const read = latest.get(condition.id);
-    if (!read) return [];
-    const start = read.at === 'start' ? undefined : startOf(session, condition.id);
-    return conditionKind(condition).warnings(read, condition, start);
+    return read ? [{ condition, read }] : [];
   });
 }
 
-/** The conditions as they were noted last, in one line; empty where none was. */
-function latestWords(document: StudyDocument, session: Session): string {
-  const latest = new Map(session.conditions.map((condition) => [condition.conditionId, condition]));
-  return conditionsInOrder(document)
-    .flatMap((condition) => {
-      const read = latest.get(condition.id);
-      return read ? [conditionWords(condition, read)] : [];
-    })
-    .join('; ');
-}
+/** What is to be said of the conditions as they were noted last. */
+const warningsOf = (document: StudyDocument, session: Session): string[] =>
+  notedLast(document, session).flatMap(({ condition, read }) => {
+    const start = read.at === 'start' ? undefined : startOf(session, condition.id);
+    return conditionKind(condition).warnings(read, condition, start);
+  });
 
 /** What there is to notice about the session that is on. */
 function SessionNotes({
@@ -259,7 +253,9 @@ export function SessionCard({ document, bench }: { document: StudyDocument; benc
   const now = useNow(15000);
   if (!session) return null;
   const isOld = now - lastActive(session, document) > SILENT_S * 1000;
-  const conditions = latestWords(document, session);
+  const conditions = notedLast(document, session)
+    .map(({ condition, read }) => conditionWords(condition, read))
+    .join('; ');
   const button = (label: string, dialog: SessionDialog, tone?: 'quiet') => (
     <Button
       size="small"
