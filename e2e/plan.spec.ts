@@ -224,6 +224,10 @@ test('attributes are typed, and pasted as a table whose bad cells are marked', a
     .getByLabel('Copied from a spreadsheet')
     .fill('Item\tMass (kg)\tPrice (EUR)\nBrunnow\t1,9\theavy\nSorrel\t3.1\t55\nToo few\n');
   await expect(dialog.getByText('2 places are not understood')).toBeVisible();
+  // What was pasted is there still where the dialog was left by mistake.
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'From a table or file' }).click();
+  await expect(dialog.getByText('2 places are not understood')).toBeVisible();
   await dialog.getByRole('button', { name: 'Take over 2 items' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByLabel('Mass of Brunnow')).toHaveValue('1.9');

@@ -183,6 +183,7 @@ export function Attributes({ document }: { document: StudyDocument }) {
   const items = itemsInOrder(document);
   const columns = attributeColumns(items);
   const [pasting, setPasting] = useState(false);
+  const [pasted, setPasted] = useState('');
   return (
     <>
       {columns.length > 0 && <AttributeTable items={items} columns={columns} />}
@@ -200,6 +201,8 @@ export function Attributes({ document }: { document: StudyDocument }) {
       {pasting && (
         <PasteItems
           document={document}
+          text={pasted}
+          onText={setPasted}
           onClose={() => {
             setPasting(false);
           }}

@@ -157,7 +157,9 @@ function stepSize(text: string, unit: string, isFactor: boolean): { size: number
 /** The fields of the claim that was typed, or what is wrong with it. */
 function claimFields(draft: ClaimDraft, about: Claimable): { fields: NewPart<'claims'> } | ClaimProblem {
   const { kind, measurandId } = draft;
-  const unit = about.measurands.find(({ id }) => id === measurandId)?.unit ?? '';
+  const measurand = about.measurands.find(({ id }) => id === measurandId);
+  if (!measurand) return { field: 'all', text: 'Nothing that is measured can be claimed about.' };
+  const { unit } = measurand;
   const fields: NewPart<'claims'> = {
     kind,
     measurandId,

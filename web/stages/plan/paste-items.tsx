@@ -158,8 +158,18 @@ async function tableText(file: File): Promise<string> {
 }
 
 /** Items and their attributes from a table, which is shown as it was understood before it is taken over. */
-export function PasteItems({ document, onClose }: { document: StudyDocument; onClose: () => void }) {
-  const [text, setText] = useState('');
+export function PasteItems({
+  document,
+  text,
+  onText,
+  onClose,
+}: {
+  document: StudyDocument;
+  /** What was pasted so far; it is there again when the dialog is opened once more. */
+  text: string;
+  onText: (text: string) => void;
+  onClose: () => void;
+}) {
   const [failure, setFailure] = useState<string>();
   const items = itemsInOrder(document);
   const table = text.trim() === '' ? undefined : parseItemTable(text, attributeColumns(items));
@@ -170,6 +180,7 @@ export function PasteItems({ document, onClose }: { document: StudyDocument; onC
     try {
       const takeBack = await takeOver(document.study.id, items, effects);
       tellDone(`${counted(usable, 'item')} taken over.`, takeBack);
+      onText('');
       onClose();
     } catch (error) {
       // Rows before this one are in; the same paste again changes nothing of them.
@@ -178,7 +189,7 @@ export function PasteItems({ document, onClose }: { document: StudyDocument; onC
   };
   const open = async (file: File) => {
     try {
-      setText(await tableText(file));
+      onText(await tableText(file));
       setFailure(undefined);
     } catch (error) {
       setFailure((error as Error).message);
@@ -197,7 +208,7 @@ export function PasteItems({ document, onClose }: { document: StudyDocument; onC
         value={text}
         rows={5}
         onChange={(next) => {
-          setText(next);
+          onText(next);
           setFailure(undefined);
         }}
         placeholder={'Item\tMass (g)\tPrice (EUR)'}

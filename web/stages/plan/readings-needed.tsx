@@ -339,7 +339,7 @@ export function ReadingsNeeded({ document }: { document: StudyDocument }) {
           pilot={pilot}
           onMeasurand={(id) => {
             setMeasurandId(id);
-            change({ spread: undefined, difference: undefined });
+            change({ spread: undefined, spreadFrom: undefined, difference: undefined });
           }}
           onWanted={change}
         />

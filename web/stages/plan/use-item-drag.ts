@@ -40,7 +40,8 @@ export function useItemDrag(
   const grip = useRef<HTMLButtonElement>(null);
   const { dragProps, isDragging } = useDrag({
     preview,
-    getItems: () => [{ [ITEM_TYPE]: item.id, 'text/plain': item.name }],
+    // No text, which any field that it is let go over would take in.
+    getItems: () => [{ [ITEM_TYPE]: item.id }],
     getAllowedDropOperations: () => ['move'],
     onDragStart: () => {
       onStart(place);
