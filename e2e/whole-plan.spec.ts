@@ -172,6 +172,15 @@ test('a block is pasted into a grid, and a bad cell is told', async ({ page, ser
   await page.getByLabel('Row 2, column 2 in mL').fill('');
   await page.getByRole('button', { name: /^Record/ }).click();
   await expect(page.getByText('1 of 32 readings')).toBeVisible();
+  // Eight cells with a mean of 6.5.
+  await page.getByRole('link', { name: 'Screen' }).click();
+  const map = page.getByRole('img', {
+    name: /^Evenness: .*least 15.% at row 3, column 1, greatest 277.% at row 1, column 2$/,
+  });
+  await expect(map).toBeVisible();
+  await expect(page.getByText('17 of 25 cells were left empty.')).toBeVisible();
+  await page.getByText('As read', { exact: true }).click();
+  await expect(page.getByRole('img', { name: /greatest 18.mL at row 1, column 2$/ })).toBeVisible();
 });
 
 test('a factor makes a grid, a cell is struck out, too large a grid is refused with its count', async ({

@@ -30,9 +30,19 @@ describe('what is known of a reading', () => {
     const pair = detailsOf(demo('kitchen-thermometers')).details.parts;
     expect(pair.map(({ name }) => name)).toEqual(['Reference', 'Indicated']);
     for (const { text } of pair) expect(text).toMatch(/^-?\d+\.\d\u202f°C$/);
-    const [cells] = detailsOf(demo('lawn-sprinklers')).details.parts;
-    expect(cells?.name).toBe('25 parts');
-    expect(cells?.text.split('; ')).toHaveLength(25);
+    const ramp = demo('desk-fans');
+    const releases = Array.from({ length: 12 }, (_, i) => ({
+      ...{ name: `release${String(i + 1)}`, text: String(i + 1), number: i + 1 },
+    }));
+    Object.assign(ramp.measurands[0] ?? {}, { form: 'ramp', settings: { counts: 'nth', releases: 12 } });
+    Object.assign(ramp.readings[0] ?? {}, { parts: releases });
+    const [many, ...others] = detailsOf(ramp).details.parts;
+    expect(others).toEqual([]);
+    expect(many?.name).toBe('12 parts');
+    expect(many?.text.split('; ')).toHaveLength(12);
+  });
+  it('leaves the cells of a grid to the picture of where they lie', () => {
+    expect(detailsOf(demo('lawn-sprinklers')).details.parts).toEqual([]);
   });
   it('says of a recording what belongs to its value, and the value once', () => {
     const names = detailsOf(demo('recorded-fans')).details.parts.map(({ name }) => name);

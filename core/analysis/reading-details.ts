@@ -18,7 +18,7 @@ export interface NamedText {
 
 /** What is known of a reading besides its value. */
 export interface ReadingDetails {
-  /** What was read, part by part as it was typed; none where it is the value as it stands. */
+  /** What was read, part by part as it was typed; none where it is the value as it stands, or the cells of a grid. */
   parts: NamedText[];
   /** The readings that it was worked out from. */
   from: NamedText[];
@@ -31,7 +31,7 @@ export interface ReadingDetails {
   remarks: NotePart[];
 }
 
-/** More parts than this, such as the cells of a grid, are one text. */
+/** More parts than this are one text. */
 const MOST_PARTS = 10;
 
 const isNumber = (text: string) => /^[-+−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)$/.test(text.trim());
@@ -41,7 +41,10 @@ const typedText = ({ text, number }: ReadingPart, unit: string): string =>
   number !== null && isNumber(text) ? withUnit(text.trim(), unit) : text.trim();
 
 function partsOf(measurand: Measurand, { parts, value }: Observation): NamedText[] {
-  const asked = readingForm(measurand.form)?.parts(measurand) ?? [];
+  const form = readingForm(measurand.form);
+  // Cells are seen where they lie.
+  if (form?.cells) return [];
+  const asked = form?.parts(measurand) ?? [];
   const read = parts.filter(({ text }) => text.trim() !== '');
   const [only] = read;
   if (read.length === 1 && only?.number === value && isNumber(only.text)) return [];

@@ -86,6 +86,8 @@ export interface ReadingForm {
   value: (parts: readonly ReadingPart[], context: FormContext) => number | null;
   /** What looks odd about the parts themselves, in one sentence: a yield over 100 %, a second release below the first. */
   doubt?: (parts: readonly ReadingPart[], context: FormContext) => string | undefined;
+  /** The rows and columns of places that one reading covers; its parts are named row by row (`cellName`). */
+  cells?: (settings: FormSettings) => { rows: number; columns: number };
   /** What a trusted instrument said, in the unit of the value; null where the value is not told in its unit. */
   reference?: (parts: readonly ReadingPart[], settings: FormSettings) => number | null;
   /** The same reading told in another way beside its value: the relative error of an error. */

@@ -43,6 +43,7 @@ export const grid: ReadingForm = {
   label: 'Grid',
   help: 'rows and columns of one quantity: how much, and how evenly',
   entry: 'cells',
+  cells: gridSize,
   direction: 'higher',
   directionOf: (settings) => (LOWER_IS_BETTER.includes(setting(STATISTIC, settings)) ? 'lower' : 'higher'),
   unit: '',

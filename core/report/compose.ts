@@ -3,6 +3,7 @@ import { runQueue } from '../bench/queue.ts';
 import { ALPHA } from '../model/alpha.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
+import { cellBlocks } from './cells.ts';
 import { cautions, claims, findings, leftOut, limits, photos, plan, sessions } from './circumstances.ts';
 import { type ComposedReport, type ReportBlock, type ReportPartName, partsInOrder } from './report.ts';
 import { type ComposeOptions, details, isRanked, reportedOf, sentences } from './reported.ts';
@@ -44,11 +45,11 @@ export function composeReport(document: StudyDocument, options: ComposeOptions):
           ...details(deciding, look.soFar).map((text) => ({ kind: 'text', text }) as const),
         ]
       : [{ kind: 'lead', text: 'Nothing was read yet.' }],
-    picture: deciding ? pictures(deciding) : [],
+    picture: deciding ? [...pictures(deciding), ...cellBlocks(document, deciding)] : [],
     ranking: deciding ? tables(deciding) : [],
     overall: overall(document, look),
     earlier: earlierTests(document, options.earlier ?? [], options.when),
-    others: others(rest, look.soFar),
+    others: others(document, rest, look.soFar),
     claims: claims(document),
     'left-out': document.readings.length > 0 ? leftOut(document) : [],
     findings: findings(document),

@@ -26,7 +26,8 @@ export const headOfRow = (row: readonly ReportCell[]): number =>
 /** A picture that a page draws from the readings. */
 export type ReportPicture =
   | { of: 'strip'; measurandId: string; settingKey: string; className: string }
-  | { of: 'levels'; measurandId: string; factorId: string; seriesKey: string; className: string };
+  | { of: 'levels'; measurandId: string; factorId: string; seriesKey: string; className: string }
+  | { of: 'cells'; measurandId: string; settingKey: string; view: 'amount' | 'share' };
 
 export type ReportBlock =
   | { kind: 'lead'; text: string }

@@ -13,6 +13,7 @@ import { correctionsInForce } from '../record/correction-words.ts';
 import type { Budget } from '../summary/budget.ts';
 import type { Summary } from '../summary/summary.ts';
 import { type Typed, rangeWords } from '../summary/typed.ts';
+import { cellBlocks } from './cells.ts';
 import { figuresOf, placedWords } from './figures.ts';
 import { stripCaption } from './left-out-words.ts';
 import { levelCaption, levelFigures, orderOver, placeAt } from './over-levels.ts';
@@ -164,13 +165,18 @@ export const tables = ({ measurand, setting, all }: Reported): ReportBlock[] =>
     .map((table) => ({ kind: 'table', table }));
 
 /** What else was measured: a sentence and a picture each. */
-export function others(reported: readonly Reported[], soFar: boolean): ReportBlock[] {
+export function others(
+  document: StudyDocument,
+  reported: readonly Reported[],
+  soFar: boolean,
+): ReportBlock[] {
   return reported.flatMap((measured): ReportBlock[] => [
     {
       kind: 'text',
       text: `${measured.measurand.name}. ${[...sentences(measured, soFar), ...details(measured, soFar)].join(' ')}`,
     },
     ...pictures(measured),
+    ...cellBlocks(document, measured),
   ]);
 }
 

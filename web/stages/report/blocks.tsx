@@ -6,7 +6,7 @@ import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
 import { ReportTableView } from '../../app/report-table.tsx';
 import { TakePicture } from '../../app/take.tsx';
-import { ReportLevels, ReportStrip } from '../../strip/report-pictures.tsx';
+import { ReportCells, ReportLevels, ReportStrip } from '../../strip/report-pictures.tsx';
 
 const Lead = styled.p`
   font-size: var(--size-25);
@@ -62,15 +62,20 @@ interface PictureProps<Of extends ReportPicture['of']> {
   pairAlpha: number;
 }
 
-function StripBlock({ document, picture, caption, pairAlpha }: PictureProps<'strip'>) {
+/** What is drawn from the readings of one measurand at one setting. */
+function SettingBlock({ document, picture, caption, pairAlpha }: PictureProps<'strip' | 'cells'>) {
   const { measurandId, settingKey } = picture;
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   // The same question as the ranking asks, so that both say the same.
   const { data: analysis } = useAnalysis(document, measurandId, settingKey, { method: undefined, pairAlpha });
   if (!measurand || !analysis) return <p>Drawing…</p>;
   return (
-    <TakePicture what={measurand.name}>
-      <ReportStrip document={document} picture={picture} caption={caption} analysis={analysis} />
+    <TakePicture what={picture.of === 'cells' ? `${measurand.name}, cell by cell` : measurand.name}>
+      {picture.of === 'strip' ? (
+        <ReportStrip document={document} picture={picture} caption={caption} analysis={analysis} />
+      ) : (
+        <ReportCells document={document} picture={picture} caption={caption} analysis={analysis} />
+      )}
     </TakePicture>
   );
 }
@@ -139,10 +144,10 @@ export function Block({
   return (
     // By this the file to hand on finds the picture.
     <div data-picture={JSON.stringify(picture)}>
-      {picture.of === 'strip' ? (
-        <StripBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
-      ) : (
+      {picture.of === 'levels' ? (
         <LevelsBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
+      ) : (
+        <SettingBlock document={document} picture={picture} caption={caption} pairAlpha={pairAlpha} />
       )}
     </div>
   );

@@ -80,6 +80,9 @@ const Part = styled.section`
   > h2 {
     margin-bottom: 8px;
   }
+  [data-picture] + * {
+    margin-top: 24px;
+  }
 `;
 
 const Pairs = styled.div`

@@ -1,10 +1,12 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { cellMaps } from '../../../core/analysis/cell-maps.ts';
 import { type ReadingDetails, readingDetails } from '../../../core/analysis/reading-details.ts';
 import type { Measurand, NotePart, Reading } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Observation } from '../../../core/observations/observation.ts';
 import { Photo } from '../../app/photo.tsx';
+import { CellsPicture } from '../../strip/cells-picture.tsx';
 import { dayAndTime } from '../../ui/when.ts';
 
 const List = styled.dl`
@@ -20,6 +22,11 @@ const List = styled.dl`
   dd {
     overflow-wrap: anywhere;
   }
+`;
+
+const Grid = styled.div`
+  margin-top: 10px;
+  padding-left: 17px;
 `;
 
 const Remarks = styled.ul`
@@ -71,9 +78,28 @@ export function ChosenDetails({
     ...(session ? [{ name: 'Session', text: sessionWords(session) }] : []),
     ...conditions,
   ];
+  const grid = useMemo(
+    () =>
+      cellMaps(
+        // As it was read, whether it counts or not.
+        { measurand, readings: [{ ...chosen, use: { is: 'kept' } }] },
+        document.items,
+      ),
+    [document.items, measurand, chosen],
+  );
   const more = remarks.filter((note) => !isSaid(note));
   return (
     <>
+      {grid && (
+        <Grid>
+          <CellsPicture
+            label="What was read"
+            cells={grid}
+            view="amount"
+            caption={grid.unit && `What was read, in ${grid.unit}.`}
+          />
+        </Grid>
+      )}
       <List>
         {lines.map(({ name, text }, i) => (
           <div key={i} style={{ display: 'contents' }}>

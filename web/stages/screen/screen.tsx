@@ -1,4 +1,5 @@
 import { type ReactNode, lazy, memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { cellsOf } from '../../../core/analysis/cell-maps.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { StudyFinding } from '../../../core/inspections/inspection.ts';
 import type { Item, Measurand, RuleInForce } from '../../../core/model/parts.ts';
@@ -29,6 +30,10 @@ import { Later } from '../../ui/later.tsx';
 // Drawn when it is asked for.
 const AgainstReference = lazy(async () => ({
   default: (await import('./against-reference.tsx')).AgainstReference,
+}));
+
+const CellsSection = lazy(async () => ({
+  default: (await import('./cells-section.tsx')).CellsSection,
 }));
 
 const NO_FINDINGS: readonly StudyFinding[] = [];
@@ -244,6 +249,11 @@ const Looked = memo(function Looked({ shown, analysis, items, onShow, onLeaveOut
         <BudgetTable analysis={analysis} />
         {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
       </FarSection>
+      {cellsOf(measurand) && (
+        <Later>
+          <CellsSection document={document} analysis={analysis} />
+        </Later>
+      )}
       {agreement && (
         <Later>
           <AgainstReference

@@ -1,0 +1,119 @@
+import { cellName } from '../forms/grid.ts';
+import { readingForm, unitRead } from '../forms/index.ts';
+import type { Item, Measurand, ReadingPart } from '../model/parts.ts';
+import type { Observation } from '../observations/observation.ts';
+import { moments } from '../summary/moments.ts';
+import { type Uniformity, uniformity } from '../summary/uniformity.ts';
+import type { SettingAnalysis } from './analyse-study.ts';
+
+/** Figures of a grid's evenness. */
+export const CELL_FIGURES = ['christiansen', 'lowQuarter', 'cv', 'maxToMin', 'minToMean'] as const;
+export type CellFigure = (typeof CELL_FIGURES)[number];
+
+/** A cell of a grid, rows and columns from 0, and the mean of what was read there. */
+export interface PlacedCell {
+  row: number;
+  column: number;
+  value: number;
+}
+
+/** What the readings of an item that count say of each cell of their grid. */
+export interface CellMap {
+  item: Item;
+  readings: number;
+  /** Mean of each cell over the readings that have it, row by row; null where none has. */
+  cells: (number | null)[];
+  /** Mean of all cells of all readings, each reading counting alike. */
+  mean: number;
+  /** Cells that were left empty, in all readings together. */
+  empty: number;
+  least: PlacedCell;
+  greatest: PlacedCell;
+  /** Means of the readings’ own figures; null where a reading has none. */
+  figures: Record<CellFigure, number | null>;
+}
+
+export interface CellMaps {
+  rows: number;
+  columns: number;
+  /** Of the cells. */
+  unit: string;
+  maps: CellMap[];
+}
+
+/** The rows and columns of a measurand that is read cell by cell, and the unit of a cell. */
+export function cellsOf(measurand: Measurand): Omit<CellMaps, 'maps'> | undefined {
+  const size = readingForm(measurand.form)?.cells?.(measurand.settings);
+  return size && { ...size, unit: unitRead(measurand) };
+}
+
+/** The numbers of a reading’s cells, row by row; null where one was left empty. */
+export function cellNumbers(
+  { rows, columns }: Pick<CellMaps, 'rows' | 'columns'>,
+  parts: readonly ReadingPart[],
+): (number | null)[] {
+  const numbers = new Map(parts.map(({ name, number }) => [name, number]));
+  return Array.from(
+    { length: rows * columns },
+    (_, i) => numbers.get(cellName(Math.floor(i / columns), i % columns)) ?? null,
+  );
+}
+
+const mean = (numbers: readonly number[]): number => moments(numbers).mean;
+
+const known = (numbers: readonly (number | null)[]): number[] => numbers.filter((number) => number !== null);
+
+/** The mean of numbers; null where one of them is not known, or there is none. */
+function meanOfAll(numbers: readonly (number | null)[]): number | null {
+  const all = known(numbers);
+  return all.length === 0 || all.length < numbers.length ? null : mean(all);
+}
+
+function mapOf(
+  size: Pick<CellMaps, 'rows' | 'columns'>,
+  item: Item,
+  readings: readonly Observation[],
+): CellMap[] {
+  const grids = readings.map(({ parts }) => cellNumbers(size, parts));
+  const even = grids.flatMap((grid) => uniformity(known(grid)) ?? []);
+  const cells = Array.from({ length: size.rows * size.columns }, (_, i) => {
+    const there = known(grids.map((grid) => grid[i] ?? null));
+    return there.length === 0 ? null : mean(there);
+  });
+  const placed = cells.flatMap((value, i): PlacedCell[] =>
+    value === null ? [] : [{ row: Math.floor(i / size.columns), column: i % size.columns, value }],
+  );
+  const [first] = placed;
+  if (!first) return [];
+  const figure = (name: keyof Uniformity) => meanOfAll(even.map((of) => of[name]));
+  return [
+    {
+      ...{ item, readings: grids.length, cells, mean: mean(even.map((of) => of.mean)) },
+      empty: grids.flat().filter((number) => number === null).length,
+      least: placed.reduce((least, cell) => (cell.value < least.value ? cell : least), first),
+      greatest: placed.reduce((greatest, cell) => (cell.value > greatest.value ? cell : greatest), first),
+      figures: Object.fromEntries(CELL_FIGURES.map((name) => [name, figure(name)])) as CellMap['figures'],
+    },
+  ];
+}
+
+/**
+ * The grids of a measurand at one setting, cell by cell, of the readings that count.
+ * @returns undefined where it is not read cell by cell, or no reading counts
+ */
+export function cellMaps(
+  { measurand, readings }: Pick<SettingAnalysis, 'measurand' | 'readings'>,
+  items: readonly Item[],
+): CellMaps | undefined {
+  const size = cellsOf(measurand);
+  if (!size) return undefined;
+  const counting = readings.filter(({ value, use }) => value !== null && use.is === 'kept');
+  const maps = items.flatMap((item) =>
+    mapOf(
+      size,
+      item,
+      counting.filter(({ itemId }) => itemId === item.id),
+    ),
+  );
+  return maps.length === 0 ? undefined : { ...size, maps };
+}

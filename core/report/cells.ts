@@ -1,0 +1,94 @@
+import {
+  type CellFigure,
+  type CellMap,
+  type CellMaps,
+  type PlacedCell,
+  cellMaps,
+} from '../analysis/cell-maps.ts';
+import { itemsInOrder } from '../model/in-order.ts';
+import type { Measurand } from '../model/parts.ts';
+import type { StudyDocument } from '../model/study-document.ts';
+import { counted, decimalsOf, formatNumber } from '../quantity/format.ts';
+import { isTemperature } from '../quantity/units.ts';
+import type { ReportBlock, ReportTable } from './report.ts';
+import type { Reported } from './reported.ts';
+
+/** How cells are told: as they were read, or each in per cent of the mean of its grid. */
+export type CellsView = 'amount' | 'share';
+
+/** Decimals with which the greatest of some numbers keeps about three figures, and no more than they have. */
+export function cellDecimals(numbers: readonly number[]): number {
+  const greatest = Math.max(...numbers.map(Math.abs));
+  const enough = greatest >= 100 ? 0 : greatest >= 10 ? 1 : 2;
+  return Math.min(enough, Math.max(...numbers.map(decimalsOf)));
+}
+
+/** The ways in which cells can be told, that which suits the measurand first. Nothing is told in per cent of a mean without a true zero. */
+export function cellViews({ unit, maps }: CellMaps, measurand: Pick<Measurand, 'unit'>): CellsView[] {
+  if (isTemperature(unit) || maps.some(({ mean }) => mean <= 0)) return ['amount'];
+  return unit === measurand.unit ? ['amount', 'share'] : ['share', 'amount'];
+}
+
+/** What the shades of cells mean, and how many were left empty. */
+export function cellsCaption({ rows, columns, unit, maps }: CellMaps, view: CellsView): string {
+  const empty = maps.reduce((sum, map) => sum + map.empty, 0);
+  const all = maps.reduce((sum, { readings }) => sum + readings * rows * columns, 0);
+  return [
+    `Mean of each cell over the readings that count, ${view === 'share' ? 'in per cent of the mean of its grid' : unit ? `in ${unit}` : 'as read'}, on one scale for all.`,
+    empty === 0
+      ? 'No cell was left empty.'
+      : `${String(empty)} of ${counted(all, 'cell')} ${empty === 1 ? 'was' : 'were'} left empty.`,
+  ].join(' ');
+}
+
+const HEADS: Record<CellFigure, string> = {
+  christiansen: 'Christiansen, %',
+  lowQuarter: 'Low quarter, %',
+  cv: 'CV, %',
+  maxToMin: 'Max/min',
+  minToMean: 'Min/mean',
+};
+const FIGURES = Object.keys(HEADS) as CellFigure[];
+const IN_PER_CENT: readonly CellFigure[] = ['christiansen', 'lowQuarter', 'cv'];
+
+/** How evenly each item covers its grid: the means of the readings’ own figures. */
+export function cellTable({ unit, maps }: CellMaps): ReportTable {
+  const decimals = cellDecimals(maps.flatMap(({ cells }) => cells.filter((cell) => cell !== null)));
+  const placed = ({ row, column, value }: PlacedCell) =>
+    `${formatNumber(value, decimals)} (${String(row + 1)}, ${String(column + 1)})`;
+  const figure = ({ figures }: CellMap, name: CellFigure) => {
+    const value = figures[name];
+    return value === null ? '–' : formatNumber(value, IN_PER_CENT.includes(name) ? 1 : 2);
+  };
+  return {
+    caption: 'Evenness of the grid: means over the readings that count; in brackets row and column',
+    figures: [1, 2, ...FIGURES.map((_, i) => 3 + i), 8, 9],
+    head: [
+      ...['Item', 'Readings', `Mean${unit && `, ${unit}`}`, ...FIGURES.map((name) => HEADS[name])],
+      ...['Least cell', 'Greatest cell'],
+    ],
+    rows: maps.map((map) => [
+      { text: map.item.name, mark: map.item.mark },
+      { text: String(map.readings) },
+      { text: formatNumber(map.mean, decimals) },
+      ...FIGURES.map((name) => ({ text: figure(map, name) })),
+      { text: placed(map.least) },
+      { text: placed(map.greatest) },
+    ]),
+  };
+}
+
+/** The grid of a measurand that is read cell by cell at its only setting: a map for each item, and how even they are. */
+export function cellBlocks(document: StudyDocument, { measurand, setting, all }: Reported): ReportBlock[] {
+  const cells = all.length > 0 ? undefined : cellMaps(setting, itemsInOrder(document));
+  const [view] = cells ? cellViews(cells, measurand) : [];
+  if (!cells || !view) return [];
+  return [
+    {
+      kind: 'picture',
+      picture: { of: 'cells', measurandId: measurand.id, settingKey: setting.setting.key, view },
+      caption: cellsCaption(cells, view),
+    },
+    { kind: 'table', table: cellTable(cells) },
+  ];
+}
