@@ -1,6 +1,5 @@
 import type { Sequelize } from 'sequelize';
 import type sqlite3 from 'sqlite3';
-import { SequelizeStorage, Umzug } from 'umzug';
 import * as studyParts from './migrations/0001-study-parts.ts';
 import * as planOfAStudy from './migrations/0002-plan-of-a-study.ts';
 import * as changes from './migrations/0003-changes.ts';
@@ -20,7 +19,7 @@ import * as draws from './migrations/0016-draws.ts';
 import * as conditionKinds from './migrations/0017-condition-kinds.ts';
 import * as noRoundParts from './migrations/0018-no-round-parts.ts';
 import { LaterVersion } from './refusal.ts';
-import { inTransaction, runSql } from './statements.ts';
+import { inTransaction, runSql, allRows } from './statements.ts';
 
 const MIGRATIONS = [
   studyParts,
@@ -43,12 +42,32 @@ const MIGRATIONS = [
   noRoundParts,
 ];
 
+const TABLE = 'migrations';
+
+/** Names of the migrations that a database has had. */
+async function migrationsHad(writer: sqlite3.Database): Promise<string[]> {
+  const tables = await allRows(writer, "SELECT name FROM sqlite_master WHERE type = 'table' AND name = ?", [
+    TABLE,
+  ]);
+  if (tables.length === 0) return [];
+  return (await allRows<{ name: string }>(writer, `SELECT name FROM ${TABLE}`, [])).map(({ name }) => name);
+}
+
 /** Runs the migrations that a database has not had. @throws LaterVersion where it has had others */
 export async function bringUpToDate(
   sequelize: Sequelize,
   writer: sqlite3.Database,
   folder: string,
 ): Promise<void> {
+  const had = new Set(await migrationsHad(writer));
+  const missing = MIGRATIONS.filter(({ name }) => !had.has(name));
+  if (had.size > MIGRATIONS.length - missing.length)
+    throw new LaterVersion(
+      `The database in ${folder} was written by a later version of Brackenridge. Start that one, or name another folder by --data.`,
+    );
+  if (missing.length === 0) return;
+  // It takes longer to load than a database to open, and mostly there is nothing to migrate.
+  const { SequelizeStorage, Umzug } = await import('umzug');
   const migrator = new Umzug({
     migrations: MIGRATIONS.map(({ name, up }) => ({
       name,
@@ -57,13 +76,8 @@ export async function bringUpToDate(
           for (const statement of up) await runSql(writer, statement);
         }),
     })),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    storage: new SequelizeStorage({ sequelize, tableName: TABLE }),
     logger: undefined,
   });
-  const known = new Set<string>(MIGRATIONS.map(({ name }) => name));
-  if ((await migrator.executed()).some(({ name }) => !known.has(name)))
-    throw new LaterVersion(
-      `The database in ${folder} was written by a later version of Brackenridge. Start that one, or name another folder by --data.`,
-    );
   await migrator.up();
 }
