@@ -76,6 +76,8 @@ export default tseslint.config(
       // Array access is checked by noUncheckedIndexedAccess; an assertion after a length check is its counterpart.
       '@typescript-eslint/non-nullable-type-assertion-style': 'off',
       '@typescript-eslint/no-unnecessary-type-parameters': 'off',
+      // A tenth of the time of all rules, for what an editor strikes through.
+      '@typescript-eslint/no-deprecated': 'off',
       // Code points are what is wanted where a text is taken apart.
       '@typescript-eslint/no-misused-spread': 'off',
       // Iterators over typed arrays cost what the inner loops save.
