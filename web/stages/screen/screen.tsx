@@ -145,13 +145,13 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
       notesLabel="Notes on the readings"
       next={<NextStage to="rank" />}
       notes={
-        analysis && (
+        below.analysis && (
           <>
-            <ChangeNote document={document} asking />
+            <ChangeNote document={below.view.document} asking />
             <ScreenNotes
-              document={document}
+              document={below.view.document}
               settingKey={settingKey}
-              analysis={analysis}
+              analysis={below.analysis}
               items={items}
               chosenId={chosenId}
               onChoose={setChosenId}
