@@ -50,6 +50,37 @@ export interface TableUse<Head, Matching, Outcome> {
   file?: File | undefined;
 }
 
+/** Looks at something, one look after the other: only the latest is said, and what is still said of others comes too late. */
+function useLooks(setBusy: (words: string | undefined) => void, setProblem: (problem: string) => void) {
+  const looks = useRef(0);
+  return {
+    /** Lets go of the look that is under way. */
+    giveUp: () => {
+      looks.current += 1;
+      setBusy(undefined);
+    },
+    /** Runs a look, unless a later one has begun when it is done. */
+    look: async (words: string, work: (isLatest: () => boolean) => Promise<() => void>) => {
+      looks.current += 1;
+      const mine = looks.current;
+      const isLatest = () => looks.current === mine;
+      setBusy(words);
+      let done: () => void;
+      try {
+        done = await work(isLatest);
+      } catch (error) {
+        done = () => {
+          setProblem(problemText(error));
+        };
+      }
+      if (!isLatest()) return;
+      looks.current += 1;
+      setBusy(undefined);
+      done();
+    },
+  };
+}
+
 /**
  * A table that is taken apart, matched column by column, and looked at again with each change; a later look is never
  * overwritten by an earlier one.
@@ -68,31 +99,10 @@ export function useTable<Matching extends ColumnMatching, Head extends TableGues
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState<string>();
   const whole = useRef('');
-  const looks = useRef(0);
   const begun = useRef(false);
   /** What was said last: a field that is left and a choice may change it before the page is drawn again. */
   const latest = useRef<Matching>(undefined);
-
-  /** Runs a look, unless a later one has begun when it is done. */
-  const look = async (words: string, work: (isLatest: () => boolean) => Promise<() => void>) => {
-    looks.current += 1;
-    const mine = looks.current;
-    const isLatest = () => looks.current === mine;
-    setBusy(words);
-    let done: () => void;
-    try {
-      done = await work(isLatest);
-    } catch (error) {
-      done = () => {
-        setProblem(problemText(error));
-      };
-    }
-    if (!isLatest()) return;
-    // What is still told of its progress comes too late.
-    looks.current += 1;
-    setBusy(undefined);
-    done();
-  };
+  const { look, giveUp } = useLooks(setBusy, setProblem);
 
   const check = async (next: Matching) => {
     latest.current = next;
@@ -101,8 +111,7 @@ export function useTable<Matching extends ColumnMatching, Head extends TableGues
     const wrong = refuse?.(next);
     setProblem(wrong);
     if (wrong !== undefined) {
-      looks.current += 1;
-      setBusy(undefined);
+      giveUp();
       return;
     }
     await look('Checking…', async (isLatest) => {
@@ -172,11 +181,10 @@ export function useTable<Matching extends ColumnMatching, Head extends TableGues
     change: (said: Partial<Matching>) =>
       latest.current ? check({ ...latest.current, ...said }) : Promise.resolve(),
     forget: () => {
-      looks.current += 1;
+      giveUp();
       setTable(undefined);
       setOutcome(undefined);
       setProblem(undefined);
-      setBusy(undefined);
     },
   };
 }

@@ -20,11 +20,27 @@ export interface ImportDialogProps {
   onDone: (count: number) => void;
 }
 
-/** Reads a table of readings in: what the columns hold, what is wrong with which cell, and then all of it or none. */
-export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
+/** What a column of a table of readings may hold. */
+function rolesIn(document: StudyDocument): { value: string; label: string }[] {
+  return [
+    { value: 'ignore', label: '–' },
+    { value: 'item', label: 'Item' },
+    { value: 'round', label: 'Round' },
+    { value: 'time', label: 'Date and time' },
+    { value: 'value', label: 'Value' },
+    { value: 'measurand', label: 'Measurand of the value' },
+    ...document.factors.map(({ id, name }) => ({ value: `factor/${id}`, label: name })),
+    ...measurandsRead(document).flatMap((measurand) =>
+      partRoles(measurand).map(({ role, label }) => ({ value: role, label })),
+    ),
+  ];
+}
+
+/** The table of readings as the dialog works on it, and what writes them. */
+function useReadingsTable(document: StudyDocument, onDone: ImportDialogProps['onDone']) {
   const abort = useRef<AbortController>(undefined);
   const session = useRef<ReturnType<typeof sessionFields>>(undefined);
-  const { name, table, matching, outcome, problem, say, busy, setBusy, ...work } = useTable({
+  const work = useTable({
     parse: (text, delimiter) => parseTable(document, text, delimiter),
     refuse: (next: Matching) => matchingProblem(document, next),
     read: (next, onProgress) => {
@@ -38,7 +54,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     },
     [],
   );
-
+  const { name, outcome, say, setBusy } = work;
   const write = async () => {
     if (!outcome) return;
     const controller = new AbortController();
@@ -61,42 +77,31 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
     }
     setBusy(undefined);
   };
+  const stop = () => abort.current?.abort();
+  return { ...work, write, stop };
+}
 
-  const measurands = measurandsRead(document);
-  const roles = [
-    { value: 'ignore', label: '–' },
-    { value: 'item', label: 'Item' },
-    { value: 'round', label: 'Round' },
-    { value: 'time', label: 'Date and time' },
-    { value: 'value', label: 'Value' },
-    { value: 'measurand', label: 'Measurand of the value' },
-    ...document.factors.map(({ id, name: factor }) => ({ value: `factor/${id}`, label: factor })),
-    ...measurands.flatMap((measurand) =>
-      partRoles(measurand).map(({ role, label }) => ({ value: role, label })),
-    ),
-  ];
+/** Reads a table of readings in: what the columns hold, what is wrong with which cell, and then all of it or none. */
+export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
+  const work = useReadingsTable(document, onDone);
+  const { table, matching, outcome, problem, busy } = work;
   const writing = busy?.startsWith('Writing') ?? false;
   return (
-    <Dialog
-      title="Readings from a table"
-      isOpen
-      wide
-      onClose={writing ? () => abort.current?.abort() : onClose}
-    >
-      {!table && <TableSource {...work} say={say} />}
+    <Dialog title="Readings from a table" isOpen wide onClose={writing ? work.stop : onClose}>
+      {!table && <TableSource {...work} />}
       {table && matching && (
         <>
           <TableMatching
             {...work}
             table={table}
             matching={matching}
-            options={roles}
+            options={rolesIn(document)}
             problems={outcome?.problems ?? []}
           >
             {matching.roles.includes('value') && !matching.roles.includes('measurand') && (
               <Choice
                 label="The values are of"
-                options={measurands.map(({ id, name: label }) => ({ value: id, label }))}
+                options={measurandsRead(document).map(({ id, name: label }) => ({ value: id, label }))}
                 value={matching.valueMeasurand}
                 onChange={(valueMeasurand) => void work.change({ valueMeasurand })}
               />
@@ -121,16 +126,9 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
             Another table
           </Button>
         )}
-        <Button
-          onPress={() => {
-            if (writing) abort.current?.abort();
-            else onClose();
-          }}
-        >
-          {writing ? 'Stop' : 'Take none'}
-        </Button>
+        <Button onPress={writing ? work.stop : onClose}>{writing ? 'Stop' : 'Take none'}</Button>
         {outcome && outcome.count > 0 && !writing && (
-          <Button tone="go" onPress={() => void write()}>
+          <Button tone="go" onPress={() => void work.write()}>
             Take {counted(outcome.count, 'reading')}
           </Button>
         )}

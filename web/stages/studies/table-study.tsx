@@ -31,6 +31,88 @@ const ROLES: readonly { value: StudyColumn; label: string; help?: string }[] = [
   { value: 'unit', label: 'Unit' },
 ];
 
+/** The table of a study to be, as the dialog works on it. */
+function useStudyTable(file: File | undefined) {
+  const seed = useRef(newSeed());
+  /** What was sent last: the same study again after an answer that was lost, so that it is made once. */
+  const made = useRef<{ title: string; outcome: StudyTableRead; study: StudyTableRead }>(undefined);
+  const readAs = (title: string, next: StudyMatching, onProgress: (share: number) => void) =>
+    readStudyTable(next, { title, seed: seed.current }, onProgress);
+  const table = useTable({
+    parse: parseStudyTable,
+    read: (next: StudyMatching, onProgress) => readAs('Readings', next, onProgress),
+    refused: (found) => found.refused,
+    file,
+  });
+  const studyOf = async (title: string, next: StudyMatching, outcome: StudyTableRead) => {
+    if (made.current?.title !== title || made.current.outcome !== outcome)
+      made.current = { title, outcome, study: await readAs(title, next, () => undefined) };
+    return made.current.study;
+  };
+  return { ...table, studyOf };
+}
+
+/** What the columns hold, and what the table does not say of its readings. */
+function Matched({
+  work,
+  matching,
+}: {
+  work: Pick<ReturnType<typeof useStudyTable>, 'table' | 'outcome' | 'change' | 'setDelimiter'>;
+  matching: StudyMatching;
+}) {
+  const { table, outcome, change } = work;
+  const wide = matching.roles.includes('readings-of-item');
+  const dated = matching.roles.some((role) => role === 'date' || role === 'moment');
+  if (!table) return null;
+  return (
+    <TableMatching
+      {...work}
+      table={table}
+      matching={matching}
+      options={ROLES}
+      problems={outcome?.problems ?? []}
+    >
+      {dated && (
+        <Segments
+          label="Dates"
+          options={[
+            { value: 'year', label: 'year first' },
+            { value: 'day', label: 'day first' },
+            { value: 'month', label: 'month first' },
+          ]}
+          value={matching.dates ?? 'year'}
+          onChange={(dates) => void change({ dates: dates === 'year' ? undefined : dates })}
+        />
+      )}
+      <Segments
+        label="Better is"
+        options={[
+          { value: 'higher', label: 'higher' },
+          { value: 'lower', label: 'lower' },
+          { value: 'unranked', label: 'not ranked' },
+        ]}
+        value={matching.direction}
+        onChange={(direction) => void change({ direction })}
+      />
+      {wide && (
+        <>
+          <SavedText
+            label="What was read"
+            saved={matching.measurand}
+            save={(measurand) => change({ measurand })}
+          />
+          <SavedText
+            label="Unit"
+            saved={matching.unit}
+            placeholder="m/s, dB, g…"
+            save={(unit) => change({ unit })}
+          />
+        </>
+      )}
+    </TableMatching>
+  );
+}
+
 /** A new study from any table of readings: what its columns hold, what becomes of it, and then all of it or none. */
 export function TableStudy({
   file,
@@ -42,25 +124,9 @@ export function TableStudy({
 }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState<string>();
-  const seed = useRef(newSeed());
-  /** What was sent last: the same study again after an answer that was lost, so that it is made once. */
-  const made = useRef<{ title: string; outcome: StudyTableRead; study: StudyTableRead }>(undefined);
-  const { name, table, matching, outcome, problem, say, busy, setBusy, ...work } = useTable({
-    parse: parseStudyTable,
-    read: (next: StudyMatching, onProgress) =>
-      readStudyTable(next, { title: 'Readings', seed: seed.current }, onProgress),
-    refused: (found) => found.refused,
-    file,
-  });
+  const work = useStudyTable(file);
+  const { name, table, matching, outcome, problem, say, busy, setBusy } = work;
   const title = typed ?? name.replace(/\.[^.]*$/, '').slice(0, 110);
-
-  const studyOf = async (called: string, next: StudyMatching, looked: StudyTableRead) => {
-    if (made.current?.title !== called || made.current.outcome !== looked) {
-      const study = await readStudyTable(next, { title: called, seed: seed.current }, () => undefined);
-      made.current = { title: called, outcome: looked, study };
-    }
-    return made.current.study;
-  };
   const make = async () => {
     if (!matching || !outcome || busy !== undefined) return;
     const called = title.trim();
@@ -70,7 +136,7 @@ export function TableStudy({
     }
     setBusy('Making the study…');
     try {
-      const { id, json } = await studyOf(called, matching, outcome);
+      const { id, json } = await work.studyOf(called, matching, outcome);
       if (!json || id === undefined) throw new Error('Nothing can be read.');
       await createWholeStudy(json);
       await navigate(`/study/${id}/screen`);
@@ -79,58 +145,12 @@ export function TableStudy({
       setBusy(undefined);
     }
   };
-  const wide = matching?.roles.includes('readings-of-item') ?? false;
-  const dated = matching?.roles.some((role) => role === 'date' || role === 'moment') ?? false;
   return (
     <Dialog title="A study from a table" isOpen wide onClose={onClose}>
-      {!table && <TableSource {...work} say={say} />}
+      {!table && <TableSource {...work} />}
       {table && matching && (
         <>
-          <TableMatching
-            {...work}
-            table={table}
-            matching={matching}
-            options={ROLES}
-            problems={outcome?.problems ?? []}
-          >
-            {dated && (
-              <Segments
-                label="Dates"
-                options={[
-                  { value: 'year', label: 'year first' },
-                  { value: 'day', label: 'day first' },
-                  { value: 'month', label: 'month first' },
-                ]}
-                value={matching.dates ?? 'year'}
-                onChange={(dates) => void work.change({ dates: dates === 'year' ? undefined : dates })}
-              />
-            )}
-            <Segments
-              label="Better is"
-              options={[
-                { value: 'higher', label: 'higher' },
-                { value: 'lower', label: 'lower' },
-                { value: 'unranked', label: 'not ranked' },
-              ]}
-              value={matching.direction}
-              onChange={(direction) => void work.change({ direction })}
-            />
-            {wide && (
-              <>
-                <SavedText
-                  label="What was read"
-                  saved={matching.measurand}
-                  save={(measurand) => work.change({ measurand })}
-                />
-                <SavedText
-                  label="Unit"
-                  saved={matching.unit}
-                  placeholder="m/s, dB, g…"
-                  save={(unit) => work.change({ unit })}
-                />
-              </>
-            )}
-          </TableMatching>
+          <Matched work={work} matching={matching} />
           {outcome && outcome.refused === undefined && <Becomes outcome={outcome} />}
           <TextField
             label="Name of the study"
