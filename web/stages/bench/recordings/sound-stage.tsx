@@ -167,9 +167,41 @@ function SoundTools({
   );
 }
 
+/** The keys of the picture, of the sound, and of the one that is chosen. */
+function useSoundKeys(
+  { onChoose, onExtra, onMissed }: SoundStageProps,
+  /** The chosen one, where it waits to be taken. */
+  waits: SoundRow | undefined,
+  look: ReturnType<typeof useLook>,
+  does: { playOrStop: () => void; playSeen: () => void; add: () => void },
+): void {
+  useKeys({
+    ArrowDown: () => look.move(1),
+    ArrowUp: () => look.move(-1),
+    ArrowRight: () => look.pan(PAN),
+    ArrowLeft: () => look.pan(-PAN),
+    ' ': does.playOrStop,
+    '+': () => look.zoom(ZOOM),
+    '-': () => look.zoom(1 / ZOOM),
+    p: does.playSeen,
+    z: look.seeChosen,
+    w: look.seeWhole,
+    n: does.add,
+    x: () => {
+      if (!waits) return;
+      // It stays chosen, though another one would be looked at first now.
+      onChoose(waits.key);
+      onExtra(waits, !waits.extra);
+    },
+    m: () => {
+      if (waits) onMissed(waits, waits.missed + 1);
+    },
+  });
+}
+
 /** What is seen and heard of a recording: its picture, its sound, and the keys of both. */
 export function SoundStage(props: SoundStageProps) {
-  const { file, head, sounds, chosen, choosing, onChoose, onWindow, onExtra, onMissed, onAdd } = props;
+  const { file, head, sounds, chosen, choosing, onChoose, onWindow, onAdd } = props;
   const { choices, change, rows, calibration, calibrated, track, threshold, through } = sounds;
   const { lengthS, sampleRate } = head;
   const overview = useOverview(file.file);
@@ -192,28 +224,7 @@ export function SoundStage(props: SoundStageProps) {
     if (window) onAdd(window);
   };
   const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
-  useKeys({
-    ArrowDown: () => look.move(1),
-    ArrowUp: () => look.move(-1),
-    ArrowRight: () => look.pan(PAN),
-    ArrowLeft: () => look.pan(-PAN),
-    ' ': playOrStop,
-    '+': () => look.zoom(ZOOM),
-    '-': () => look.zoom(1 / ZOOM),
-    p: playSeen,
-    z: look.seeChosen,
-    w: look.seeWhole,
-    n: add,
-    x: () => {
-      if (!waits) return;
-      // It stays chosen, though another one would be looked at first now.
-      onChoose(waits.key);
-      onExtra(waits, !waits.extra);
-    },
-    m: () => {
-      if (waits) onMissed(waits, waits.missed + 1);
-    },
-  });
+  useSoundKeys(props, waits, look, { playOrStop, playSeen, add });
   const moveChosen = (window: TimeWindow) => {
     setDragged(undefined);
     if (waits) onWindow(waits, window);

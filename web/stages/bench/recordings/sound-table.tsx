@@ -39,9 +39,113 @@ export interface SoundTableProps {
   onItem: (row: SoundRow, itemId: string) => void;
 }
 
+interface SoundRowProps extends Omit<SoundTableProps, 'rows' | 'chosenKey'> {
+  row: SoundRow;
+  chosen: boolean;
+}
+
+/** How many runs were missed before a sound, to be set where it is chosen. */
+function MissedBefore({ row, chosen, onMissed }: Pick<SoundRowProps, 'row' | 'chosen' | 'onMissed'>) {
+  const { missed, extra } = row;
+  if (!chosen) return missed > 0 && <Missed>{missed} missed before</Missed>;
+  if (extra) return null;
+  return (
+    <Missed>
+      <IconButton
+        label="Fewer runs missed before it"
+        isDisabled={missed === 0}
+        onPress={() => {
+          onMissed(row, missed - 1);
+        }}
+      >
+        <Minus size={15} aria-hidden />
+      </IconButton>
+      {missed} missed before <LetterKey>M</LetterKey>
+      <IconButton
+        label="One more run missed before it"
+        onPress={() => {
+          onMissed(row, missed + 1);
+        }}
+      >
+        <Plus size={15} aria-hidden />
+      </IconButton>
+    </Missed>
+  );
+}
+
+/** Where the reading of a sound goes, or why it is none. */
+function Taking({
+  row,
+  chosen,
+  onExtra,
+  onMissed,
+}: Pick<SoundRowProps, 'row' | 'chosen' | 'onExtra' | 'onMissed'>) {
+  const { run, taken, extra, tone } = row;
+  if (taken) return `in round ${String(taken.round)}`;
+  if (tone) return 'the calibrator’s tone';
+  if (!run && !extra) return 'no run left';
+  return (
+    <>
+      <CheckBox
+        isSelected={!extra}
+        onChange={(next) => {
+          onExtra(row, !next);
+        }}
+      >
+        {extra ? 'no reading' : placeWords(run?.place, '')}
+        {chosen && (
+          <>
+            {' '}
+            <LetterKey>X</LetterKey>
+          </>
+        )}
+      </CheckBox>
+      <MissedBefore row={row} chosen={chosen} onMissed={onMissed} />
+    </>
+  );
+}
+
+function SoundLine({ row, chosen, items, measurand, onChoose, onExtra, onMissed, onItem }: SoundRowProps) {
+  const { key, number, window: cut, level, run, taken, extra } = row;
+  return (
+    <tr {...(chosen ? { 'data-current': true } : {})}>
+      <RowName
+        chosen={chosen}
+        onChoose={() => {
+          onChoose(key);
+        }}
+      >
+        {number}
+      </RowName>
+      <Where>
+        {spanText(cut.from)} to {spanText(cut.to)}
+      </Where>
+      <td className="figure">{level === undefined ? '' : levelText(level, measurand.unit)}</td>
+      <Where>
+        <Taking row={row} chosen={chosen} onExtra={onExtra} onMissed={onMissed} />
+      </Where>
+      <td>
+        {!extra && !taken && (
+          <RowItem
+            label={`Item of sound ${String(number)}`}
+            items={items}
+            item={run?.item}
+            onItem={(itemId) => {
+              onItem(row, itemId);
+            }}
+          />
+        )}
+        {taken && (items.find(({ id }) => id === taken.itemId)?.name ?? '')}
+      </td>
+      <td>
+        <Odd sentences={oddOf(row)} />
+      </td>
+    </tr>
+  );
+}
+
 /** Each sound of a recording: whose it is, its window, its level, and where the reading goes. */
-export function SoundTable(props: SoundTableProps) {
-  const { rows, items, measurand, chosenKey, onChoose, onExtra, onMissed, onItem } = props;
+export function SoundTable({ rows, chosenKey, ...of }: SoundTableProps) {
   return (
     <Scroll aria-label="Sounds">
       <Table>
@@ -49,97 +153,16 @@ export function SoundTable(props: SoundTableProps) {
           <tr>
             <th scope="col">Sound</th>
             <th scope="col">Window</th>
-            <FigureHead>{measurand.name}</FigureHead>
+            <FigureHead>{of.measurand.name}</FigureHead>
             <th scope="col">Take</th>
             <th scope="col">Item</th>
             <th scope="col">To look at</th>
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => {
-            const { key, number, window: cut, level, run, taken, extra, missed } = row;
-            return (
-              <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
-                <RowName
-                  chosen={key === chosenKey}
-                  onChoose={() => {
-                    onChoose(key);
-                  }}
-                >
-                  {number}
-                </RowName>
-                <Where>
-                  {spanText(cut.from)} to {spanText(cut.to)}
-                </Where>
-                <td className="figure">{level === undefined ? '' : levelText(level, measurand.unit)}</td>
-                <Where>
-                  {taken ? (
-                    `in round ${String(taken.round)}`
-                  ) : row.tone ? (
-                    'the calibrator’s tone'
-                  ) : !run && !extra ? (
-                    'no run left'
-                  ) : (
-                    <>
-                      <CheckBox
-                        isSelected={!extra}
-                        onChange={(next) => {
-                          onExtra(row, !next);
-                        }}
-                      >
-                        {extra ? 'no reading' : placeWords(run?.place, '')}
-                        {key === chosenKey && (
-                          <>
-                            {' '}
-                            <LetterKey>X</LetterKey>
-                          </>
-                        )}
-                      </CheckBox>
-                      {key === chosenKey && !extra && (
-                        <Missed>
-                          <IconButton
-                            label="Fewer runs missed before it"
-                            isDisabled={missed === 0}
-                            onPress={() => {
-                              onMissed(row, missed - 1);
-                            }}
-                          >
-                            <Minus size={15} aria-hidden />
-                          </IconButton>
-                          {missed} missed before <LetterKey>M</LetterKey>
-                          <IconButton
-                            label="One more run missed before it"
-                            onPress={() => {
-                              onMissed(row, missed + 1);
-                            }}
-                          >
-                            <Plus size={15} aria-hidden />
-                          </IconButton>
-                        </Missed>
-                      )}
-                      {key !== chosenKey && missed > 0 && <Missed>{missed} missed before</Missed>}
-                    </>
-                  )}
-                </Where>
-                <td>
-                  {!extra && !taken && (
-                    <RowItem
-                      label={`Item of sound ${String(number)}`}
-                      items={items}
-                      item={run?.item}
-                      onItem={(itemId) => {
-                        onItem(row, itemId);
-                      }}
-                    />
-                  )}
-                  {taken && (items.find(({ id }) => id === taken.itemId)?.name ?? '')}
-                </td>
-                <td>
-                  <Odd sentences={oddOf(row)} />
-                </td>
-              </tr>
-            );
-          })}
+          {rows.map((row) => (
+            <SoundLine key={row.key} {...of} row={row} chosen={row.key === chosenKey} />
+          ))}
         </tbody>
       </Table>
     </Scroll>

@@ -179,17 +179,54 @@ function Choosing({
   );
 }
 
-/** One recording: its picture, what sounds in it, and the readings to be. */
-export function SoundWork({
+/** Takes all that is ready as readings, by one key too. */
+function useTaking({ name }: Measurand, { rows, track, take, takeBack }: Sounds) {
+  const ready = rows.filter((row) => row.ready).length;
+  const taking = async () => {
+    if (ready === 0) return;
+    const together = await take();
+    toast({
+      text: `${counted(together.ids.length, 'reading')} of ${name} taken${together.skipped.length > 0 ? `, ${counted(together.skipped.length, 'run')} skipped` : ''}.`,
+      action: { label: 'Take them back', run: () => void takeBack(together) },
+    });
+  };
+  useTakeKey(
+    !track || rows.some(({ run, value, problem }) => run && !value && problem === undefined),
+    taking,
+  );
+  return { ready, taking };
+}
+
+/** What its levels stand on, where it is calibrated. */
+function Calibrating({
   document,
   measurand,
   files,
   file,
-  onFile,
-  head,
-  title,
-  notes,
-}: {
+  sounds: { choices, change, calibration, calibrated },
+  chosen,
+}: Pick<SoundWorkProps, 'document' | 'measurand' | 'files' | 'file'> & {
+  sounds: Sounds;
+  chosen: SoundRow | undefined;
+}) {
+  if (!calibrated) return null;
+  return (
+    <CalibrationNote
+      measurand={measurand}
+      files={files}
+      file={file}
+      calibrations={document.calibrations}
+      calibration={calibration}
+      channel={choices.channel}
+      chosen={chosen}
+      onChosen={(calibrationId) => {
+        change((before) => ({ ...before, calibrationId }));
+      }}
+    />
+  );
+}
+
+interface SoundWorkProps {
   document: StudyDocument;
   measurand: Measurand;
   files: readonly FilePart[];
@@ -198,45 +235,24 @@ export function SoundWork({
   head: SoundHead | undefined;
   title: ReactNode;
   notes: ReactNode;
-}) {
+}
+
+/** One recording: its picture, what sounds in it, and the readings to be. */
+export function SoundWork(props: SoundWorkProps) {
+  const { document, measurand, files, file, onFile, head, title, notes } = props;
   const sounds = useSounds(document, measurand, file, head);
-  const { choices, change, rows, items, calibration, calibrated, track, take } = sounds;
+  const { rows, items } = sounds;
   const [chosenKey, setChosenKey] = useState<string>();
   const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ extra }) => !extra) ?? rows[0];
   const { onExtra, onMissed, onItem, onWindow, onAdd } = changesOf(sounds);
-  const ready = rows.filter((row) => row.ready);
-  const taking = async () => {
-    if (ready.length === 0) return;
-    const together = await take();
-    toast({
-      text: `${counted(together.ids.length, 'reading')} of ${measurand.name} taken${together.skipped.length > 0 ? `, ${counted(together.skipped.length, 'run')} skipped` : ''}.`,
-      action: { label: 'Take them back', run: () => void sounds.takeBack(together) },
-    });
-  };
-  useTakeKey(
-    !track || rows.some(({ run, value, problem }) => run && !value && problem === undefined),
-    taking,
-  );
+  const { ready, taking } = useTaking(measurand, sounds);
   const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
   return (
     <Sheet
       notesLabel="Recordings"
       notes={
         <>
-          {calibrated && (
-            <CalibrationNote
-              measurand={measurand}
-              files={files}
-              file={file}
-              calibrations={document.calibrations}
-              calibration={calibration}
-              channel={choices.channel}
-              chosen={chosen}
-              onChosen={(calibrationId) => {
-                change((before) => ({ ...before, calibrationId }));
-              }}
-            />
-          )}
+          <Calibrating {...{ document, measurand, files, file, sounds, chosen }} />
           {notes}
         </>
       }
@@ -289,7 +305,7 @@ export function SoundWork({
               onItem={onItem}
             />
           )}
-          <Taking sounds={sounds} ready={ready.length} onTake={() => void taking()} />
+          <Taking sounds={sounds} ready={ready} onTake={() => void taking()} />
         </Work>
       )}
     </Sheet>

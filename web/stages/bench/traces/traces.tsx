@@ -173,6 +173,93 @@ function Views({
   );
 }
 
+/** Takes what is ticked as readings, by one key too. */
+function useTaking({ name }: Measurand, { rows, take, takeBack }: Tracks) {
+  const ready = rows.filter(({ ticked, place }) => ticked && place).length;
+  const taking = async () => {
+    if (ready === 0) return;
+    const together = await take();
+    toast({
+      text: `${counted(together.ids.length, 'reading')} of ${name} taken.`,
+      action: { label: 'Take them back', run: () => void takeBack(together) },
+    });
+  };
+  useTakeKey(
+    rows.some(({ item, value, problem }) => item && !value && problem === undefined),
+    taking,
+  );
+  return { ready, taking };
+}
+
+/** The one key that takes all, or why there is nothing to take. */
+function Taking({ tracks, measurand }: { tracks: Tracks; measurand: Measurand }) {
+  const { ready, taking } = useTaking(measurand, tracks);
+  return (
+    <Row>
+      {ready > 0 ? (
+        <Button tone="go" size="large" onPress={() => void taking()}>
+          Take {counted(ready, 'reading')} <Key>Ctrl Enter</Key>
+        </Button>
+      ) : (
+        <p>
+          {tracks.rows.every(({ taken, item }) => taken ?? !item)
+            ? 'All of these are taken as readings.'
+            : 'Nothing here is ticked to be taken.'}
+        </p>
+      )}
+    </Row>
+  );
+}
+
+/** The traces with the window of the one that is looked at, which is moved in the picture or typed. */
+function Windows({
+  tracks: { rows, choices, change },
+  measurand,
+  view,
+  chosen,
+}: {
+  tracks: Tracks;
+  measurand: Measurand;
+  view: 'file' | 'window';
+  chosen: TrackRow;
+}) {
+  // What is being dragged is worked out once it is let go.
+  const [dragged, setDragged] = useState<TimeWindow>();
+  const setWindow = (next: TimeWindow) => {
+    setDragged(undefined);
+    change((before) =>
+      before.shared
+        ? { ...before, window: next }
+        : { ...before, windows: { ...before.windows, [chosen.key]: next } },
+    );
+  };
+  const shown = dragged ?? chosen.window;
+  return (
+    <>
+      <Picture rows={rows} measurand={measurand} chosen={chosen} view={view} shaded={shown} />
+      {view === 'file' && (
+        <WindowSlider
+          window={shown}
+          lengthS={Math.max(...rows.filter(({ item }) => item).map(({ lengthS }) => lengthS), chosen.lengthS)}
+          stepS={chosen.stepS}
+          left={TRACE_LEFT}
+          right={TRACE_RIGHT}
+          onDrag={setDragged}
+          onChange={setWindow}
+        />
+      )}
+      <Columns>
+        <WindowFields
+          key={choices.shared ? 'all' : chosen.key}
+          window={chosen.window}
+          lengthS={chosen.lengthS}
+          onChange={setWindow}
+        />
+      </Columns>
+    </>
+  );
+}
+
 /** Readings of one measurand from the files of a study. */
 function TracesOf({
   document,
@@ -188,33 +275,10 @@ function TracesOf({
   // Of many files the last one is likely to be wanted; of a few, all over each other.
   const fileId = wantedFile ?? (files.length > FEW_FILES ? files.at(-1)?.id : '');
   const tracks = useTracks(document, measurand, fileId === '' ? undefined : fileId);
-  const { rows, choices, change, items, take, takeBack } = tracks;
+  const { rows, choices, change, items } = tracks;
   const [view, setView] = useState<'file' | 'window'>('file');
   const [chosenKey, setChosenKey] = useState<string>();
   const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ item }) => item) ?? rows[0];
-  const ready = rows.filter(({ ticked, place }) => ticked && place);
-  const taking = async () => {
-    if (ready.length === 0) return;
-    const together = await take();
-    toast({
-      text: `${counted(together.ids.length, 'reading')} of ${measurand.name} taken.`,
-      action: { label: 'Take them back', run: () => void takeBack(together) },
-    });
-  };
-  useTakeKey(
-    rows.some(({ item, value, problem }) => item && !value && problem === undefined),
-    taking,
-  );
-  // What is being dragged is worked out once it is let go.
-  const [dragged, setDragged] = useState<TimeWindow>();
-  const setWindow = (next: TimeWindow) => {
-    setDragged(undefined);
-    change((before) =>
-      before.shared
-        ? { ...before, window: next }
-        : { ...before, windows: chosen ? { ...before.windows, [chosen.key]: next } : before.windows },
-    );
-  };
   return (
     <Sheet
       notesLabel="Files"
@@ -237,35 +301,7 @@ function TracesOf({
             onView={setView}
             tracks={tracks}
           />
-          <Picture
-            rows={rows}
-            measurand={measurand}
-            chosen={chosen}
-            view={view}
-            shaded={dragged ?? chosen.window}
-          />
-          {view === 'file' && (
-            <WindowSlider
-              window={dragged ?? chosen.window}
-              lengthS={Math.max(
-                ...rows.filter(({ item }) => item).map(({ lengthS }) => lengthS),
-                chosen.lengthS,
-              )}
-              stepS={chosen.stepS}
-              left={TRACE_LEFT}
-              right={TRACE_RIGHT}
-              onDrag={setDragged}
-              onChange={setWindow}
-            />
-          )}
-          <Columns>
-            <WindowFields
-              key={choices.shared ? 'all' : chosen.key}
-              window={chosen.window}
-              lengthS={chosen.lengthS}
-              onChange={setWindow}
-            />
-          </Columns>
+          <Windows tracks={tracks} measurand={measurand} view={view} chosen={chosen} />
           <TrackTable
             rows={rows}
             items={items}
@@ -281,19 +317,7 @@ function TracesOf({
               change((before) => ({ ...before, ticked: { ...before.ticked, [key]: ticked } }));
             }}
           />
-          <Row>
-            {ready.length > 0 ? (
-              <Button tone="go" size="large" onPress={() => void taking()}>
-                Take {counted(ready.length, 'reading')} <Key>Ctrl Enter</Key>
-              </Button>
-            ) : (
-              <p>
-                {rows.every(({ taken, item }) => taken ?? !item)
-                  ? 'All of these are taken as readings.'
-                  : 'Nothing here is ticked to be taken.'}
-              </p>
-            )}
-          </Row>
+          <Taking tracks={tracks} measurand={measurand} />
         </Work>
       )}
     </Sheet>
