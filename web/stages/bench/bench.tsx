@@ -151,6 +151,55 @@ function useTellBench(document: StudyDocument, taken: AtBench['run']): void {
   }, [name, level]);
 }
 
+/** Takes what an instrument shows, as words that can be read. */
+const takenFrom =
+  (bench: AtBench) =>
+  ({ id }: InstrumentState): void => {
+    readInstrument(id)
+      .then((shown) => {
+        bench.takeText(inWords(shown));
+      })
+      .catch((error: unknown) => {
+        bench.trouble(problemText(error));
+      });
+  };
+
+/** What there is to know at the bench, and the instruments of the run that is taken. */
+function Margin({
+  document,
+  bench,
+  taken,
+  instruments,
+  open,
+  onOpen,
+}: {
+  document: StudyDocument;
+  bench: AtBench;
+  taken: AtBench['run'];
+  instruments: readonly InstrumentState[];
+  open: OpenDialog | undefined;
+  onOpen: (dialog: OpenDialog | undefined) => void;
+}) {
+  return (
+    <BenchNotes document={document} bench={bench}>
+      <LookDue document={document} queue={bench.queue} />
+      <SessionCard document={document} bench={bench.session} />
+      {taken && (
+        <Instruments
+          instruments={instruments}
+          measurand={taken.measurand}
+          onTake={takenFrom(bench)}
+          connecting={open === 'connect'}
+          onConnecting={(connecting) => {
+            onOpen(connecting ? 'connect' : undefined);
+          }}
+        />
+      )}
+      <RunRemarks document={document} run={bench.run} sessionId={bench.session.session?.id} />
+    </BenchNotes>
+  );
+}
+
 /** One item, one number, one line under it. */
 export function Bench() {
   const whole = useStudy();
@@ -164,18 +213,11 @@ export function Bench() {
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
   const input = useEntryFocus(bench, open !== undefined, taken !== undefined);
   useTellBench(whole, live.instruments.length > 0 ? taken : undefined);
-  const takeFrom = async ({ id }: InstrumentState) => {
-    try {
-      bench.takeText(inWords(await readInstrument(id)));
-    } catch (error) {
-      bench.trouble(problemText(error));
-    }
-  };
   const { command, entryKey } = useBenchKeys(
     {
       ...{ bench, live, taken, followed: held?.by === 'another tab' },
       ...{ dialogOpen: open !== undefined, openDialog: setOpen },
-      takeFrom: (instrument) => void takeFrom(instrument),
+      takeFrom: takenFrom(bench),
     },
     () => input.current?.focus(),
   );
@@ -185,22 +227,14 @@ export function Bench() {
     <Sheet
       next={!run && <NextStage to="screen" />}
       notes={
-        <BenchNotes document={whole} bench={bench}>
-          <LookDue document={whole} queue={queue} />
-          <SessionCard document={whole} bench={bench.session} />
-          {taken && (
-            <Instruments
-              instruments={live.instruments}
-              measurand={taken.measurand}
-              onTake={(instrument) => void takeFrom(instrument)}
-              connecting={open === 'connect'}
-              onConnecting={(connecting) => {
-                setOpen(connecting ? 'connect' : undefined);
-              }}
-            />
-          )}
-          <RunRemarks document={whole} run={run} sessionId={bench.session.session?.id} />
-        </BenchNotes>
+        <Margin
+          document={whole}
+          bench={bench}
+          taken={taken}
+          instruments={live.instruments}
+          open={open}
+          onOpen={setOpen}
+        />
       }
       notesLabel="Notes at the bench"
     >

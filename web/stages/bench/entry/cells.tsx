@@ -1,4 +1,11 @@
-import { type CSSProperties, type ClipboardEvent, type KeyboardEvent, useRef, useState } from 'react';
+import {
+  type CSSProperties,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type ReactNode,
+  useRef,
+  useState,
+} from 'react';
 import styled from 'styled-components';
 import { cellName, gridSize } from '../../../../core/forms/grid.ts';
 import { readingForm } from '../../../../core/forms/index.ts';
@@ -104,19 +111,103 @@ function cellsOf({ run, texts }: Pick<EntryProps, 'run' | 'texts'>, focused: num
   return { rows, columns, unit, names, shade: shades(values), filled, unread };
 }
 
+/** One cell: what is typed in it, and where arrows, Enter and a pasted block lead from it. */
+function CellField({
+  of: { texts, onText, wrongPart, first },
+  cells: { columns, unit, names, shade, unread },
+  place,
+  onFocused,
+  onKeyDown,
+  onPaste,
+}: {
+  of: EntryProps;
+  cells: ReturnType<typeof cellsOf>;
+  place: number;
+  /** Says which cell has the focus now; undefined once none has. */
+  onFocused: (place: number | undefined) => void;
+  onKeyDown: (event: KeyboardEvent<HTMLInputElement>, place: number) => void;
+  onPaste: (event: ClipboardEvent, place: number) => void;
+}) {
+  const name = names[place] as string;
+  const where = `Row ${String(Math.floor(place / columns) + 1)}, column ${String((place % columns) + 1)}`;
+  return (
+    <input
+      ref={place === 0 ? first : undefined}
+      value={texts[name] ?? ''}
+      inputMode="decimal"
+      autoComplete="off"
+      maxLength={60}
+      aria-label={`${where}${unit ? ` in ${unit}` : ''}`}
+      aria-invalid={wrongPart === name || unread.includes(name)}
+      style={shadeStyle(shade[place])}
+      onFocus={() => {
+        onFocused(place);
+      }}
+      onBlur={() => {
+        onFocused(undefined);
+      }}
+      onChange={(event) => {
+        onText(name, event.target.value);
+      }}
+      onKeyDown={(event) => {
+        onKeyDown(event, place);
+      }}
+      onPaste={(event) => {
+        onPaste(event, place);
+      }}
+    />
+  );
+}
+
+/** Cells in rows and columns, each with its number at the edge. */
+function CellTable({
+  rows,
+  columns,
+  cell,
+}: {
+  rows: number;
+  columns: number;
+  cell: (place: number) => ReactNode;
+}) {
+  return (
+    <>
+      <thead>
+        <tr>
+          <th aria-label="Row" />
+          {Array.from({ length: columns }, (_, column) => (
+            <th key={column} scope="col">
+              {column + 1}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {Array.from({ length: rows }, (_, row) => (
+          <tr key={row}>
+            <th scope="row">{row + 1}</th>
+            {Array.from({ length: columns }, (__, column) => (
+              <td key={column}>{cell(row * columns + column)}</td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </>
+  );
+}
+
 /** A sheet of cells that fills like the real one: arrows move, Enter goes on, a block can be pasted. */
-export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: EntryProps) {
+export function Cells(props: EntryProps) {
+  const { run, texts, onText, onEnter, onKey } = props;
   const table = useRef<HTMLTableElement>(null);
   const [focused, setFocused] = useState<number>();
   const [beyond, setBeyond] = useState(0);
-  const { rows, columns, unit, names, shade, filled, unread } = cellsOf({ run, texts }, focused);
-  const focusCell = (place: number) => {
-    table.current?.querySelectorAll('input')[place]?.focus();
-  };
+  const cells = cellsOf({ run, texts }, focused);
+  const { rows, columns, unit, names, filled, unread } = cells;
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, place: number) => {
     const goesOn = event.key === 'Enter' && !event.ctrlKey && !event.metaKey;
     const next = goesOn ? place + 1 : placeByArrow(event, place, columns);
-    if (next !== undefined && next >= 0 && next < names.length) focusCell(next);
+    if (next !== undefined && next >= 0 && next < names.length)
+      table.current?.querySelectorAll('input')[next]?.focus();
     else if (event.key === 'Enter') onEnter();
     else if (!onKey(event, filled > 0 ? 'cells' : event.currentTarget.value)) return;
     event.preventDefault();
@@ -136,62 +227,24 @@ export function Cells({ run, texts, onText, wrongPart, onEnter, onKey, first }: 
     });
     setBeyond(left);
   };
-  const cell = (place: number) => {
-    const name = names[place] as string;
-    const where = `Row ${String(Math.floor(place / columns) + 1)}, column ${String((place % columns) + 1)}`;
-    return (
-      <input
-        ref={place === 0 ? first : undefined}
-        value={texts[name] ?? ''}
-        inputMode="decimal"
-        autoComplete="off"
-        maxLength={60}
-        aria-label={`${where}${unit ? ` in ${unit}` : ''}`}
-        aria-invalid={wrongPart === name || unread.includes(name)}
-        style={shadeStyle(shade[place])}
-        onFocus={() => {
-          setFocused(place);
-        }}
-        onBlur={() => {
-          setFocused(undefined);
-        }}
-        onChange={(event) => {
-          setBeyond(0);
-          onText(name, event.target.value);
-        }}
-        onKeyDown={(event) => {
-          onKeyDown(event, place);
-        }}
-        onPaste={(event) => {
-          onPaste(event, place);
-        }}
-      />
-    );
+  const of: EntryProps = {
+    ...props,
+    onText: (part, text) => {
+      setBeyond(0);
+      onText(part, text);
+    },
   };
   return (
     <>
       <Scroll aria-label={`Grid of ${run.item.name}`}>
         <Grid ref={table}>
-          <thead>
-            <tr>
-              <th aria-label="Row" />
-              {Array.from({ length: columns }, (_, column) => (
-                <th key={column} scope="col">
-                  {column + 1}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {Array.from({ length: rows }, (_, row) => (
-              <tr key={row}>
-                <th scope="row">{row + 1}</th>
-                {Array.from({ length: columns }, (__, column) => (
-                  <td key={column}>{cell(row * columns + column)}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
+          <CellTable
+            rows={rows}
+            columns={columns}
+            cell={(place) => (
+              <CellField {...{ of, cells, place, onKeyDown, onPaste }} onFocused={setFocused} />
+            )}
+          />
         </Grid>
       </Scroll>
       <Row>
