@@ -99,15 +99,6 @@ export function LevelPicture(props: LevelPictureProps) {
   });
   const { place: y } = axis;
   const x = (level: number, line: number) => scale.place(level) + (line - (lines.length - 1) / 2) * APART;
-  const lastPoint = ({ points: read }: Pick<LevelLine, 'points'>) =>
-    read.findLast((point) => point !== undefined);
-  const labels = spreadLabels(
-    lines.map((line) => y(lastPoint(line)?.mean ?? axis.low)),
-    LINE,
-    TOP - 4,
-    HEIGHT - FOOT + 6,
-  );
-  const lastName = levels.at(-1)?.name ?? '';
   return (
     <Drawing
       frame={frame}
@@ -136,54 +127,107 @@ export function LevelPicture(props: LevelPictureProps) {
           {name}
         </text>
       ))}
-      {scale.numeric &&
-        turns.map(({ at, words }, i) => (
-          <g key={words}>
-            <line
-              x1={scale.byValue(at)}
-              x2={scale.byValue(at)}
-              y1={TOP + 4 + 16 * i}
-              y2={HEIGHT - FOOT}
-              stroke="var(--rust)"
-              strokeDasharray="2 4"
-            />
-            <text
-              className="turn"
-              x={scale.byValue(at)}
-              y={TOP - 2 + 16 * i}
-              textAnchor={scale.byValue(at) > (LEFT + right) / 2 ? 'end' : 'start'}
-            >
-              {words}
-            </text>
-          </g>
-        ))}
+      {scale.numeric && <Turns turns={turns} x={scale.byValue} right={right} />}
       {lines.map((line, place) => (
         <ItemLine key={line.id} line={line} x={(level) => x(level, place)} y={y} />
       ))}
+      <Ends
+        lines={lines}
+        lastName={levels.at(-1)?.name ?? ''}
+        y={y}
+        foot={axis.low}
+        {...{ width, right, narrow, decimals }}
+      />
+    </Drawing>
+  );
+}
+
+/** Where the order of items turns, along the foot. */
+function Turns({
+  turns,
+  x,
+  right,
+}: {
+  turns: LevelPictureProps['turns'];
+  x: (value: number) => number;
+  right: number;
+}) {
+  return turns.map(({ at: value, words }, i) => (
+    <g key={words}>
+      <line
+        x1={x(value)}
+        x2={x(value)}
+        y1={TOP + 4 + 16 * i}
+        y2={HEIGHT - FOOT}
+        stroke="var(--rust)"
+        strokeDasharray="2 4"
+      />
+      <text
+        className="turn"
+        x={x(value)}
+        y={TOP - 2 + 16 * i}
+        textAnchor={x(value) > (LEFT + right) / 2 ? 'end' : 'start'}
+      >
+        {words}
+      </text>
+    </g>
+  ));
+}
+
+/** What stands behind the lines: names, the last means, and places. */
+function Ends({
+  lines,
+  lastName,
+  y,
+  foot,
+  width,
+  right,
+  narrow,
+  decimals,
+}: {
+  lines: readonly LevelLine[];
+  lastName: string;
+  y: (value: number) => number;
+  /** The value at the foot of the picture. */
+  foot: number;
+  width: number;
+  right: number;
+  narrow: boolean;
+  decimals: number;
+}) {
+  const last = lines.map(({ points }) => points.findLast((point) => point !== undefined));
+  const labels = spreadLabels(
+    last.map((point) => y(point?.mean ?? foot)),
+    LINE,
+    TOP - 4,
+    HEIGHT - FOOT + 6,
+  );
+  return (
+    <>
       <text className="quiet" x={width} y={TOP - 20} textAnchor="end">
         {!lines.some(({ place }) => place !== '') ? lastName : narrow ? 'place' : `at ${lastName}, place`}
       </text>
-      {lines.map(({ id, name, code, place, points: read }, line) => {
-        const foot = (labels[line] as number) + 5;
-        const point = lastPoint({ points: read });
+      {lines.map(({ id, name, code, place }, line) => {
+        const label = (labels[line] as number) + 5;
+        const point = last[line];
         return (
           <g key={id}>
-            <text className="strong" x={right + 8} y={foot}>
+            <text className="strong" x={right + 8} y={label}>
               {narrow ? code : shortened(name, 18)}
               <title>{name}</title>
             </text>
             {!narrow && (
-              <text className="figure" x={width - 52} y={foot} textAnchor="end">
+              <text className="figure" x={width - 52} y={label} textAnchor="end">
                 {point ? formatNumber(point.mean, decimals) : '–'}
               </text>
             )}
-            <text className="strong" x={width} y={foot} textAnchor="end">
+            <text className="strong" x={width} y={label} textAnchor="end">
               {place}
             </text>
           </g>
         );
       })}
-    </Drawing>
+    </>
   );
 }
 

@@ -92,92 +92,104 @@ export interface OrderPictureProps {
   marks: ReadonlyMap<string, number>;
 }
 
+type Drawn = Pick<OrderPictureProps, 'order' | 'marks'>;
+
+/** Draws where another session begins, and the mark of each reading: hollow where it does not count. */
+function drawOrder({ ctx, scales: { x, y }, chartArea }: Chart, { order, marks }: Drawn): void {
+  if (!x || !y) return;
+  ctx.save();
+  ctx.strokeStyle = ink('--quiet');
+  ctx.setLineDash([4, 4]);
+  for (const start of order.sessions) {
+    const place = x.getPixelForValue(start - 0.5);
+    ctx.beginPath();
+    ctx.moveTo(place, chartArea.top);
+    ctx.lineTo(place, chartArea.bottom);
+    ctx.stroke();
+  }
+  ctx.restore();
+  for (const { at, value, itemId, out } of order.readings) {
+    const mark = marks.get(itemId) ?? 0;
+    ctx.save();
+    ctx.translate(x.getPixelForValue(at), y.getPixelForValue(value));
+    ctx.scale(MARK, MARK);
+    const colour = ink(`--mark-${String(mark % MARKS.length)}`);
+    const outline = new Path2D(markOutline(mark));
+    if (out) {
+      ctx.lineWidth = 0.3;
+      ctx.strokeStyle = colour;
+      ctx.stroke(outline);
+    } else {
+      ctx.fillStyle = colour;
+      ctx.fill(outline);
+    }
+    ctx.restore();
+  }
+}
+
+/** The readings of an order as a chart on a canvas. */
+function orderChart(canvas: HTMLCanvasElement, drawn: Drawn): Chart {
+  const { readings } = drawn.order;
+  const rule = ink('--rule');
+  return new Chart(canvas, {
+    type: 'scatter',
+    data: { datasets: [{ data: readings.map(({ at, value }) => ({ x: at, y: value })), pointRadius: 0 }] },
+    options: {
+      animation: false,
+      responsive: true,
+      maintainAspectRatio: false,
+      events: [],
+      layout: { padding: { top: 10, right: 10 } },
+      scales: {
+        x: { ...numbers(readings.length), ticks: { display: false }, border: { color: rule } },
+        y: {
+          grid: { color: rule },
+          border: { display: false },
+          ticks: { color: ink('--quiet'), maxTicksLimit: 6, font: { family: ink('--text') } },
+          afterFit: alignLeft,
+        },
+      },
+      plugins: { legend: { display: false }, tooltip: { enabled: false } },
+    },
+    plugins: [
+      {
+        id: 'marks',
+        afterDatasetsDraw: (chart) => {
+          drawOrder(chart, drawn);
+        },
+      },
+    ],
+  });
+}
+
+/** What a condition became meanwhile, in words. */
+function trackWords(track: ConditionTrack): string {
+  const { name, unit, isQuantity } = track;
+  if (!isQuantity)
+    return `${name}: ${wordsOf(track)
+      .map(({ text }) => text)
+      .join(', then ')}`;
+  const values = valuesOf(track);
+  const [first, last] = [values[0], values.at(-1)];
+  return first && last
+    ? `${name} from ${formatReading(first.value)} to ${withUnit(formatReading(last.value), unit)}`
+    : '';
+}
+
 /** Readings in the order in which they were taken, with the conditions of their sessions under them. */
 export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
   const plot = useRef<HTMLCanvasElement>(null);
   const theme = useTheme();
   useEffect(() => {
     if (!plot.current) return undefined;
-    const rule = ink('--rule');
-    const { readings, sessions } = order;
-    const chart = new Chart(plot.current, {
-      type: 'scatter',
-      data: { datasets: [{ data: readings.map(({ at, value }) => ({ x: at, y: value })), pointRadius: 0 }] },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        events: [],
-        layout: { padding: { top: 10, right: 10 } },
-        scales: {
-          x: { ...numbers(readings.length), ticks: { display: false }, border: { color: rule } },
-          y: {
-            grid: { color: rule },
-            border: { display: false },
-            ticks: { color: ink('--quiet'), maxTicksLimit: 6, font: { family: ink('--text') } },
-            afterFit: alignLeft,
-          },
-        },
-        plugins: { legend: { display: false }, tooltip: { enabled: false } },
-      },
-      plugins: [
-        {
-          id: 'marks',
-          afterDatasetsDraw: ({ ctx, scales: { x, y }, chartArea }) => {
-            if (!x || !y) return;
-            ctx.save();
-            ctx.strokeStyle = ink('--quiet');
-            ctx.setLineDash([4, 4]);
-            for (const start of sessions) {
-              const place = x.getPixelForValue(start - 0.5);
-              ctx.beginPath();
-              ctx.moveTo(place, chartArea.top);
-              ctx.lineTo(place, chartArea.bottom);
-              ctx.stroke();
-            }
-            ctx.restore();
-            for (const { at, value, itemId, out } of readings) {
-              const mark = marks.get(itemId) ?? 0;
-              ctx.save();
-              ctx.translate(x.getPixelForValue(at), y.getPixelForValue(value));
-              ctx.scale(MARK, MARK);
-              const colour = ink(`--mark-${String(mark % MARKS.length)}`);
-              const outline = new Path2D(markOutline(mark));
-              if (out) {
-                ctx.lineWidth = 0.3;
-                ctx.strokeStyle = colour;
-                ctx.stroke(outline);
-              } else {
-                ctx.fillStyle = colour;
-                ctx.fill(outline);
-              }
-              ctx.restore();
-            }
-          },
-        },
-      ],
-    });
+    const chart = orderChart(plot.current, { order, marks });
     return () => {
       chart.destroy();
     };
   }, [order, marks, theme]);
   const { readings, sessions, conditions } = order;
-  const words = `${label}: ${String(readings.length)} readings in the order in which they were taken${
-    sessions.length > 0 ? `, in ${String(sessions.length + 1)} sessions` : ''
-  }. ${conditions
-    .map((track) => {
-      const { name, unit: of, isQuantity } = track;
-      if (!isQuantity)
-        return `${name}: ${wordsOf(track)
-          .map(({ text }) => text)
-          .join(', then ')}`;
-      const values = valuesOf(track);
-      const [first, last] = [values[0], values.at(-1)];
-      return first && last
-        ? `${name} from ${formatReading(first.value)} to ${withUnit(formatReading(last.value), of)}`
-        : '';
-    })
-    .join('; ')}`;
+  const inSessions = sessions.length > 0 ? `, in ${String(sessions.length + 1)} sessions` : '';
+  const words = `${label}: ${String(readings.length)} readings in the order in which they were taken${inSessions}. ${conditions.map(trackWords).join('; ')}`;
   return (
     <Frame>
       <figcaption>
