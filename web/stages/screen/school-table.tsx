@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import styled from 'styled-components';
 import type { SchoolOutcome } from '../../../core/analysis/analyse-study.ts';
@@ -10,13 +10,13 @@ import { counted, formatNumber, formatReading, listed } from '../../../core/quan
 import { describedRule } from '../../../core/screening/described.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { priceQuery, useAnalysis, usePrice, useSchools } from '../../app/api/analysis.ts';
-import { patchPart } from '../../app/api/studies.ts';
-import { tellDone, tellFailure } from '../../app/tell.ts';
 import { TakeDrawing } from '../../app/take.tsx';
 import { settingFigures } from '../../strip/lanes.ts';
 import type { PicturedSchool } from '../../strip/schools-picture.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
+import { Segments } from '../../ui/segments.tsx';
+import { enforce } from './enforce.ts';
 import { MovedMeans, type Stretch } from './moved-means.tsx';
 import { useOpened } from '../../ui/use-opened.ts';
 
@@ -231,34 +231,25 @@ export interface SchoolTableProps {
   settingKey: string;
 }
 
-/** Every school of screening side by side: what it leaves out, the means that result, who is first, what it costs. */
-export const SchoolTable = memo(function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
-  const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
-  const className = ranked[0]?.class ?? '';
-  const items = ranked.filter((item) => item.class === className);
-  const { data } = useSchools(document, measurand.id, className, settingKey);
-  const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
-  const { data: plain } = usePrice(data?.design, measurand.rule);
+/** The schools of a class of items, with what they are shown by. */
+interface Schooled {
+  schools: readonly SchoolOutcome[];
+  design: PriceDesign;
+  items: readonly Item[];
+  measurand: Measurand;
+  /** What they judge: the measurand, its setting, its class. */
+  what: string;
+}
+
+const keepingAll = ({ schools }: Schooled) => schools.find(({ rule }) => describedRule(rule.name).keepsAll);
+const inForce = ({ schools, measurand }: Schooled) =>
+  schools.find(({ rule }) => rule.name === measurand.rule.name);
+
+/** The schools side by side as a picture to publish, made where it is asked for. */
+function TakeSchools({ of }: { of: Schooled }) {
   const client = useQueryClient();
-  if (!data || !analysis) return <p>Comparing the rules…</p>;
-  const { schools, design } = data;
-  const { result } = settingFigures(analysis);
-  const none = schools.find(({ rule }) => describedRule(rule.name).keepsAll);
-  const mine = schools.find(({ rule }) => rule.name === measurand.rule.name);
-  const all = schools.flatMap(({ means }) => means.flatMap((mean) => (mean === null ? [] : [mean])));
-  const stretch: Stretch = { low: Math.min(...all), high: Math.max(...all) };
-  const use = (rule: SchoolOutcome['rule']) => {
-    const before = measurand.rule;
-    patchPart('measurands', measurand, { rule })
-      .then((now) => {
-        tellDone(`${describedRule(rule.name).label} is in force now.`, () =>
-          patchPart('measurands', now, { rule: before }),
-        );
-      })
-      .catch(tellFailure);
-  };
-  const { words: setting } = analysis.setting;
-  const what = `${measurand.name}${setting && ` at ${setting}`}`;
+  const { schools, design, items, measurand, what } = of;
+  const mine = inForce(of);
   const draw = async () => {
     const { SchoolsPicture } = await import('../../strip/schools-picture.tsx');
     const prices = await Promise.all(schools.map(({ rule }) => client.query(priceQuery(design, rule))));
@@ -276,7 +267,7 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
           inForce: school === mine,
           price: prices[i] as (typeof prices)[number],
         }))}
-        from={none?.means ?? items.map(() => null)}
+        from={keepingAll(of)?.means ?? items.map(() => null)}
         promise={PROMISE}
         tooMany={TOO_MANY}
         caption={`${what}: what each rule for bad readings would do. ${headline(schools, items, measurand.rule.name)} ${pricedWords(design)}: how many clean samples lose a reading, and in how many studies a false winner is named; the dotted line is what the verdicts promise.`}
@@ -284,14 +275,80 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
     );
   };
   return (
+    <Foot>
+      <TakeDrawing what={`${what}, what each rule would do`} draw={draw} />
+    </Foot>
+  );
+}
+
+/** What the schools do together, and how what they cost is known. */
+function SchoolsCaption({ of: { schools, items, measurand, design } }: { of: Schooled }) {
+  const { data: plain } = usePrice(design, measurand.rule);
+  return (
+    <Caption>
+      {headline(schools, items, measurand.rule.name)} {pricedWords(design)}
+      {design.step > 0 && ', read in the same steps'}: how many clean samples lose a reading, and in how many
+      studies a false winner is named. The dotted line is the 5{'\u202f'}% that the verdicts promise.
+      {plain &&
+        ` Plain t-tests between all pairs, as is the habit, would name one in ${percent(plain.plainTests)} after the rule in force.`}
+    </Caption>
+  );
+}
+
+function SchoolRows({ of, figure }: { of: Schooled; figure: SchoolRowProps['figure'] }) {
+  const { schools, items, design, measurand } = of;
+  const from = keepingAll(of)?.means;
+  const all = schools.flatMap(({ means }) => means.flatMap((mean) => (mean === null ? [] : [mean])));
+  const stretch: Stretch = { low: Math.min(...all), high: Math.max(...all) };
+  return schools.map((school) => (
+    <SchoolRow
+      key={school.rule.name}
+      school={school}
+      mine={inForce(of)}
+      items={items}
+      from={from ?? school.means}
+      stretch={stretch}
+      design={design}
+      figure={figure}
+      onUse={(rule) => {
+        enforce(measurand, rule);
+      }}
+    />
+  ));
+}
+
+/** Every school of screening side by side: what it leaves out, the means that result, who is first, what it costs. */
+export const SchoolTable = memo(function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
+  const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
+  const classes = [...new Set(ranked.map((item) => item.class))];
+  const [chosen, setChosen] = useState<string>();
+  const className = classes.find((name) => name === chosen) ?? classes[0] ?? '';
+  const items = ranked.filter((item) => item.class === className);
+  const { data } = useSchools(document, measurand.id, className, settingKey);
+  const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
+  const choice = classes.length > 1 && (
+    <Segments
+      label="Items of the class"
+      options={classes.map((name) => ({ value: name, label: name || 'Without a class' }))}
+      value={className}
+      onChange={setChosen}
+    />
+  );
+  if (!data || !analysis)
+    return (
+      <>
+        {choice}
+        <p>Comparing the rules…</p>
+      </>
+    );
+  const { result } = settingFigures(analysis);
+  const { words: setting } = analysis.setting;
+  const what = `${measurand.name}${setting && ` at ${setting}`}${classes.length > 1 ? `, ${className || 'without a class'}` : ''}`;
+  const of: Schooled = { ...data, items, measurand, what };
+  return (
     <>
-      <Caption>
-        {headline(schools, items, measurand.rule.name)} {pricedWords(design)}
-        {design.step > 0 && ', read in the same steps'}: how many clean samples lose a reading, and in how
-        many studies a false winner is named. The dotted line is the 5{'\u202f'}% that the verdicts promise.
-        {plain &&
-          ` Plain t-tests between all pairs, as is the habit, would name one in ${percent(plain.plainTests)} after the rule in force.`}
-      </Caption>
+      {choice}
+      <SchoolsCaption of={of} />
       <Scroll aria-label="What each rule would do">
         <Schools>
           <thead>
@@ -315,26 +372,12 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
             </tr>
           </thead>
           <tbody>
-            {schools.map((school) => (
-              <SchoolRow
-                key={school.rule.name}
-                school={school}
-                mine={mine}
-                items={items}
-                from={none?.means ?? school.means}
-                stretch={stretch}
-                design={design}
-                figure={result}
-                onUse={use}
-              />
-            ))}
+            <SchoolRows of={of} figure={result} />
           </tbody>
         </Schools>
       </Scroll>
-      <Foot>
-        <TakeDrawing what={`${what}, what each rule would do`} draw={draw} />
-      </Foot>
-      <MeansTable schools={schools} items={items} figure={result} />
+      <TakeSchools of={of} />
+      <MeansTable schools={data.schools} items={items} figure={result} />
     </>
   );
 });

@@ -1,20 +1,30 @@
-import { type ReactNode, lazy, memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
+import {
+  type ReactNode,
+  type RefObject,
+  lazy,
+  memo,
+  useCallback,
+  useDeferredValue,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { cellsOf } from '../../../core/analysis/cell-maps.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { StudyFinding } from '../../../core/inspections/inspection.ts';
-import type { Item, Measurand, RuleInForce } from '../../../core/model/parts.ts';
+import type { Item, RuleInForce } from '../../../core/model/parts.ts';
 import { ruleWords } from '../../../core/screening/words.ts';
 import { useAgreement, useAnalysis, useFindings, usePrecision } from '../../app/api/analysis.ts';
-import { patchPart, recordParts } from '../../app/api/studies.ts';
+import { recordParts } from '../../app/api/studies.ts';
 import { ChangeNote } from '../../app/change-note.tsx';
 import { NextStage } from '../../app/next-stage.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
-import { tellDone, tellFailure } from '../../app/tell.ts';
 import { FarSection, PageHead, Sheet } from '../../ui/page.tsx';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
 import { Elsewhere } from './elsewhere.tsx';
+import { enforce } from './enforce.ts';
 import { headline } from './headline.ts';
 import { type LeavingOut, LeavingOutDialogs } from './leaving-out.tsx';
 import { Noticed } from './noticed.tsx';
@@ -37,16 +47,6 @@ const CellsSection = lazy(async () => ({
 }));
 
 const NO_FINDINGS: readonly StudyFinding[] = [];
-
-/** Puts another rule in force, and says so with a way back. */
-function enforce(measurand: Measurand, rule: RuleInForce): void {
-  const before = measurand.rule;
-  patchPart('measurands', measurand, { rule })
-    .then((now) => {
-      tellDone(`${ruleWords(rule)} is in force now.`, () => patchPart('measurands', now, { rule: before }));
-    })
-    .catch(tellFailure);
-}
 
 /** Which readings count, and why: by rule, by hand, and what every other rule would have done. */
 export function Screen() {
@@ -103,13 +103,8 @@ interface ScreenOfProps {
   control: ReactNode;
 }
 
-const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps) {
-  const { analysis } = shown;
-  const { document, measurand, settingKey, setting } = shown.view;
-  const [chosenId, setChosenId] = useState<string>();
-  const leaving = useRef<LeavingOut>(null);
-  const items = useMemo(() => new Map(document.items.map((item) => [item.id, item])), [document.items]);
-  const studyId = document.study.id;
+/** What can be done with a reading: decided on, and asked why it is left out. */
+function useDeciding(studyId: string, leaving: RefObject<LeavingOut | null>) {
   const decide = useCallback(
     (action: 'leave-out' | 'take-back' | 'keep', readingId: string, reason: string) => {
       void recordParts(studyId, [{ kind: 'decisions', fields: { action, readingId, reason } }]);
@@ -122,6 +117,42 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
     },
     [decide],
   );
+  const ask = useCallback<LeavingOut['ask']>((ids, what) => leaving.current?.ask(ids, what), [leaving]);
+  const askWhy = useCallback(
+    (id: string) => {
+      ask([id]);
+    },
+    [ask],
+  );
+  return { decide, takeBack, ask, askWhy };
+}
+
+/** What is shown, and which rule judged it. */
+function Head({ shown: { analysis, view } }: { shown: Shown }) {
+  const { measurand, setting } = view;
+  const title = useMemo(
+    () => (analysis ? headline(analysis, measurand) : 'Looking the readings over…'),
+    [analysis, measurand],
+  );
+  return (
+    <PageHead title={title}>
+      {measurand.name}
+      {setting && ` at ${setting}`}.{' '}
+      {analysis?.ruled === false
+        ? 'No rule judges these values.'
+        : `${ruleWords(measurand.rule)} is in force.`}{' '}
+      Hollow marks are left out; choose one to see why, or to take it back.
+    </PageHead>
+  );
+}
+
+const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps) {
+  const { analysis } = shown;
+  const { document, measurand, settingKey } = shown.view;
+  const [chosenId, setChosenId] = useState<string>();
+  const leaving = useRef<LeavingOut>(null);
+  const items = useMemo(() => new Map(document.items.map((item) => [item.id, item])), [document.items]);
+  const { decide, takeBack, ask, askWhy } = useDeciding(document.study.id, leaving);
   const onRule = useCallback(
     (rule: RuleInForce) => {
       enforce(measurand, rule);
@@ -129,17 +160,6 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
     [measurand],
   );
   const several = useCallback(() => leaving.current?.askWhich(chosenId), [chosenId]);
-  const ask = useCallback<LeavingOut['ask']>((ids, what) => leaving.current?.ask(ids, what), []);
-  const askWhy = useCallback(
-    (id: string) => {
-      ask([id]);
-    },
-    [ask],
-  );
-  const title = useMemo(
-    () => (analysis ? headline(analysis, measurand) : 'Looking the readings over…'),
-    [analysis, measurand],
-  );
   return (
     <Sheet
       notesLabel="Notes on the readings"
@@ -164,14 +184,7 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
       }
     >
       {control}
-      <PageHead title={title}>
-        {measurand.name}
-        {setting && ` at ${setting}`}.{' '}
-        {analysis?.ruled === false
-          ? 'No rule judges these values.'
-          : `${ruleWords(measurand.rule)} is in force.`}{' '}
-        Hollow marks are left out; choose one to see why, or to take it back.
-      </PageHead>
+      <Head shown={shown} />
       <ReadingsView
         view={shown.view}
         analysis={analysis}
