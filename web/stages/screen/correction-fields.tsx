@@ -45,42 +45,18 @@ const Group = styled.fieldset`
 
 const notNegative = (value: number) => (value < 0 ? 'This is 0 or more.' : undefined);
 
-/** One calibration: what the instrument reads at one known value, or at two. */
-function CalibrationFields({
-  calibration,
-  unit,
-  instruments,
-  save,
-  remove,
-}: {
+interface CalibrationProps {
   calibration: Calibration;
   unit: string;
-  instruments: readonly string[];
   save: (change: (now: Calibration) => Partial<Calibration>) => Promise<unknown>;
-  remove: () => void;
-}) {
-  const { instrument, points, mayBeOff } = calibration;
+}
+
+/** What an instrument reads where the true value is known: a first point, and a second where it is a line. */
+function CalibrationPoints({ calibration: { points }, unit, save }: CalibrationProps) {
   const [first, second] = points;
   if (!first) return null;
-  const about = instrument ? ` of ${instrument}` : '';
-  const named = [...new Set([...instruments, instrument])].filter(Boolean);
   return (
-    <Columns role="group" aria-label={`Calibration${about}`}>
-      {named.length > 0 && (
-        <Span $columns={12}>
-          <Choice
-            label="Holds for"
-            value={instrument}
-            options={[
-              { value: '', label: 'All readings' },
-              ...named.map((name) => ({ value: name, label: `Sessions with ${name}` })),
-            ]}
-            onChange={(chosen) => {
-              tell(save(() => ({ instrument: chosen })));
-            }}
-          />
-        </Span>
-      )}
+    <>
       <Span $columns={3}>
         <SavedNumber
           label="It read"
@@ -135,6 +111,39 @@ function CalibrationFields({
           }
         />
       </Span>
+    </>
+  );
+}
+
+/** One calibration: what the instrument reads at one known value, or at two. */
+function CalibrationFields({
+  instruments,
+  remove,
+  ...of
+}: CalibrationProps & { instruments: readonly string[]; remove: () => void }) {
+  const { calibration, unit, save } = of;
+  const { instrument, points, mayBeOff } = calibration;
+  if (points.length === 0) return null;
+  const about = instrument ? ` of ${instrument}` : '';
+  const named = [...new Set([...instruments, instrument])].filter(Boolean);
+  return (
+    <Columns role="group" aria-label={`Calibration${about}`}>
+      {named.length > 0 && (
+        <Span $columns={12}>
+          <Choice
+            label="Holds for"
+            value={instrument}
+            options={[
+              { value: '', label: 'All readings' },
+              ...named.map((name) => ({ value: name, label: `Sessions with ${name}` })),
+            ]}
+            onChange={(chosen) => {
+              tell(save(() => ({ instrument: chosen })));
+            }}
+          />
+        </Span>
+      )}
+      <CalibrationPoints {...of} />
       <Span $columns={4}>
         <SavedNumber
           label="Known to within ±"

@@ -24,9 +24,8 @@ export interface FigureDialogProps {
   onClose: () => void;
 }
 
-/** Types in what is known of an item from elsewhere: n, mean and SD, or a range. */
-export function FigureDialog({ measurand, setting, items, unread, figure, onClose }: FigureDialogProps) {
-  const { unit } = measurand;
+/** What is typed in the dialog, and what keeps it. */
+function useFigureFields({ measurand, setting, items, unread, figure, onClose }: FigureDialogProps) {
   const [itemId, setItemId] = useState(figure?.itemId ?? (unread ?? items[0])?.id ?? '');
   const [kind, setKind] = useState<Figure['kind']>(figure?.kind ?? 'summary');
   const [texts, setTexts] = useState(() => textsOf(figure));
@@ -34,7 +33,7 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
   const [problems, setProblems] = useState<Partial<FigureTexts>>({});
   const [problem, setProblem] = useState<string>();
   const save = async () => {
-    const understood = knownBy(kind, texts, unit);
+    const understood = knownBy(kind, texts, measurand.unit);
     if ('problems' in understood) {
       setProblems(understood.problems);
       return;
@@ -52,6 +51,19 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
       setProblem(problemText(error));
     }
   };
+  const type = (name: keyof FigureTexts, text: string) => {
+    setTexts({ ...texts, [name]: text });
+    setProblems({ ...problems, [name]: undefined });
+  };
+  return { itemId, setItemId, kind, setKind, texts, type, source, setSource, problems, problem, save };
+}
+
+/** Types in what is known of an item from elsewhere: n, mean and SD, or a range. */
+export function FigureDialog(props: FigureDialogProps) {
+  const { measurand, setting, items, figure, onClose } = props;
+  const { unit } = measurand;
+  const fields = useFigureFields(props);
+  const { itemId, kind, save } = fields;
   const field = (
     name: keyof FigureTexts,
     label: string,
@@ -59,12 +71,11 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
   ) => (
     <TextField
       label={label}
-      value={texts[name]}
+      value={fields.texts[name]}
       onChange={(text) => {
-        setTexts({ ...texts, [name]: text });
-        setProblems({ ...problems, [name]: undefined });
+        fields.type(name, text);
       }}
-      problem={problems[name]}
+      problem={fields.problems[name]}
       onEnter={() => void save()}
       {...more}
     />
@@ -85,7 +96,7 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
           label="Item"
           value={itemId}
           options={items.map(({ id, name }) => ({ value: id, label: name }))}
-          onChange={setItemId}
+          onChange={fields.setItemId}
         />
       )}
       <Segments
@@ -95,7 +106,7 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
           { value: 'summary', label: 'Mean and SD of readings' },
           { value: 'range', label: 'A range or a limit' },
         ]}
-        onChange={setKind}
+        onChange={fields.setKind}
       />
       {kind === 'summary' ? (
         <Columns>
@@ -114,13 +125,13 @@ export function FigureDialog({ measurand, setting, items, unread, figure, onClos
       )}
       <TextField
         label="Where it comes from"
-        value={source}
-        onChange={setSource}
+        value={fields.source}
+        onChange={fields.setSource}
         maxLength={300}
         placeholder="Notebook of last spring"
         onEnter={() => void save()}
       />
-      <Problem>{problem}</Problem>
+      <Problem>{fields.problem}</Problem>
       <DialogActions>
         <Button tone="quiet" onPress={onClose}>
           Not now
