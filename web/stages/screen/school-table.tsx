@@ -327,12 +327,14 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
   const { data } = useSchools(document, measurand.id, className, settingKey);
   const { data: analysis } = useAnalysis(document, measurand.id, settingKey, { resamples: 0 });
   const choice = classes.length > 1 && (
-    <Segments
-      label="Items of the class"
-      options={classes.map((name) => ({ value: name, label: name || 'Without a class' }))}
-      value={className}
-      onChange={setChosen}
-    />
+    <div style={{ marginBottom: 14 }}>
+      <Segments
+        label="Items of the class"
+        options={classes.map((name) => ({ value: name, label: name || 'Without a class' }))}
+        value={className}
+        onChange={setChosen}
+      />
+    </div>
   );
   if (!data || !analysis)
     return (
