@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { cellTable, cellViews, cellsCaption } from '../report/cells.ts';
+import { cellDecimals, cellTable, cellViews, cellsCaption, cellsIn, drawnMaps } from '../report/cells.ts';
 import sprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
 import { analyseStudy } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
-import { type CellMaps, cellMaps, cellNumbers, cellsOf } from './cell-maps.ts';
+import { type CellMap, type CellMaps, cellMaps, cellNumbers, cellsOf, extremeCells } from './cell-maps.ts';
 
 const document = sprinklers as unknown as StudyDocument;
 const measurandOf = (name: string) =>
@@ -61,32 +61,73 @@ describe('grids, cell by cell', () => {
   });
 
   it('say where the least and the greatest cell is, and what was left empty', () => {
-    for (const { cells, least, greatest } of maps.maps) {
-      expect(cells[least.row * 5 + least.column]).toBe(Math.min(...(cells as number[])));
-      expect(cells[greatest.row * 5 + greatest.column]).toBe(Math.max(...(cells as number[])));
-    }
-    expect(cellsCaption(maps, 'share')).toContain('1 of ');
+    expect(extremeCells([3, null, 1, 4, 1, null], 3)).toEqual({
+      least: { row: 0, column: 2, value: 1 },
+      greatest: { row: 1, column: 0, value: 4 },
+    });
+    expect(extremeCells([null], 1)).toBeUndefined();
+    expect(cellsCaption(maps, 'share')).toContain('1 of 400 cells was left empty.');
     expect(cellsCaption(maps, 'amount')).toContain('in mL');
     const { rows, head } = cellTable(maps);
     expect(rows).toHaveLength(4);
     expect(new Set(rows.map((row) => row.length))).toEqual(new Set([head.length]));
   });
 
+  it('tell a share of each reading’s own mean, so that a longer run weighs no more', () => {
+    const [reading] = analysis.readings as [(typeof analysis.readings)[number]];
+    const twice = {
+      ...reading,
+      id: 'twice',
+      parts: reading.parts.map((part) => ({ ...part, number: 2 * (part.number as number) })),
+    };
+    const of = (readings: typeof analysis.readings) =>
+      cellMaps({ measurand: evenness, readings }, itemsInOrder(document))?.maps[0];
+    const [once, both] = [of([reading]), of([reading, twice])];
+    both?.shares?.forEach((share, i) => {
+      expect(share).toBeCloseTo(once?.shares?.[i] as number, 10);
+    });
+    expect(both?.mean).toBeCloseTo(1.5 * (once?.mean as number), 10);
+    expect(cellsIn(both as CellMap, 'share')).toBe(both?.shares);
+    expect(cellsIn(both as CellMap, 'amount')).toBe(both?.cells);
+  });
+
   it('have no figure where a reading has none, and no share of a mean that is not above nothing', () => {
-    const dry = { ...maps, maps: maps.maps.map((map) => ({ ...map, mean: 0 })) };
+    const dry = { ...maps, maps: maps.maps.map((map) => ({ ...map, shares: undefined })) };
     expect(cellViews(maps, evenness)).toEqual(['share', 'amount']);
     expect(cellViews(maps, { unit: 'mL' })).toEqual(['amount', 'share']);
     expect(cellViews(dry, evenness)).toEqual(['amount']);
     expect(cellViews({ ...maps, unit: '°C' }, evenness)).toEqual(['amount']);
-    const [one] = analysis.readings;
-    const parts = one?.parts.map((part, i) => (i === 0 ? { ...part, number: 0 } : part)) ?? [];
+    const [reading] = analysis.readings as [(typeof analysis.readings)[number]];
+    const withParts = (number: (i: number, was: number | null) => number | null) => ({
+      measurand: evenness,
+      readings: [
+        { ...reading, parts: reading.parts.map((part, i) => ({ ...part, number: number(i, part.number) })) },
+      ],
+    });
     const zero = cellMaps(
-      { measurand: evenness, readings: one ? [{ ...one, parts }] : [] },
+      withParts((i, was) => (i === 0 ? 0 : was)),
       itemsInOrder(document),
     );
     expect(zero?.maps[0]?.figures.maxToMin).toBeNull();
     expect(zero?.maps[0]?.figures.minToMean).toBe(0);
     expect(cellTable(zero as CellMaps).rows[0]?.map(({ text }) => text)).toContain('–');
+    const none = cellMaps(
+      withParts(() => 0),
+      itemsInOrder(document),
+    );
+    expect(none?.maps[0]?.shares).toBeUndefined();
+    expect(none?.maps[0]?.mean).toBe(0);
+  });
+
+  it('are drawn as far as there is room, and say so', () => {
+    const many = { ...maps, rows: 60, columns: 60 };
+    expect(drawnMaps(maps)).toHaveLength(4);
+    expect(drawnMaps(many)).toHaveLength(2);
+    expect(cellsCaption(many, 'amount')).toContain('The first 2 of 4 items are drawn; the table has all.');
+    expect(cellDecimals([12, 130.25])).toBe(0);
+    expect(cellDecimals([12.25, 3])).toBe(1);
+    expect(cellDecimals([12, 3])).toBe(0);
+    expect(cellDecimals([0.126])).toBe(2);
   });
 
   it('know an empty cell from a nought', () => {

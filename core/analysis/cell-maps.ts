@@ -3,14 +3,14 @@ import { readingForm, unitRead } from '../forms/index.ts';
 import type { Item, Measurand, ReadingPart } from '../model/parts.ts';
 import type { Observation } from '../observations/observation.ts';
 import { moments } from '../summary/moments.ts';
-import { type Uniformity, uniformity } from '../summary/uniformity.ts';
+import { uniformity } from '../summary/uniformity.ts';
 import type { SettingAnalysis } from './analyse-study.ts';
 
 /** Figures of a grid's evenness. */
 export const CELL_FIGURES = ['christiansen', 'lowQuarter', 'cv', 'maxToMin', 'minToMean'] as const;
 export type CellFigure = (typeof CELL_FIGURES)[number];
 
-/** A cell of a grid, rows and columns from 0, and the mean of what was read there. */
+/** A cell of a grid, rows and columns from 0. */
 export interface PlacedCell {
   row: number;
   column: number;
@@ -23,12 +23,12 @@ export interface CellMap {
   readings: number;
   /** Mean of each cell over the readings that have it, row by row; null where none has. */
   cells: (number | null)[];
+  /** The same of each cell’s share of the mean of its reading, %; none where such a mean is not above 0. */
+  shares: (number | null)[] | undefined;
   /** Mean of all cells of all readings, each reading counting alike. */
   mean: number;
   /** Cells that were left empty, in all readings together. */
   empty: number;
-  least: PlacedCell;
-  greatest: PlacedCell;
   /** Means of the readings’ own figures; null where a reading has none. */
   figures: Record<CellFigure, number | null>;
 }
@@ -69,32 +69,57 @@ function meanOfAll(numbers: readonly (number | null)[]): number | null {
   return all.length === 0 || all.length < numbers.length ? null : mean(all);
 }
 
-function mapOf(
-  size: Pick<CellMaps, 'rows' | 'columns'>,
-  item: Item,
-  readings: readonly Observation[],
-): CellMap[] {
-  const grids = readings.map(({ parts }) => cellNumbers(size, parts));
-  const even = grids.flatMap((grid) => uniformity(known(grid)) ?? []);
-  const cells = Array.from({ length: size.rows * size.columns }, (_, i) => {
+/** The mean of each cell over the grids that have it. */
+const cellMeans = (grids: readonly (readonly (number | null)[])[], count: number): (number | null)[] =>
+  Array.from({ length: count }, (_, i) => {
     const there = known(grids.map((grid) => grid[i] ?? null));
     return there.length === 0 ? null : mean(there);
   });
-  const placed = cells.flatMap((value, i): PlacedCell[] =>
-    value === null ? [] : [{ row: Math.floor(i / size.columns), column: i % size.columns, value }],
-  );
-  const [first] = placed;
-  if (!first) return [];
-  const figure = (name: keyof Uniformity) => meanOfAll(even.map((of) => of[name]));
+
+function mapOf(
+  { rows, columns }: Pick<CellMaps, 'rows' | 'columns'>,
+  item: Item,
+  readings: readonly Observation[],
+): CellMap[] {
+  const read = readings.flatMap(({ parts }) => {
+    const grid = cellNumbers({ rows, columns }, parts);
+    const even = uniformity(known(grid));
+    return even ? [{ grid, even }] : [];
+  });
+  if (read.length === 0) return [];
+  const grids = read.map(({ grid }) => grid);
+  const shares = read.every(({ even }) => even.mean > 0)
+    ? read.map(({ grid, even }) =>
+        grid.map((number) => (number === null ? null : (100 * number) / even.mean)),
+      )
+    : undefined;
+  const figure = (name: CellFigure) => meanOfAll(read.map(({ even }) => even[name]));
   return [
     {
-      ...{ item, readings: grids.length, cells, mean: mean(even.map((of) => of.mean)) },
+      ...{ item, readings: read.length, mean: mean(read.map(({ even }) => even.mean)) },
+      cells: cellMeans(grids, rows * columns),
+      shares: shares && cellMeans(shares, rows * columns),
       empty: grids.flat().filter((number) => number === null).length,
-      least: placed.reduce((least, cell) => (cell.value < least.value ? cell : least), first),
-      greatest: placed.reduce((greatest, cell) => (cell.value > greatest.value ? cell : greatest), first),
       figures: Object.fromEntries(CELL_FIGURES.map((name) => [name, figure(name)])) as CellMap['figures'],
     },
   ];
+}
+
+/** The least and the greatest of some cells, row by row; undefined where none has a number. */
+export function extremeCells(
+  cells: readonly (number | null)[],
+  columns: number,
+): { least: PlacedCell; greatest: PlacedCell } | undefined {
+  const placed = cells.flatMap((value, i): PlacedCell[] =>
+    value === null ? [] : [{ row: Math.floor(i / columns), column: i % columns, value }],
+  );
+  const [first] = placed;
+  return (
+    first && {
+      least: placed.reduce((least, cell) => (cell.value < least.value ? cell : least), first),
+      greatest: placed.reduce((greatest, cell) => (cell.value > greatest.value ? cell : greatest), first),
+    }
+  );
 }
 
 /**

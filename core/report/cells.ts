@@ -4,6 +4,7 @@ import {
   type CellMaps,
   type PlacedCell,
   cellMaps,
+  extremeCells,
 } from '../analysis/cell-maps.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { Measurand } from '../model/parts.ts';
@@ -16,25 +17,43 @@ import type { Reported } from './reported.ts';
 /** How cells are told: as they were read, or each in per cent of the mean of its grid. */
 export type CellsView = 'amount' | 'share';
 
+/** More cells than this are not drawn. */
+const MOST_DRAWN = 10000;
+
+/** The maps that are drawn: all of them, as far as there is room. */
+export const drawnMaps = ({ rows, columns, maps }: CellMaps): CellMap[] =>
+  maps.slice(0, Math.max(1, Math.floor(MOST_DRAWN / (rows * columns))));
+
+/** The cells of a map as a view tells them. */
+export const cellsIn = ({ cells, shares }: CellMap, view: CellsView): (number | null)[] =>
+  view === 'share' ? (shares ?? []) : cells;
+
 /** Decimals with which the greatest of some numbers keeps about three figures, and no more than they have. */
 export function cellDecimals(numbers: readonly number[]): number {
-  const greatest = Math.max(...numbers.map(Math.abs));
+  const greatest = numbers.reduce((most, number) => Math.max(most, Math.abs(number)), 0);
   const enough = greatest >= 100 ? 0 : greatest >= 10 ? 1 : 2;
-  return Math.min(enough, Math.max(...numbers.map(decimalsOf)));
+  return numbers.reduce((most, number) => Math.min(enough, Math.max(most, decimalsOf(number))), 0);
 }
 
 /** The ways in which cells can be told, that which suits the measurand first. Nothing is told in per cent of a mean without a true zero. */
 export function cellViews({ unit, maps }: CellMaps, measurand: Pick<Measurand, 'unit'>): CellsView[] {
-  if (isTemperature(unit) || maps.some(({ mean }) => mean <= 0)) return ['amount'];
+  if (isTemperature(unit) || maps.some(({ shares }) => !shares)) return ['amount'];
   return unit === measurand.unit ? ['amount', 'share'] : ['share', 'amount'];
 }
 
 /** What the shades of cells mean, and how many were left empty. */
-export function cellsCaption({ rows, columns, unit, maps }: CellMaps, view: CellsView): string {
-  const empty = maps.reduce((sum, map) => sum + map.empty, 0);
-  const all = maps.reduce((sum, { readings }) => sum + readings * rows * columns, 0);
+export function cellsCaption(maps: CellMaps, view: CellsView): string {
+  const { rows, columns, unit } = maps;
+  const drawn = drawnMaps(maps);
+  const empty = maps.maps.reduce((sum, map) => sum + map.empty, 0);
+  const all = maps.maps.reduce((sum, { readings }) => sum + readings * rows * columns, 0);
   return [
     `Mean of each cell over the readings that count, ${view === 'share' ? 'in per cent of the mean of its grid' : unit ? `in ${unit}` : 'as read'}, on one scale for all.`,
+    ...(drawn.length < maps.maps.length
+      ? [
+          `The first ${String(drawn.length)} of ${counted(maps.maps.length, 'item')} are drawn; the table has all.`,
+        ]
+      : []),
     empty === 0
       ? 'No cell was left empty.'
       : `${String(empty)} of ${counted(all, 'cell')} ${empty === 1 ? 'was' : 'were'} left empty.`,
@@ -52,10 +71,12 @@ const FIGURES = Object.keys(HEADS) as CellFigure[];
 const IN_PER_CENT: readonly CellFigure[] = ['christiansen', 'lowQuarter', 'cv'];
 
 /** How evenly each item covers its grid: the means of the readings’ own figures. */
-export function cellTable({ unit, maps }: CellMaps): ReportTable {
+export function cellTable({ columns, unit, maps }: CellMaps): ReportTable {
   const decimals = cellDecimals(maps.flatMap(({ cells }) => cells.filter((cell) => cell !== null)));
-  const placed = ({ row, column, value }: PlacedCell) =>
-    `${formatNumber(value, decimals)} (${String(row + 1)}, ${String(column + 1)})`;
+  const placed = (cell: PlacedCell | undefined) =>
+    cell
+      ? `${formatNumber(cell.value, decimals)} (${String(cell.row + 1)}, ${String(cell.column + 1)})`
+      : '–';
   const figure = ({ figures }: CellMap, name: CellFigure) => {
     const value = figures[name];
     return value === null ? '–' : formatNumber(value, IN_PER_CENT.includes(name) ? 1 : 2);
@@ -67,14 +88,17 @@ export function cellTable({ unit, maps }: CellMaps): ReportTable {
       ...['Item', 'Readings', `Mean${unit && `, ${unit}`}`, ...FIGURES.map((name) => HEADS[name])],
       ...['Least cell', 'Greatest cell'],
     ],
-    rows: maps.map((map) => [
-      { text: map.item.name, mark: map.item.mark },
-      { text: String(map.readings) },
-      { text: formatNumber(map.mean, decimals) },
-      ...FIGURES.map((name) => ({ text: figure(map, name) })),
-      { text: placed(map.least) },
-      { text: placed(map.greatest) },
-    ]),
+    rows: maps.map((map) => {
+      const extremes = extremeCells(map.cells, columns);
+      return [
+        { text: map.item.name, mark: map.item.mark },
+        { text: String(map.readings) },
+        { text: formatNumber(map.mean, decimals) },
+        ...FIGURES.map((name) => ({ text: figure(map, name) })),
+        { text: placed(extremes?.least) },
+        { text: placed(extremes?.greatest) },
+      ];
+    }),
   };
 }
 

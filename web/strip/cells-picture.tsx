@@ -1,10 +1,13 @@
-import type { CellMap, CellMaps } from '../../core/analysis/cell-maps.ts';
+import { type CellMaps, extremeCells } from '../../core/analysis/cell-maps.ts';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import type { Item } from '../../core/model/parts.ts';
 import { formatNumber, withUnit } from '../../core/quantity/format.ts';
-import { type CellsView, cellDecimals } from '../../core/report/cells.ts';
+import { type CellsView, cellDecimals, cellsIn, drawnMaps } from '../../core/report/cells.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { Drawing, shortened } from './drawing.tsx';
+
+/** Numbers of cells, row by row; null where one is empty. */
+type Values = readonly (number | null)[];
 
 const WIDTH = 860;
 /** A cell’s size in px, and the width that a map would like to have. */
@@ -38,15 +41,33 @@ const where = ({ row, column }: { row: number; column: number }): string =>
   `row ${String(row + 1)}, column ${String(column + 1)}`;
 
 /** What readers hear of a map. */
-function mapWords(map: CellMap, told: (value: number, map: CellMap) => string): string {
-  const { item, least, greatest } = map;
-  return `${item.name}: least ${told(least.value, map)} at ${where(least)}, greatest ${told(greatest.value, map)} at ${where(greatest)}`;
+function mapWords(name: string, values: Values, columns: number, told: (value: number) => string): string {
+  const extremes = extremeCells(values, columns);
+  if (!extremes) return `${name}: no cell`;
+  const { least, greatest } = extremes;
+  return `${name}: least ${told(least.value)} at ${where(least)}, greatest ${told(greatest.value)} at ${where(greatest)}`;
+}
+
+/** How numbers are printed and shaded: all maps on one scale. */
+function scaleOf(maps: readonly Values[], view: CellsView, unit: string) {
+  const all = maps.flat().filter((value) => value !== null);
+  const low = all.reduce((least, value) => Math.min(least, value), Number.POSITIVE_INFINITY);
+  const high = all.reduce((most, value) => Math.max(most, value), Number.NEGATIVE_INFINITY);
+  const decimals = view === 'share' ? 0 : cellDecimals(all);
+  const shown = (value: number) => formatNumber(value, decimals);
+  return {
+    shown,
+    words: (value: number) => withUnit(shown(value), view === 'share' ? '%' : unit),
+    shade: (value: number) =>
+      SHADE.least + (SHADE.greatest - SHADE.least) * (high > low ? (value - low) / (high - low) : 0.5),
+    ...{ low, high, longest: all.reduce((most, value) => Math.max(most, shown(value).length), 0) },
+  };
 }
 
 /** The grids of items, cell by cell, on one scale: a map for each. */
 export function CellsPicture({
   label,
-  cells: { rows, columns, unit, maps },
+  cells,
   view,
   caption,
 }: {
@@ -56,14 +77,13 @@ export function CellsPicture({
   caption: string;
 }) {
   const [frame, width] = useWidth<HTMLElement>(WIDTH);
-  const told = (value: number, { mean }: CellMap) => (view === 'share' ? (100 * value) / mean : value);
-  const values = maps.flatMap((map) =>
-    map.cells.flatMap((value) => (value === null ? [] : [told(value, map)])),
+  const { rows, columns, unit } = cells;
+  const maps = drawnMaps(cells).map((map) => ({ item: map.item, values: cellsIn(map, view) }));
+  const { low, high, longest, shown, words, shade } = scaleOf(
+    maps.map(({ values }) => values),
+    view,
+    unit,
   );
-  const [low, high] = [Math.min(...values), Math.max(...values)];
-  const decimals = view === 'share' ? 0 : cellDecimals(values);
-  const shown = (value: number) => formatNumber(value, decimals);
-  const longest = Math.max(...values.map((value) => shown(value).length));
   const { cell, mapWidth, across, hasNumbers } = places(
     maps.length,
     columns,
@@ -71,30 +91,26 @@ export function CellsPicture({
     AROUND + DIGIT * longest,
   );
   const mapHeight = HEAD + cell * rows;
-  const lines = Math.ceil(maps.length / across);
-  const shade = (value: number) =>
-    SHADE.least + (SHADE.greatest - SHADE.least) * (high > low ? (value - low) / (high - low) : 0.5);
-  const words = (value: number) => withUnit(shown(value), view === 'share' ? '%' : unit);
-  const bottom = lines * (mapHeight + GAP);
+  const bottom = Math.ceil(maps.length / across) * (mapHeight + GAP);
   return (
     <Drawing
       frame={frame}
       width={width}
       height={bottom + SCALE.height}
-      label={`${label}: ${maps.map((map) => mapWords(map, (value, of) => words(told(value, of)))).join('; ')}`}
+      label={`${label}: ${maps.map(({ item, values }) => mapWords(item.name, values, columns, words)).join('; ')}`}
       caption={caption}
     >
-      {maps.map((map, i) => (
+      {maps.map(({ item, values }, i) => (
         <g
-          key={map.item.id}
+          key={item.id}
           transform={`translate(${((i % across) * (mapWidth + GAP)).toFixed(1)} ${String(Math.floor(i / across) * (mapHeight + GAP))})`}
         >
-          <MapHead item={map.item} width={mapWidth} />
+          <MapHead item={item} width={mapWidth} />
           <g transform={`translate(0 ${String(HEAD)})`}>
             <MapCells
               columns={columns}
               cell={cell}
-              values={map.cells.map((value) => (value === null ? null : told(value, map)))}
+              values={values}
               shade={shade}
               told={words}
               shown={hasNumbers ? shown : undefined}
@@ -129,7 +145,7 @@ function MapCells({
 }: {
   columns: number;
   cell: number;
-  values: readonly (number | null)[];
+  values: Values;
   shade: (value: number) => number;
   /** A number with its unit, for whoever points at a cell. */
   told: (value: number) => string;
