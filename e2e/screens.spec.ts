@@ -40,6 +40,9 @@ const LOOKS = [
   ['light', 768, 1024, OF_WIDTH],
 ] as const;
 
+/** They are made of what the others show: axe sees nothing else in them in another theme or width. */
+const SEEN_ONCE = ['/methods', '/nothing', 'sheet'];
+
 // Some screens each, so that two can be looked at beside each other.
 for (const screens of [SCREENS.slice(0, 6), SCREENS.slice(6)]) {
   test(`screens are sound to axe and fit, in each theme and width: ${screens.join(', ')}`, async ({
@@ -53,15 +56,17 @@ for (const screens of [SCREENS.slice(0, 6), SCREENS.slice(6)]) {
         await page.setViewportSize({ width, height });
         await page.emulateMedia({ colorScheme: theme });
         if (!rules) await open(page, server.address, screen, study.id);
-        const axe = new AxeBuilder({ page });
-        const { violations } = await (rules ? axe.withRules([...rules]) : axe).analyze();
-        const grave = violations
-          .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-          .map(
-            ({ id, nodes }) =>
-              `${screen}: ${id} at ${nodes.map(({ target }) => target.join(' ')).join(' | ')}`,
-          );
-        expect(grave, `${theme}, ${String(width)} px`).toEqual([]);
+        if (!rules || !SEEN_ONCE.includes(screen)) {
+          const axe = new AxeBuilder({ page });
+          const { violations } = await (rules ? axe.withRules([...rules]) : axe).analyze();
+          const grave = violations
+            .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+            .map(
+              ({ id, nodes }) =>
+                `${screen}: ${id} at ${nodes.map(({ target }) => target.join(' ')).join(' | ')}`,
+            );
+          expect(grave, `${theme}, ${String(width)} px`).toEqual([]);
+        }
         const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
         expect(overflow, `${screen} is wider than ${String(width)} px`).toBeLessThanOrEqual(0);
       }
