@@ -6,15 +6,12 @@ import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { counted } from '../../../../core/quantity/format.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { SavedNumber } from '../../../app/draft-field.tsx';
-import { Button } from '../../../ui/button.tsx';
 import { Choice } from '../../../ui/choice.tsx';
-import { Key } from '../../../ui/key.tsx';
 import { Row, Sheet } from '../../../ui/page.tsx';
 import { Columns, Span } from '../../../ui/span.tsx';
-import { toast } from '../../../ui/toast.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
 import { Stale } from '../from-files/stale.tsx';
-import { useTakeKey } from '../from-files/use-take-key.ts';
+import { TakeAll } from '../from-files/take-all.tsx';
 import { WindowFields } from '../from-files/window-fields.tsx';
 import { CalibrationNote } from './calibration-note.tsx';
 import { SoundStage } from './sound-stage.tsx';
@@ -179,24 +176,6 @@ function Choosing({
   );
 }
 
-/** Takes all that is ready as readings, by one key too. */
-function useTaking({ name }: Measurand, { rows, track, take, takeBack }: Sounds) {
-  const ready = rows.filter((row) => row.ready).length;
-  const taking = async () => {
-    if (ready === 0) return;
-    const together = await take();
-    toast({
-      text: `${counted(together.ids.length, 'reading')} of ${name} taken${together.skipped.length > 0 ? `, ${counted(together.skipped.length, 'run')} skipped` : ''}.`,
-      action: { label: 'Take them back', run: () => void takeBack(together) },
-    });
-  };
-  useTakeKey(
-    !track || rows.some(({ run, value, problem }) => run && !value && problem === undefined),
-    taking,
-  );
-  return { ready, taking };
-}
-
 /** What its levels stand on, where it is calibrated. */
 function Calibrating({
   document,
@@ -245,7 +224,6 @@ export function SoundWork(props: SoundWorkProps) {
   const [chosenKey, setChosenKey] = useState<string>();
   const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ extra }) => !extra) ?? rows[0];
   const { onExtra, onMissed, onItem, onWindow, onAdd } = changesOf(sounds);
-  const { ready, taking } = useTaking(measurand, sounds);
   const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
   return (
     <Sheet
@@ -305,41 +283,42 @@ export function SoundWork(props: SoundWorkProps) {
               onItem={onItem}
             />
           )}
-          <Taking sounds={sounds} ready={ready} onTake={() => void taking()} />
+          <Taking sounds={sounds} measurand={measurand} />
         </Work>
       )}
     </Sheet>
   );
 }
 
-/** The one key that takes all, or why there is nothing to take. */
+/** Why no sound can be taken. */
+function nothingWords(rows: readonly SoundRow[]): string {
+  if (rows.length === 0)
+    return 'Nothing in this recording is louder than the threshold: drag it down in the picture, or add a window.';
+  return rows.every(({ taken, extra }) => taken ?? extra)
+    ? 'All that sounds here is taken, or is no reading.'
+    : 'Nothing here can be taken yet.';
+}
+
+/** The one key that takes all, and what has no run. */
 function Taking({
-  sounds: { rows, track, runsToCome },
-  ready,
-  onTake,
+  sounds: { rows, track, runsToCome, take, takeBack },
+  measurand,
 }: {
   sounds: Sounds;
-  ready: number;
-  onTake: () => void;
+  measurand: Measurand;
 }) {
-  if (!track) return null;
   const lost = rows.filter(({ extra, taken, run }) => !extra && !taken && !run).length;
   return (
     <Row>
-      {ready > 0 ? (
-        <Button tone="go" size="large" onPress={onTake}>
-          Take {counted(ready, 'reading')} <Key>Ctrl Enter</Key>
-        </Button>
-      ) : (
-        <p>
-          {rows.length === 0
-            ? 'Nothing in this recording is louder than the threshold: drag it down in the picture, or add a window.'
-            : rows.every(({ taken, extra }) => taken ?? extra)
-              ? 'All that sounds here is taken, or is no reading.'
-              : 'Nothing here can be taken yet.'}
-        </p>
-      )}
-      {lost > 0 && (
+      <TakeAll
+        measurand={measurand}
+        ready={rows.filter((row) => row.ready).length}
+        working={!track || rows.some(({ run, value, problem }) => run && !value && problem === undefined)}
+        take={take}
+        takeBack={takeBack}
+        nothing={track && nothingWords(rows)}
+      />
+      {track && lost > 0 && (
         <p>
           {counted(lost, 'sound')} without a run: {counted(runsToCome, 'run')} to come. Choose an item for a
           run beyond the plan.

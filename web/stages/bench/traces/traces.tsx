@@ -17,15 +17,13 @@ import { addTrace, useTrackLines } from '../../../app/api/traces.ts';
 import { TRACE_COLUMNS, TRACE_LEFT, TRACE_RIGHT, TracePicture } from '../../../strip/trace-picture.tsx';
 import { Button } from '../../../ui/button.tsx';
 import { Choice } from '../../../ui/choice.tsx';
-import { Key } from '../../../ui/key.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Row, Sheet } from '../../../ui/page.tsx';
 import { Columns } from '../../../ui/span.tsx';
 import { Segments } from '../../../ui/segments.tsx';
-import { toast } from '../../../ui/toast.tsx';
 import { Stale } from '../from-files/stale.tsx';
 import { FilesPage } from '../from-files/files-page.tsx';
-import { useTakeKey } from '../from-files/use-take-key.ts';
+import { TakeAll } from '../from-files/take-all.tsx';
 import { WindowFields, WindowSlider } from '../from-files/window-fields.tsx';
 import { FileNotes } from './file-notes.tsx';
 import { TrackTable } from './track-table.tsx';
@@ -173,44 +171,6 @@ function Views({
   );
 }
 
-/** Takes what is ticked as readings, by one key too. */
-function useTaking({ name }: Measurand, { rows, take, takeBack }: Tracks) {
-  const ready = rows.filter(({ ticked, place }) => ticked && place).length;
-  const taking = async () => {
-    if (ready === 0) return;
-    const together = await take();
-    toast({
-      text: `${counted(together.ids.length, 'reading')} of ${name} taken.`,
-      action: { label: 'Take them back', run: () => void takeBack(together) },
-    });
-  };
-  useTakeKey(
-    rows.some(({ item, value, problem }) => item && !value && problem === undefined),
-    taking,
-  );
-  return { ready, taking };
-}
-
-/** The one key that takes all, or why there is nothing to take. */
-function Taking({ tracks, measurand }: { tracks: Tracks; measurand: Measurand }) {
-  const { ready, taking } = useTaking(measurand, tracks);
-  return (
-    <Row>
-      {ready > 0 ? (
-        <Button tone="go" size="large" onPress={() => void taking()}>
-          Take {counted(ready, 'reading')} <Key>Ctrl Enter</Key>
-        </Button>
-      ) : (
-        <p>
-          {tracks.rows.every(({ taken, item }) => taken ?? !item)
-            ? 'All of these are taken as readings.'
-            : 'Nothing here is ticked to be taken.'}
-        </p>
-      )}
-    </Row>
-  );
-}
-
 /** The traces with the window of the one that is looked at, which is moved in the picture or typed. */
 function Windows({
   tracks: { rows, choices, change },
@@ -317,7 +277,20 @@ function TracesOf({
               change((before) => ({ ...before, ticked: { ...before.ticked, [key]: ticked } }));
             }}
           />
-          <Taking tracks={tracks} measurand={measurand} />
+          <Row>
+            <TakeAll
+              measurand={measurand}
+              ready={rows.filter(({ ticked, place }) => ticked && place).length}
+              working={rows.some(({ item, value, problem }) => item && !value && problem === undefined)}
+              take={tracks.take}
+              takeBack={tracks.takeBack}
+              nothing={
+                rows.every(({ taken, item }) => taken ?? !item)
+                  ? 'All of these are taken as readings.'
+                  : 'Nothing here is ticked to be taken.'
+              }
+            />
+          </Row>
         </Work>
       )}
     </Sheet>
