@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { cellsRead } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { cellDecimals, cellTable, cellViews, cellsCaption, cellsIn, drawnMaps } from '../report/cells.ts';
 import sprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
 import { analyseStudy } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
-import { type CellMap, type CellMaps, cellMaps, cellNumbers, cellsOf, extremeCells } from './cell-maps.ts';
+import { type CellMap, type CellMaps, cellMaps, cellNumbers, extremeCells } from './cell-maps.ts';
 
 const document = sprinklers as unknown as StudyDocument;
 const measurandOf = (name: string) =>
@@ -17,8 +18,8 @@ const mapOf = (name: string) => maps.maps.find(({ item }) => item.name === name)
 
 describe('grids, cell by cell', () => {
   it('are of what is read in cells, in the unit of a cell', () => {
-    expect(cellsOf(evenness)).toEqual({ rows: 5, columns: 5, unit: 'mL' });
-    expect(cellsOf(measurandOf('Water used'))).toBeUndefined();
+    expect(cellsRead(evenness)).toEqual({ rows: 5, columns: 5, unit: 'mL' });
+    expect(cellsRead(measurandOf('Water used'))).toBeUndefined();
     const water = atSetting(analyseStudy(document, measurandOf('Water used').id, { resamples: 0 }));
     expect(cellMaps(water, itemsInOrder(document))).toBeUndefined();
   });

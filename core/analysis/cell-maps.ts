@@ -1,6 +1,6 @@
 import { cellName } from '../forms/grid.ts';
-import { readingForm, unitRead } from '../forms/index.ts';
-import type { Item, Measurand, ReadingPart } from '../model/parts.ts';
+import { cellsRead } from '../forms/index.ts';
+import type { Item, ReadingPart } from '../model/parts.ts';
 import type { Observation } from '../observations/observation.ts';
 import { moments } from '../summary/moments.ts';
 import { uniformity } from '../summary/uniformity.ts';
@@ -39,12 +39,6 @@ export interface CellMaps {
   /** Of the cells. */
   unit: string;
   maps: CellMap[];
-}
-
-/** The rows and columns of a measurand that is read cell by cell, and the unit of a cell. */
-export function cellsOf(measurand: Measurand): Omit<CellMaps, 'maps'> | undefined {
-  const size = readingForm(measurand.form)?.cells?.(measurand.settings);
-  return size && { ...size, unit: unitRead(measurand) };
 }
 
 /** The numbers of a reading’s cells, row by row; null where one was left empty. */
@@ -130,7 +124,7 @@ export function cellMaps(
   { measurand, readings }: Pick<SettingAnalysis, 'measurand' | 'readings'>,
   items: readonly Item[],
 ): CellMaps | undefined {
-  const size = cellsOf(measurand);
+  const size = cellsRead(measurand);
   if (!size) return undefined;
   const counting = readings.filter(({ value, use }) => value !== null && use.is === 'kept');
   const maps = items.flatMap((item) =>

@@ -59,6 +59,14 @@ export const referenceOf = (measurand: FormOf, parts: readonly ReadingPart[]): n
 export const unitRead = (measurand: Pick<Measurand, 'form'> & FormContext): string =>
   readingForm(measurand.form)?.parts(measurand)[0]?.unit ?? measurand.unit;
 
+/** The rows and columns of what is read cell by cell, and the unit of a cell; undefined where it is read otherwise. */
+export function cellsRead(
+  measurand: Pick<Measurand, 'form'> & FormContext,
+): { rows: number; columns: number; unit: string } | undefined {
+  const size = readingForm(measurand.form)?.cells?.(measurand.settings);
+  return size && { ...size, unit: unitRead(measurand) };
+}
+
 /** The corrections that the values of a measurand allow for; none where they are worked out. */
 export const correctionsOf = ({
   form,

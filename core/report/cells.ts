@@ -1,4 +1,5 @@
 import {
+  CELL_FIGURES,
   type CellFigure,
   type CellMap,
   type CellMaps,
@@ -11,11 +12,8 @@ import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, decimalsOf, formatNumber } from '../quantity/format.ts';
 import { isTemperature } from '../quantity/units.ts';
-import type { ReportBlock, ReportTable } from './report.ts';
+import type { CellsView, ReportBlock, ReportTable } from './report.ts';
 import type { Reported } from './reported.ts';
-
-/** How cells are told: as they were read, or each in per cent of the mean of its grid. */
-export type CellsView = 'amount' | 'share';
 
 /** More cells than this are not drawn. */
 const MOST_DRAWN = 10000;
@@ -35,7 +33,7 @@ export function cellDecimals(numbers: readonly number[]): number {
   return numbers.reduce((most, number) => Math.min(enough, Math.max(most, decimalsOf(number))), 0);
 }
 
-/** The ways in which cells can be told, that which suits the measurand first. Nothing is told in per cent of a mean without a true zero. */
+/** The views of cells that make sense, the one that suits the measurand first: per cent of a mean needs a true zero. */
 export function cellViews({ unit, maps }: CellMaps, measurand: Pick<Measurand, 'unit'>): CellsView[] {
   if (isTemperature(unit) || maps.some(({ shares }) => !shares)) return ['amount'];
   return unit === measurand.unit ? ['amount', 'share'] : ['share', 'amount'];
@@ -67,7 +65,6 @@ const HEADS: Record<CellFigure, string> = {
   maxToMin: 'Max/min',
   minToMean: 'Min/mean',
 };
-const FIGURES = Object.keys(HEADS) as CellFigure[];
 const IN_PER_CENT: readonly CellFigure[] = ['christiansen', 'lowQuarter', 'cv'];
 
 /** How evenly each item covers its grid: the means of the readings’ own figures. */
@@ -83,9 +80,9 @@ export function cellTable({ columns, unit, maps }: CellMaps): ReportTable {
   };
   return {
     caption: 'Evenness of the grid: means over the readings that count; in brackets row and column',
-    figures: [1, 2, ...FIGURES.map((_, i) => 3 + i), 8, 9],
+    figures: [1, 2, ...CELL_FIGURES.map((_, i) => 3 + i), 8, 9],
     head: [
-      ...['Item', 'Readings', `Mean${unit && `, ${unit}`}`, ...FIGURES.map((name) => HEADS[name])],
+      ...['Item', 'Readings', `Mean${unit && `, ${unit}`}`, ...CELL_FIGURES.map((name) => HEADS[name])],
       ...['Least cell', 'Greatest cell'],
     ],
     rows: maps.map((map) => {
@@ -94,7 +91,7 @@ export function cellTable({ columns, unit, maps }: CellMaps): ReportTable {
         { text: map.item.name, mark: map.item.mark },
         { text: String(map.readings) },
         { text: formatNumber(map.mean, decimals) },
-        ...FIGURES.map((name) => ({ text: figure(map, name) })),
+        ...CELL_FIGURES.map((name) => ({ text: figure(map, name) })),
         { text: placed(extremes?.least) },
         { text: placed(extremes?.greatest) },
       ];

@@ -23,11 +23,14 @@ export const headOfRow = (row: readonly ReportCell[]): number =>
     row.findIndex(({ mark }) => mark !== undefined),
   );
 
+/** How cells are told: as they were read, or each in per cent of the mean of its grid. */
+export type CellsView = 'amount' | 'share';
+
 /** A picture that a page draws from the readings. */
 export type ReportPicture =
   | { of: 'strip'; measurandId: string; settingKey: string; className: string }
   | { of: 'levels'; measurandId: string; factorId: string; seriesKey: string; className: string }
-  | { of: 'cells'; measurandId: string; settingKey: string; view: 'amount' | 'share' };
+  | { of: 'cells'; measurandId: string; settingKey: string; view: CellsView };
 
 export type ReportBlock =
   | { kind: 'lead'; text: string }

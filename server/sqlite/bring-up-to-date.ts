@@ -19,7 +19,7 @@ import * as draws from './migrations/0016-draws.ts';
 import * as conditionKinds from './migrations/0017-condition-kinds.ts';
 import * as noRoundParts from './migrations/0018-no-round-parts.ts';
 import { LaterVersion } from './refusal.ts';
-import { inTransaction, runSql, allRows } from './statements.ts';
+import { allRows, inTransaction, runSql } from './statements.ts';
 
 const MIGRATIONS = [
   studyParts,

@@ -2,7 +2,8 @@ import { type CellMaps, extremeCells } from '../../core/analysis/cell-maps.ts';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import type { Item } from '../../core/model/parts.ts';
 import { formatNumber, withUnit } from '../../core/quantity/format.ts';
-import { type CellsView, cellDecimals, cellsIn, drawnMaps } from '../../core/report/cells.ts';
+import { cellDecimals, cellsIn, drawnMaps } from '../../core/report/cells.ts';
+import type { CellsView } from '../../core/report/report.ts';
 import { useWidth } from '../ui/use-width.ts';
 import { Drawing, shortened } from './drawing.tsx';
 

@@ -9,7 +9,7 @@ import {
   useRef,
   useState,
 } from 'react';
-import { cellsOf } from '../../../core/analysis/cell-maps.ts';
+import { cellsRead } from '../../../core/forms/index.ts';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { StudyFinding } from '../../../core/inspections/inspection.ts';
 import type { Item, RuleInForce } from '../../../core/model/parts.ts';
@@ -262,7 +262,7 @@ const Looked = memo(function Looked({ shown, analysis, items, onShow, onLeaveOut
         <BudgetTable analysis={analysis} />
         {precision && <PrecisionTable precision={precision} unit={measurand.unit} />}
       </FarSection>
-      {cellsOf(measurand) && (
+      {cellsRead(measurand) && (
         <Later>
           <CellsSection document={document} analysis={analysis} />
         </Later>

@@ -7,8 +7,8 @@ import {
   useState,
 } from 'react';
 import styled from 'styled-components';
-import { cellName, gridSize } from '../../../../core/forms/grid.ts';
-import { readingForm } from '../../../../core/forms/index.ts';
+import { cellName } from '../../../../core/forms/grid.ts';
+import { cellsRead } from '../../../../core/forms/index.ts';
 import { counted } from '../../../../core/quantity/format.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import { Button } from '../../../ui/button.tsx';
@@ -95,8 +95,7 @@ function blockOf(event: ClipboardEvent): string[][] | undefined {
 
 /** What is in the cells: their names, numbers, and those that are no numbers. */
 function cellsOf({ run, texts }: Pick<EntryProps, 'run' | 'texts'>, focused: number | undefined) {
-  const { rows, columns } = gridSize(run.measurand.settings);
-  const unit = readingForm(run.measurand.form)?.parts(run.measurand)[0]?.unit ?? '';
+  const { rows, columns, unit } = cellsRead(run.measurand) ?? { rows: 0, columns: 0, unit: '' };
   const names = Array.from({ length: rows * columns }, (_, place) => nameAt(place, columns));
   const values = names.map((name) => {
     const understood = parseQuantity(texts[name] ?? '', unit);
