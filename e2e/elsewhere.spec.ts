@@ -35,6 +35,11 @@ test('what is known of an item from elsewhere is typed in, ranked and marked, ch
   await dialog.getByLabel(/^Smallest/).fill('3.9 to 4');
   await dialog.getByLabel('Where it comes from').fill('Notebook of last spring');
   expect(await graveViolations(page)).toEqual([]);
+  // Closed by a slip, what was typed is there again.
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'Type a figure in' }).click();
+  await expect(dialog.getByLabel('Mean in m/s')).toHaveValue('3.812345678');
   await dialog.getByRole('button', { name: 'Type it in' }).click();
   await expect(dialog).toBeHidden();
   await expect(page.getByText('mean 3.812\u202fm/s of 6 readings, SD 0.05, readings 3.9 to 4')).toBeVisible();

@@ -7,8 +7,12 @@ test('a finding is answered, the answer reaches the report, and can be changed',
   await page.goto(`${server.address}/study/${id}/screen`);
   await expect(page.getByRole('heading', { name: '1 thing to look at' })).toBeVisible();
   await page.getByRole('button', { name: 'Answer it…' }).click();
-  await page.getByLabel('Your answer, for the report').fill('Flour of the item before; cleaned since');
-  await page.keyboard.press('Enter');
+  const answer = page.getByLabel('Your answer, for the report');
+  await answer.fill('Flour of the item before; cleaned since');
+  await page.getByRole('button', { name: 'Not now' }).click();
+  await page.getByRole('button', { name: 'Answer it…' }).click();
+  await expect(answer).toHaveValue('Flour of the item before; cleaned since');
+  await answer.press('Enter');
   await expect(page.getByRole('heading', { name: 'Looked at' })).toBeVisible();
   await expect(page.getByText('Flour of the item before; cleaned since')).toBeVisible();
   await page.goto(`${server.address}/study/${id}/report`);
@@ -16,7 +20,8 @@ test('a finding is answered, the answer reaches the report, and can be changed',
   await expect(noticed.getByText('Flour of the item before; cleaned since')).toBeVisible();
   await page.goto(`${server.address}/study/${id}/screen`);
   await page.getByRole('button', { name: 'Change the answer' }).click();
-  await page.getByLabel('Your answer, for the report').fill('');
+  await expect(answer).toHaveValue('Flour of the item before; cleaned since');
+  await answer.fill('');
   await page.getByRole('button', { name: 'Answer', exact: true }).click();
   await expect(page.getByRole('heading', { name: '1 thing to look at' })).toBeVisible();
 });

@@ -1,3 +1,4 @@
+import type { StudyDocument } from '../core/model/study-document.ts';
 import { v7 } from 'uuid';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
 import { type BenchServer, expect, test } from './bench-server.ts';
@@ -204,4 +205,22 @@ test('the schools stand side by side with their price, and one is put in force a
   await expect(page.getByRole('heading', { level: 1 })).toContainText('1 reading is left out.');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Every reading counts.');
+
+  // Items of another class are compared among themselves.
+  const id = /study\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  const { items } = await server.get<StudyDocument>(`/studies/${id}/document`);
+  const castor = items.find(({ name }) => name === 'Castor');
+  expect(
+    (
+      await server.patch(`/studies/${id}/items/${castor?.id ?? ''}`, {
+        version: castor?.version,
+        class: 'Tower',
+      })
+    ).status,
+  ).toBe(200);
+  await expect(page.getByRole('radio', { name: 'Without a class' })).toBeChecked();
+  await expect(table.getByRole('row', { name: /^None/ })).toContainText('Almo');
+  await page.getByText('Tower', { exact: true }).click();
+  await expect(table.getByRole('row', { name: /^None/ })).toContainText('Castor');
+  await expect(table.getByRole('row', { name: /Generalized ESD/ })).toContainText('leaves out nothing');
 });

@@ -15,6 +15,11 @@ test('a pasted table becomes a study: columns are guessed, bad cells are marked,
   await page.goto(server.address);
   await page.getByRole('button', { name: 'From a table' }).click();
   await page.getByLabel(/Paste a table/).fill(TABLE);
+  // Closed by a slip, the table is there again.
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await page.getByRole('button', { name: 'From a table' }).click();
+  await expect(page.getByLabel(/Paste a table/)).toHaveValue(TABLE);
   await page.getByRole('button', { name: 'Look at it' }).click();
   await expect(
     page.getByText('3 readings of 2 items; 1 cell cannot be read and will be skipped.'),

@@ -232,6 +232,12 @@ test('a derived measurand is written with completion, unit and preview', async (
   await expect(dialog.getByLabel('Unit', { exact: true })).toHaveValue('EUR s/m');
   await expect(dialog.getByText(/^= \d+\.\d+.EUR s\/m with price = 34.EUR/)).toBeVisible();
   await dialog.getByRole('textbox', { name: 'Name' }).fill('Price of the air');
+  // Closed by a slip, it is there as it was.
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'One worked out from others' }).click();
+  await expect(box).toHaveValue('price / air_speed_at_one_metre');
+  await expect(dialog.getByRole('textbox', { name: 'Name' })).toHaveValue('Price of the air');
   await dialog.getByRole('button', { name: 'Add it' }).click();
   await expect(dialog.getByText(/^Say which is better/)).toBeVisible();
   await dialog.getByText('Lower', { exact: true }).click();
@@ -257,6 +263,13 @@ test('a claim is entered, checked in the ranking, and told as late when readings
   await expect(dialog.getByText('“11 kg” cannot be turned into m/s.')).toBeVisible();
   await figure.fill('18 km/h');
   await dialog.getByLabel('Who says so').fill('Shop window');
+  // Closed by a slip, what was typed is there again.
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+  await page.getByRole('button', { name: 'A claim' }).click();
+  await dialog.getByText('A maker’s figure').click();
+  await expect(figure).toHaveValue('18 km/h');
+  await expect(dialog.getByLabel('Who says so')).toHaveValue('Shop window');
   await dialog.getByRole('button', { name: 'Enter the claim' }).click();
   await expect(
     page.getByText('Air speed at one metre: Brunnow has 5\u202fm/s', { exact: true }),

@@ -7,6 +7,7 @@ import { Note } from '../ui/note.tsx';
 import { Row } from '../ui/page.tsx';
 import { TextField } from '../ui/text-field.tsx';
 import { patchStudy } from './api/studies.ts';
+import { isText, useKept } from './kept.ts';
 import { MethodLink } from './method-link.tsx';
 import { tell, tellDone } from './tell.ts';
 
@@ -107,24 +108,28 @@ function AnswerField({
 /** One finding: what was seen, why it matters, what can be done; with what the tester says to it. */
 export function Finding(props: FindingProps) {
   const { document, finding } = props;
-  const [text, setText] = useState<string>();
+  const [answering, setAnswering] = useState(false);
   const given = document.study.answers.find((reply) => reply.finding === finding.id);
-  const leave = () => {
-    setText(undefined);
+  // What is typed stays with its finding until it is used.
+  const [typed, change, forget] = useKept(
+    `answer/${document.study.id}/${finding.id}`,
+    () => undefined,
+    (value): value is string | undefined => isText(value),
+  );
+  const text = typed ?? given?.text ?? '';
+  const begin = () => {
+    setAnswering(true);
   };
-  if (given && text === undefined) {
+  const leave = () => {
+    setAnswering(false);
+  };
+  if (given && !answering) {
     return (
       <Note
         tone="plain"
         title={finding.message}
         actions={
-          <Button
-            size="small"
-            tone="quiet"
-            onPress={() => {
-              setText(given.text);
-            }}
-          >
+          <Button size="small" tone="quiet" onPress={begin}>
             Change the answer
           </Button>
         }
@@ -137,27 +142,20 @@ export function Finding(props: FindingProps) {
     <Note
       tone="attention"
       title={finding.message}
-      actions={
-        text === undefined ? (
-          <FindingActions
-            {...props}
-            onAnswer={() => {
-              setText('');
-            }}
-          />
-        ) : undefined
-      }
+      actions={answering ? undefined : <FindingActions {...props} onAnswer={begin} />}
     >
       {finding.why} {finding.todo}
       <Source>
         {finding.source}. {finding.method !== undefined && <MethodLink name={finding.method} />}
       </Source>
-      {text !== undefined && (
+      {answering && (
         <AnswerField
           text={text}
-          onText={setText}
+          onText={(next) => {
+            change(() => next);
+          }}
           onSave={() => {
-            tell(answer(document, finding, text.trim()));
+            tell(answer(document, finding, text.trim()).then(forget));
             leave();
           }}
           onLeave={leave}

@@ -2,6 +2,7 @@ import { type DragEvent, type ReactNode, useState } from 'react';
 import styled from 'styled-components';
 import type { Delimiter, TableProblem } from '../../core/formats/readings-table.ts';
 import { counted, formatNumber } from '../../core/quantity/format.ts';
+import { isText, useKept } from './kept.ts';
 import type { TableGuessed } from './use-table.ts';
 import { Button } from '../ui/button.tsx';
 import { Choice } from '../ui/choice.tsx';
@@ -62,18 +63,24 @@ const DELIMITERS = [
 
 /** Where a table comes from: pasted, dropped, or a file. */
 export function TableSource({
+  keptAs,
   takeText,
   takeFile,
   say,
 }: {
+  /** The name by which what is pasted stays until it is used. */
+  keptAs: string;
   takeText: (text: string) => void;
   /** Gives back the text of the file. */
   takeFile: (file: File) => Promise<string>;
   /** Says what is wrong, or nothing. */
   say: (problem: string | undefined) => void;
 }) {
-  const [text, setText] = useState('');
+  const [text, change] = useKept(keptAs, () => '', isText);
   const [over, setOver] = useState(false);
+  const setText = (next: string) => {
+    change(() => next);
+  };
   const take = async (file: File) => {
     const given = await takeFile(file);
     setText(given.length < MOST_SHOWN ? given : '');

@@ -6,6 +6,7 @@ import { counted } from '../../../core/quantity/format.ts';
 import { parseTable, readTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
 import { importReadings } from '../../app/api/import-readings.ts';
+import { keep } from '../../app/kept.ts';
 import { TableMatching, TableProblems, TableSource } from '../../app/table-pieces.tsx';
 import { useTable } from '../../app/use-table.ts';
 import { Button } from '../../ui/button.tsx';
@@ -19,6 +20,9 @@ export interface ImportDialogProps {
   onClose: () => void;
   onDone: (count: number) => void;
 }
+
+/** By this name a pasted table stays with its study until its readings are taken. */
+const pastedIn = ({ study }: StudyDocument): string => `table/${study.id}`;
 
 /** What a column of a table of readings may hold. */
 function rolesIn(document: StudyDocument): { value: string; label: string }[] {
@@ -70,8 +74,10 @@ function useReadingsTable(document: StudyDocument, onDone: ImportDialogProps['on
     });
     try {
       const { packed, count } = outcome;
-      if (await importReadings(document.study.id, session.current, packed, controller.signal)) onDone(count);
-      else say('Stopped. Nothing was written.');
+      if (await importReadings(document.study.id, session.current, packed, controller.signal)) {
+        keep(pastedIn(document), undefined);
+        onDone(count);
+      } else say('Stopped. Nothing was written.');
     } catch (error) {
       say(problemText(error));
     }
@@ -88,7 +94,7 @@ export function ImportDialog({ document, onClose, onDone }: ImportDialogProps) {
   const writing = busy?.startsWith('Writing') ?? false;
   return (
     <Dialog title="Readings from a table" isOpen wide onClose={writing ? work.stop : onClose}>
-      {!table && <TableSource {...work} />}
+      {!table && <TableSource {...work} keptAs={pastedIn(document)} />}
       {table && matching && (
         <>
           <TableMatching

@@ -137,17 +137,23 @@ function missingOf({ name, better }: DerivedDraft, read: ReturnType<typeof readE
 function DerivedFields({
   document,
   names,
+  draft,
+  onDraft,
   onDone,
+  onClose,
 }: {
   document: StudyDocument;
   names: readonly StudyName[];
+  /** It is there again when the dialog is opened once more. */
+  draft: DerivedDraft;
+  onDraft: (draft: DerivedDraft) => void;
   onDone: () => void;
+  onClose: () => void;
 }) {
-  const [draft, setDraft] = useState(EMPTY_DRAFT);
   const [problem, setProblem] = useState<{ field: 'text' | 'name' | 'better'; words: string }>();
   const { unit, read } = readDraft(draft, names);
   const change = (changes: Partial<DerivedDraft>) => {
-    setDraft((before) => ({ ...before, ...changes }));
+    onDraft({ ...draft, ...changes });
     setProblem(undefined);
   };
   const wordsAt = (field: 'text' | 'name' | 'better') =>
@@ -223,7 +229,7 @@ function DerivedFields({
       />
       <Problem>{wordsAt('better')}</Problem>
       <DialogActions>
-        <Button tone="quiet" onPress={onDone}>
+        <Button tone="quiet" onPress={onClose}>
           Not now
         </Button>
         <Button tone="go" onPress={() => void add()}>
@@ -238,6 +244,7 @@ function DerivedFields({
 export function NewDerived({ document }: { document: StudyDocument }) {
   const names = studyNames(document);
   const [adding, setAdding] = useState(false);
+  const [draft, setDraft] = useState(EMPTY_DRAFT);
   const close = () => {
     setAdding(false);
   };
@@ -253,7 +260,17 @@ export function NewDerived({ document }: { document: StudyDocument }) {
         <Sigma size={18} aria-hidden /> One worked out from others
       </Button>
       <Dialog title="A derived measurand" isOpen={adding} onClose={close}>
-        <DerivedFields document={document} names={names} onDone={close} />
+        <DerivedFields
+          document={document}
+          names={names}
+          draft={draft}
+          onDraft={setDraft}
+          onDone={() => {
+            setDraft(EMPTY_DRAFT);
+            close();
+          }}
+          onClose={close}
+        />
       </Dialog>
     </>
   );

@@ -9,6 +9,7 @@ import { attributeColumns } from '../../../core/plan/attributes.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
 import { problemText } from '../../app/api/client.ts';
 import { type NewPart, createPart } from '../../app/api/studies.ts';
+import { isTexts, useKept } from '../../app/kept.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -107,34 +108,41 @@ function claimable(document: StudyDocument) {
 
 type Claimable = ReturnType<typeof claimable>;
 
-/** A claim as it is being typed. */
-interface ClaimDraft {
+/** What is chosen of a claim. */
+interface ClaimChoices {
   kind: Claim['kind'];
   measurandId: string;
   order: readonly Item[];
   itemId: string;
-  /** The figure, or by how much a step changes the value. */
-  value: string;
   /** `factor/` and an id, or `attribute/` and a name. */
   along: string;
-  step: string;
-  source: string;
 }
+
+/** What is typed of it, which stays until it is entered. */
+type ClaimTexts = Record<
+  /** The figure, or by how much a step changes the value. */ 'value' | 'step' | /** Who says so. */ 'source',
+  string
+>;
+
+const NO_TEXTS: ClaimTexts = { value: '', step: '', source: '' };
+
+const isClaimTexts = (value: unknown): value is ClaimTexts =>
+  isTexts(value) && Object.keys(NO_TEXTS).every((name) => name in value);
+
+/** A claim as it is being typed. */
+type ClaimDraft = ClaimChoices & ClaimTexts;
 
 interface ClaimProblem {
   field: 'value' | 'step' | 'all';
   text: string;
 }
 
-const emptyDraft = ({ ranked, measurands, items, factors, attributes }: Claimable): ClaimDraft => ({
+const firstChoices = ({ ranked, measurands, items, factors, attributes }: Claimable): ClaimChoices => ({
   kind: 'order',
   measurandId: measurands[0]?.id ?? '',
   order: ranked,
   itemId: items[0]?.id ?? '',
-  value: '',
   along: factors[0] ? `factor/${factors[0].id}` : attributes[0] ? `attribute/${attributes[0].name}` : '',
-  step: '',
-  source: '',
 });
 
 /** What a rule of thumb goes along. */
@@ -269,10 +277,14 @@ function StepFields({ draft, about, problem, onChange }: FieldsProps) {
 /** The fields of a claim that is to be entered. */
 export function NewClaim({ document, onDone }: { document: StudyDocument; onDone: () => void }) {
   const about = claimable(document);
-  const [draft, setDraft] = useState(() => emptyDraft(about));
+  const [choices, setChoices] = useState(() => firstChoices(about));
+  const [texts, keepTexts, forgetTexts] = useKept(`claim/${document.study.id}`, () => NO_TEXTS, isClaimTexts);
+  const draft: ClaimDraft = { ...choices, ...texts };
   const [problem, setProblem] = useState<ClaimProblem>();
   const change = (changes: Partial<ClaimDraft>) => {
-    setDraft((before) => ({ ...before, ...changes }));
+    const { value, step, source, ...chosen } = { ...draft, ...changes };
+    setChoices(chosen);
+    keepTexts(() => ({ value, step, source }));
     setProblem(undefined);
   };
   const add = async () => {
@@ -283,6 +295,7 @@ export function NewClaim({ document, onDone }: { document: StudyDocument; onDone
     }
     try {
       await createPart(document.study.id, 'claims', read.fields);
+      forgetTexts();
       onDone();
     } catch (error) {
       setProblem({ field: 'all', text: problemText(error) });

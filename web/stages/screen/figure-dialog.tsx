@@ -3,6 +3,7 @@ import type { StudySetting } from '../../../core/analysis/settings.ts';
 import { type FigureTexts, knownBy, textsOf } from '../../../core/summary/typed-text.ts';
 import type { Figure, Item, Measurand } from '../../../core/model/parts.ts';
 import { problemText } from '../../app/api/client.ts';
+import { isTexts, useKept } from '../../app/kept.ts';
 import { type NewPart, createPart, patchPart } from '../../app/api/studies.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -24,12 +25,22 @@ export interface FigureDialogProps {
   onClose: () => void;
 }
 
+type TypedFigure = FigureTexts & { source: string };
+
+const isTyped = (value: unknown): value is TypedFigure =>
+  isTexts(value) && ['source', ...Object.keys(textsOf(undefined))].every((name) => name in value);
+
 /** What is typed in the dialog, and what keeps it. */
 function useFigureFields({ measurand, setting, items, unread, figure, onClose }: FigureDialogProps) {
   const [itemId, setItemId] = useState(figure?.itemId ?? (unread ?? items[0])?.id ?? '');
   const [kind, setKind] = useState<Figure['kind']>(figure?.kind ?? 'summary');
-  const [texts, setTexts] = useState(() => textsOf(figure));
-  const [source, setSource] = useState(figure?.source ?? '');
+  // What is typed stays with its measurand, or the figure that is changed, until it is used.
+  const [typed, keepTyped, forget] = useKept<TypedFigure>(
+    `figure/${figure?.id ?? measurand.id}`,
+    () => ({ ...textsOf(figure), source: figure?.source ?? '' }),
+    isTyped,
+  );
+  const { source, ...texts } = typed;
   const [problems, setProblems] = useState<Partial<FigureTexts>>({});
   const [problem, setProblem] = useState<string>();
   const save = async () => {
@@ -46,16 +57,17 @@ function useFigureFields({ measurand, setting, items, unread, figure, onClose }:
         const made: NewPart<'figures'> = { ...fields, itemId, measurandId: measurand.id, levels };
         await createPart(measurand.studyId, 'figures', made);
       }
+      forget();
       onClose();
     } catch (error) {
       setProblem(problemText(error));
     }
   };
-  const type = (name: keyof FigureTexts, text: string) => {
-    setTexts({ ...texts, [name]: text });
+  const type = (name: keyof TypedFigure, text: string) => {
+    keepTyped((before) => ({ ...before, [name]: text }));
     setProblems({ ...problems, [name]: undefined });
   };
-  return { itemId, setItemId, kind, setKind, texts, type, source, setSource, problems, problem, save };
+  return { itemId, setItemId, kind, setKind, texts, type, source, problems, problem, save };
 }
 
 /** Types in what is known of an item from elsewhere: n, mean and SD, or a range. */
@@ -126,7 +138,9 @@ export function FigureDialog(props: FigureDialogProps) {
       <TextField
         label="Where it comes from"
         value={fields.source}
-        onChange={fields.setSource}
+        onChange={(text) => {
+          fields.type('source', text);
+        }}
         maxLength={300}
         placeholder="Notebook of last spring"
         onEnter={() => void save()}

@@ -6,6 +6,7 @@ import { parseStudyTable, readStudyTable } from '../../app/api/analysis.ts';
 import { problemText } from '../../app/api/client.ts';
 import { createWholeStudy, newSeed } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
+import { keep } from '../../app/kept.ts';
 import { TableMatching, TableProblems, TableSource } from '../../app/table-pieces.tsx';
 import { useTable } from '../../app/use-table.ts';
 import { Button } from '../../ui/button.tsx';
@@ -30,6 +31,9 @@ const ROLES: readonly { value: StudyColumn; label: string; help?: string }[] = [
   { value: 'measurand', label: 'What was read', help: 'names the measurand row by row' },
   { value: 'unit', label: 'Unit' },
 ];
+
+/** By this name a pasted table stays until a study is made of it. */
+const PASTED = 'table/new study';
 
 /** The table of a study to be, as the dialog works on it. */
 function useStudyTable(file: File | undefined) {
@@ -139,6 +143,7 @@ export function TableStudy({
       const { id, json } = await work.studyOf(called, matching, outcome);
       if (!json || id === undefined) throw new Error('Nothing can be read.');
       await createWholeStudy(json);
+      keep(PASTED, undefined);
       await navigate(`/study/${id}/screen`);
     } catch (error) {
       say(problemText(error));
@@ -147,7 +152,7 @@ export function TableStudy({
   };
   return (
     <Dialog title="A study from a table" isOpen wide onClose={onClose}>
-      {!table && <TableSource {...work} />}
+      {!table && <TableSource {...work} keptAs={PASTED} />}
       {table && matching && (
         <>
           <Matched work={work} matching={matching} />
