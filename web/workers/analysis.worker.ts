@@ -38,7 +38,7 @@ import type { ComposeOptions } from '../../core/report/reported.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { dayAndTime } from '../ui/when.ts';
 import { type StudyChange, changedStudy } from './held.ts';
-import { packed } from './packed.ts';
+import { Packer } from './packer.ts';
 
 /** States of studies that are held, the latest last: a question may still be about the one before. */
 const held = new Map<number, StudyDocument>();
@@ -60,6 +60,9 @@ function hold(number: number, change: StudyChange): void {
 /** How soon an answer is wanted: the picture at once, what stands beside it, what takes long. */
 const [FIRST, BESIDE, LAST] = [0, 1, 2];
 
+/** What stands beside the picture is not worked on before that is drawn, which needs the processor too, in ms. */
+const DRAWN_MS = 30;
+
 /** Questions that wait for their turn. */
 const waiting: { rank: number; go: () => void }[] = [];
 
@@ -70,11 +73,14 @@ const waiting: { rank: number; go: () => void }[] = [];
 const turn = (rank: number): Promise<void> =>
   new Promise((resolve) => {
     waiting.push({ rank, go: resolve });
-    setTimeout(() => {
-      const soonest = waiting.reduce((best, question) => (question.rank < best.rank ? question : best));
-      waiting.splice(waiting.indexOf(soonest), 1);
-      soonest.go();
-    }, 0);
+    setTimeout(
+      () => {
+        const soonest = waiting.reduce((best, question) => (question.rank < best.rank ? question : best));
+        waiting.splice(waiting.indexOf(soonest), 1);
+        soonest.go();
+      },
+      rank === BESIDE ? DRAWN_MS : 0,
+    );
   });
 
 /** Answers a question about a state that is held, unless nobody waits for the answer any more. */
@@ -111,6 +117,12 @@ function inSteps<Asked extends unknown[], Answer>(
 /** How the price of a school is simulated: so many readings before others have their turn. */
 const PRICE = { seed: 1, readingsAtOnce: 10000 };
 
+/** Until then what takes seconds waits before its next step: a machine may have few cores, and the page draws. */
+let restUntil = 0;
+const REST_MS = 300;
+const rested = (): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, Math.max(0, restUntil - performance.now())));
+
 async function priceSchool(
   ticket: number,
   design: PriceDesign,
@@ -119,6 +131,7 @@ async function priceSchool(
   let price: SchoolPrice | undefined;
   for (price of schoolPrice(design, rule, PRICE)) {
     await turn(LAST);
+    if (performance.now() < restUntil) await rested();
     if (cancelled.delete(ticket)) return undefined;
   }
   return price;
@@ -208,14 +221,16 @@ function readTable(document: StudyDocument, matching: Matching, onProgress: (sha
   };
 }
 
+const packer = new Packer();
+
 const analysis = {
   hold,
   cancel: (ticket: number) => {
     cancelled.add(ticket);
   },
   analyseStudy: about(
-    (document: StudyDocument, measurandId: string, options?: StudyAnalysisOptions) =>
-      packed(document, analyseStudy(document, measurandId, options)),
+    (document: StudyDocument, measurandId: string, options: StudyAnalysisOptions, known?: number) =>
+      packer.pack(document, analyseStudy(document, measurandId, options), known),
     FIRST,
   ),
   overLevels: about(overLevels, FIRST),
@@ -237,6 +252,9 @@ const analysis = {
   precisionOf: about((...asked: Parameters<typeof precisionOf>) => precisionOf(...asked) ?? null),
   compareSchools: inSteps(compareSchools),
   priceSchool,
+  rest: () => {
+    restUntil = performance.now() + REST_MS;
+  },
   pooledSpread: about(pooledSpread),
   pooledSpreadOf: pooledSpread,
   parseTable,

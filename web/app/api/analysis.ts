@@ -1,4 +1,4 @@
-import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type Remote, proxy, wrap } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
@@ -16,7 +16,7 @@ import type { ComposeOptions } from '../../../core/report/reported.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
-import { unpacked } from '../../workers/packed.ts';
+import { Unpacker } from '../../workers/unpacker.ts';
 
 const newWorker = () =>
   wrap<AnalysisWorker>(
@@ -25,6 +25,8 @@ const newWorker = () =>
 
 let worker: Remote<AnalysisWorker> | undefined;
 const analyst = (): Remote<AnalysisWorker> => (worker ??= newWorker());
+
+const unpacker = new Unpacker();
 
 let simulating: Remote<AnalysisWorker> | undefined;
 /** Simulates for seconds; who asks about the readings does not wait for it. */
@@ -105,6 +107,7 @@ export function ask<Answer>(
   const before = sent.get(id);
   if (before?.number !== number) {
     sent.set(id, { number, document });
+    void simulating?.rest();
     analyst()
       .hold(number, studyChange(document, before))
       .catch(() => {
@@ -137,14 +140,27 @@ export function useAnalysis(
   settingKey?: string,
   options: StudyAnalysisOptions = {},
 ) {
-  const { data, error, isPlaceholderData } = useQuery({
+  const asked = queryOptions({
     queryKey: ['analysis', document.study.id, measurandId, numberOf(document), options],
     queryFn: async ({ signal }) => {
       const answer = await ask(document, signal, (remote, ticket, number) =>
-        remote.analyseStudy(ticket, number, measurandId as string, options),
+        remote.analyseStudy(
+          ticket,
+          number,
+          measurandId as string,
+          options,
+          unpacker.known(document.study.id, measurandId as string),
+        ),
       );
-      return { analysis: unpacked(document, answer), analysed: document };
+      return { analysis: unpacker.unpack(document, answer), analysed: document };
     },
+    ...settings,
+  });
+  const client = useQueryClient();
+  // Asked for before what has changed is drawn, so that it is worked out meanwhile.
+  if (measurandId !== undefined && !client.getQueryState(asked.queryKey)) void client.prefetchQuery(asked);
+  const { data, error, isPlaceholderData } = useQuery({
+    ...asked,
     enabled: measurandId !== undefined,
     select: useCallback(
       ({ analysis, analysed }: { analysis: MeasurandAnalysis; analysed: StudyDocument }) => ({
@@ -153,7 +169,6 @@ export function useAnalysis(
       }),
       [settingKey],
     ),
-    ...settings,
   });
   return { data: data?.analysis, analysed: data?.analysed, error, isPlaceholderData };
 }
