@@ -1,4 +1,4 @@
-import { markOutline } from '../../core/model/marks.ts';
+import { MARKS, markOutline } from '../../core/model/marks.ts';
 import { MARK_RADIUS, type PlacedMark, apart } from './layout.ts';
 
 /** Lanes of so many marks are kept as pictures. */
@@ -42,20 +42,60 @@ function different(a: readonly PlacedMark[], b: readonly PlacedMark[]): PlacedMa
 
 const contextOf = (canvas: HTMLCanvasElement) => canvas.getContext('2d') as CanvasRenderingContext2D;
 
+/** The small pictures of all marks, drawn once and stamped from then on: filled ones above hollow ones. */
+interface Stamps {
+  /** One picture for all: each more would take longer to make than a decision takes to be drawn. */
+  sheet: HTMLCanvasElement;
+  /** Of one, in px of the screen. */
+  side: number;
+}
+
+function stampsIn(inks: MarkInks, ratio: number): Stamps {
+  const sheet = document.createElement('canvas');
+  const side = Math.ceil(STAMP * ratio);
+  sheet.width = MARKS.length * side;
+  sheet.height = 2 * side;
+  const context = contextOf(sheet);
+  MARKS.forEach((_, mark) => {
+    const outline = new Path2D(markOutline(mark));
+    const colour = inks.marks[mark] as string;
+    for (const out of [false, true]) {
+      context.save();
+      context.translate((mark + 0.5) * side, (out ? 1.5 : 0.5) * side);
+      context.scale(MARK_RADIUS * ratio, MARK_RADIUS * ratio);
+      if (out) {
+        context.lineWidth = 1.6 / MARK_RADIUS;
+        context.strokeStyle = colour;
+      } else {
+        context.fillStyle = colour;
+        context.fill(outline);
+        // A hair of the sheet's colour keeps neighbours apart.
+        context.lineWidth = 0.8 / MARK_RADIUS;
+        context.strokeStyle = inks.sheet;
+      }
+      context.stroke(outline);
+      context.restore();
+    }
+  });
+  return { sheet, side };
+}
+
 /**
  * Draws the marks of lanes. Of a lane of many a picture is kept, so that what changes in another lane draws none of them
  * again, and what changes in this one only what lies about it.
  */
 export class LaneMarks {
-  private readonly stamps = new Map<string, HTMLCanvasElement>();
+  private readonly stamps: Stamps;
   /** By the lane. */
   private readonly pictures: LanePicture[] = [];
 
   /** @param ratio px of the screen for one of the page */
   constructor(
-    private readonly inks: MarkInks,
+    inks: MarkInks,
     readonly ratio: number,
-  ) {}
+  ) {
+    this.stamps = stampsIn(inks, ratio);
+  }
 
   draw(context: CanvasRenderingContext2D, { lane, mark, marks, laneHeight, width }: DrawnLane): void {
     const drawn = apart(marks);
@@ -113,37 +153,10 @@ export class LaneMarks {
     { mark: { out }, x, y }: PlacedMark,
     placeOf: (px: number) => number,
   ): void {
-    on.drawImage(this.stamp(mark, out), placeOf(x - STAMP / 2), placeOf(y - STAMP / 2), STAMP, STAMP);
-  }
-
-  /** The small picture of a mark, drawn once and stamped from then on. */
-  private stamp(mark: number, out: boolean): HTMLCanvasElement {
-    const key = `${String(mark)}${out ? 'o' : ''}`;
-    let stamp = this.stamps.get(key);
-    if (!stamp) {
-      stamp = document.createElement('canvas');
-      const size = Math.ceil(STAMP * this.ratio);
-      stamp.width = size;
-      stamp.height = size;
-      const context = contextOf(stamp);
-      context.translate(size / 2, size / 2);
-      context.scale(MARK_RADIUS * this.ratio, MARK_RADIUS * this.ratio);
-      const outline = new Path2D(markOutline(mark));
-      const colour = this.inks.marks[mark % this.inks.marks.length] as string;
-      if (out) {
-        context.lineWidth = 1.6 / MARK_RADIUS;
-        context.strokeStyle = colour;
-        context.stroke(outline);
-      } else {
-        context.fillStyle = colour;
-        context.fill(outline);
-        // A hair of the sheet's colour keeps neighbours apart.
-        context.lineWidth = 0.8 / MARK_RADIUS;
-        context.strokeStyle = this.inks.sheet;
-        context.stroke(outline);
-      }
-      this.stamps.set(key, stamp);
-    }
-    return stamp;
+    const { sheet, side } = this.stamps;
+    on.drawImage(
+      ...([sheet, (mark % MARKS.length) * side, out ? side : 0, side, side] as const),
+      ...([placeOf(x - STAMP / 2), placeOf(y - STAMP / 2), STAMP, STAMP] as const),
+    );
   }
 }
