@@ -181,6 +181,16 @@ test('a block is pasted into a grid, and a bad cell is told', async ({ page, ser
   await expect(page.getByText('17 of 25 cells were left empty.')).toBeVisible();
   await page.getByText('As read', { exact: true }).click();
   await expect(page.getByRole('img', { name: /greatest 18.mL at row 1, column 2$/ })).toBeVisible();
+  // A chosen reading is in the margin of a wide page, and under the picture of a narrow one.
+  const strip = page.getByRole('listbox', { name: 'Evenness: all readings by item' });
+  await strip.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  const cells = page.getByRole('img', { name: /^What was read: .*greatest 18.mL at row 1, column 2$/ });
+  await expect(page.getByRole('complementary').filter({ has: cells })).toBeVisible();
+  await page.setViewportSize({ width: 768, height: 1024 });
+  await expect(page.locator('#content').filter({ has: cells })).toBeVisible();
+  await expect(page.locator('#content').getByRole('button', { name: 'Leave it out…' })).toBeInViewport();
 });
 
 test('a factor makes a grid, a cell is struck out, too large a grid is refused with its count', async ({

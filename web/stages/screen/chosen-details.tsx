@@ -1,13 +1,16 @@
-import { useMemo } from 'react';
+import { lazy, useMemo } from 'react';
 import styled from 'styled-components';
-import { cellMaps } from '../../../core/analysis/cell-maps.ts';
 import { type ReadingDetails, readingDetails } from '../../../core/analysis/reading-details.ts';
+import { cellsRead } from '../../../core/forms/index.ts';
 import type { Measurand, NotePart, Reading } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { Observation } from '../../../core/observations/observation.ts';
 import { Photo } from '../../app/photo.tsx';
-import { CellsPicture } from '../../strip/cells-picture.tsx';
+import { Later } from '../../ui/later.tsx';
 import { dayAndTime } from '../../ui/when.ts';
+
+// Drawn where there is a grid.
+const ChosenGrid = lazy(async () => ({ default: (await import('./chosen-grid.tsx')).ChosenGrid }));
 
 const List = styled.dl`
   display: grid;
@@ -22,11 +25,6 @@ const List = styled.dl`
   dd {
     overflow-wrap: anywhere;
   }
-`;
-
-const Grid = styled.div`
-  margin-top: 10px;
-  padding-left: 17px;
 `;
 
 const Remarks = styled.ul`
@@ -78,27 +76,13 @@ export function ChosenDetails({
     ...(session ? [{ name: 'Session', text: sessionWords(session) }] : []),
     ...conditions,
   ];
-  const grid = useMemo(
-    () =>
-      cellMaps(
-        // As it was read, whether it counts or not.
-        { measurand, readings: [{ ...chosen, use: { is: 'kept' } }] },
-        document.items,
-      ),
-    [document.items, measurand, chosen],
-  );
   const more = remarks.filter((note) => !isSaid(note));
   return (
     <>
-      {grid && (
-        <Grid>
-          <CellsPicture
-            label="What was read"
-            cells={grid}
-            view="amount"
-            caption={grid.unit && `What was read, in ${grid.unit}.`}
-          />
-        </Grid>
+      {cellsRead(measurand) && (
+        <Later>
+          <ChosenGrid items={document.items} measurand={measurand} chosen={chosen} />
+        </Later>
       )}
       <List>
         {lines.map(({ name, text }, i) => (

@@ -96,11 +96,16 @@ function ChosenNote({ chosen, ...props }: ScreenNotesProps & { chosen: Observati
   );
 }
 
-/** The margin of the screening: the chosen reading, every left-out one with why, findings, the rule in force. */
+/** The reading that was chosen; nothing where none is. */
+export const ChosenReading = memo(function ChosenReading(props: ScreenNotesProps) {
+  const chosen = props.analysis.readings.find(({ id }) => id === props.chosenId);
+  return chosen && <ChosenNote chosen={chosen} {...props} />;
+});
+
+/** The margin of the screening: every left-out reading with why, findings, the rule in force. */
 export const ScreenNotes = memo(function ScreenNotes(props: ScreenNotesProps) {
   const { analysis, chosenId, onRule } = props;
-  const { measurand, readings, leftOut } = analysis;
-  const chosen = chosenId === undefined ? undefined : readings.find(({ id }) => id === chosenId);
+  const { measurand, leftOut } = analysis;
   const [uncorrected, ...others] = leftOut.readings.filter(({ use }) => use.by === 'correction');
   const out = leftOut.readings.filter(({ id, use }) => id !== chosenId && use.by !== 'correction');
   const groups = groupsOf(analysis);
@@ -109,7 +114,6 @@ export const ScreenNotes = memo(function ScreenNotes(props: ScreenNotesProps) {
   );
   return (
     <>
-      {chosen && <ChosenNote chosen={chosen} {...props} />}
       {uncorrected && (
         <Note
           tone="attention"

@@ -21,6 +21,8 @@ import { NextStage } from '../../app/next-stage.tsx';
 import { NoReadings } from '../../app/no-readings.tsx';
 import { useStudyView } from '../../app/study-view.tsx';
 import { FarSection, PageHead, Sheet } from '../../ui/page.tsx';
+import { NARROW } from '../../ui/tokens.ts';
+import { useMedia } from '../../ui/use-media.ts';
 import { BudgetTable } from './budget-table.tsx';
 import { Corrections } from './corrections.tsx';
 import { Elsewhere } from './elsewhere.tsx';
@@ -32,7 +34,7 @@ import { PrecisionTable } from './precision-table.tsx';
 import { ReadingTable } from './reading-table.tsx';
 import { ReadingsView } from './readings-view.tsx';
 import { SchoolTable } from './school-table.tsx';
-import { ScreenNotes } from './screen-notes.tsx';
+import { ChosenReading, ScreenNotes } from './screen-notes.tsx';
 import type { Shown } from './shown.ts';
 import { SummaryTable } from './summary-table.tsx';
 import { Later } from '../../ui/later.tsx';
@@ -160,25 +162,22 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
     [measurand],
   );
   const several = useCallback(() => leaving.current?.askWhich(chosenId), [chosenId]);
+  // The margin is at the foot of a narrow page, far from what is chosen.
+  const narrow = useMedia(NARROW);
+  const about = below.analysis && {
+    ...{ document: below.view.document, settingKey, analysis: below.analysis, items, chosenId },
+    ...{ onChoose: setChosenId, onLeaveOut: askWhy, onDecide: decide, onRule },
+  };
   return (
     <Sheet
       notesLabel="Notes on the readings"
       next={<NextStage to="rank" />}
       notes={
-        below.analysis && (
+        about && (
           <>
             <ChangeNote document={below.view.document} asking />
-            <ScreenNotes
-              document={below.view.document}
-              settingKey={settingKey}
-              analysis={below.analysis}
-              items={items}
-              chosenId={chosenId}
-              onChoose={setChosenId}
-              onLeaveOut={askWhy}
-              onDecide={decide}
-              onRule={onRule}
-            />
+            {!narrow && <ChosenReading {...about} />}
+            <ScreenNotes {...about} />
           </>
         )
       }
@@ -193,6 +192,7 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
         onChoose={setChosenId}
         onSeveral={several}
       />
+      {about && narrow && <ChosenReading {...about} />}
       {analysis && below.analysis && (
         <>
           <Looked
