@@ -5,7 +5,8 @@ import { atSetting } from '../core/analysis/at-setting.ts';
 import { overLevels } from '../core/analysis/over-levels.ts';
 import type { ReportPieces } from '../core/formats/report-html.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
-import { ReportCells, ReportLevels, ReportStrip } from '../web/strip/report-pictures.tsx';
+import { ReportCells } from '../web/strip/report-cells.tsx';
+import { ReportLevels, ReportStrip } from '../web/strip/report-pictures.tsx';
 
 /** The pictures of a report, drawn as the pages draw them. */
 export const picturesOf =

@@ -1,18 +1,15 @@
 import { useMemo } from 'react';
-import { cellMaps } from '../../core/analysis/cell-maps.ts';
 import type { OverLevels } from '../../core/analysis/over-levels.ts';
 import type { SettingAnalysis } from '../../core/analysis/analyse-study.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
-import { itemsInOrder } from '../../core/model/in-order.ts';
 import { formatPlain, withUnit } from '../../core/quantity/format.ts';
 import { orderOver } from '../../core/report/over-levels.ts';
 import type { ReportPicture } from '../../core/report/report.ts';
-import { CellsPicture } from './cells-picture.tsx';
 import { leaderBand, stripLanes } from './lanes.ts';
 import { OverPicture } from './over-picture.tsx';
 import { StripPicture } from './strip-picture.tsx';
 
-type PictureOf<Of extends ReportPicture['of']> = Extract<ReportPicture, { of: Of }>;
+export type PictureOf<Of extends ReportPicture['of']> = Extract<ReportPicture, { of: Of }>;
 
 /** The strip of a report: a class of items as they are ranked. */
 export function ReportStrip({
@@ -51,24 +48,6 @@ export function ReportStrip({
       caption={caption}
     />
   );
-}
-
-/** The grids of items, cell by cell. */
-export function ReportCells({
-  document,
-  picture: { view },
-  caption,
-  analysis,
-}: {
-  document: StudyDocument;
-  picture: PictureOf<'cells'>;
-  caption: string;
-  /** undefined while it is being worked out. */
-  analysis: SettingAnalysis | undefined;
-}) {
-  const cells = useMemo(() => analysis && cellMaps(analysis, itemsInOrder(document)), [analysis, document]);
-  if (!analysis || !cells) return null;
-  return <CellsPicture label={analysis.measurand.name} cells={cells} view={view} caption={caption} />;
 }
 
 /** A class of items over the levels of a factor. */

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { lazy, useMemo } from 'react';
 import styled from 'styled-components';
 import type { ReportBlock, ReportPicture } from '../../../core/report/report.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -6,7 +6,13 @@ import { API } from '../../app/api/client.ts';
 import { useAnalysis, useOverLevels } from '../../app/api/analysis.ts';
 import { ReportTableView } from '../../app/report-table.tsx';
 import { TakePicture } from '../../app/take.tsx';
-import { ReportCells, ReportLevels, ReportStrip } from '../../strip/report-pictures.tsx';
+import { Later } from '../../ui/later.tsx';
+import { ReportLevels, ReportStrip } from '../../strip/report-pictures.tsx';
+
+// Drawn where there is a grid.
+const ReportCells = lazy(async () => ({
+  default: (await import('../../strip/report-cells.tsx')).ReportCells,
+}));
 
 const Lead = styled.p`
   font-size: var(--size-25);
@@ -74,7 +80,9 @@ function SettingBlock({ document, picture, caption, pairAlpha }: PictureProps<'s
       {picture.of === 'strip' ? (
         <ReportStrip document={document} picture={picture} caption={caption} analysis={analysis} />
       ) : (
-        <ReportCells document={document} picture={picture} caption={caption} analysis={analysis} />
+        <Later waiting={<p>Drawing…</p>}>
+          <ReportCells document={document} picture={picture} caption={caption} analysis={analysis} />
+        </Later>
       )}
     </TakePicture>
   );
