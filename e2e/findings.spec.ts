@@ -220,7 +220,9 @@ test('why a reading is left out is asked beside the work, and what was typed sta
   await first.press('Enter');
   await expect(reason).toHaveValue('the door stood open');
   await dialog.getByRole('button', { name: 'Leave it out' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('3 readings are left out.');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(
+    '3 readings are left out, besides 1 misfire.',
+  );
   await expect(page.getByRole('button', { name: 'Take back Quillop S, round 1' })).toBeFocused();
   await page.getByRole('button', { name: 'Leave out Fenwhir, round 1' }).press('Enter');
   await expect(reason).toHaveValue('');

@@ -68,7 +68,7 @@ test('a newcomer goes the whole way by keyboard alone: three items, five rounds,
   // Screen, Rank: by their tabs.
   await tabTo(page, /^Screen/);
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Every reading counts.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Every reading counts but 1 misfire.' })).toBeVisible();
   await tabTo(page, /^Rank/);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Castor 2 is first.');

@@ -5,6 +5,15 @@ import type { RuleName } from '../screening/rule.ts';
 import type { LeftOut } from '../analysis/left-out.ts';
 import type { LeftOutBy } from '../observations/observation.ts';
 
+/** Readings that gave way to others at the bench, as they are counted: “1 misfire”. Nobody judged them. */
+export function gaveWayWords({ readings }: Pick<LeftOut, 'readings'>): string[] {
+  const by = (reason: LeftOutBy) => readings.filter(({ use }) => use.by === reason).length;
+  return [
+    ...(by('again') > 0 ? [`${counted(by('again'), 'reading')} taken again at the bench`] : []),
+    ...(by('misfire') > 0 ? [counted(by('misfire'), 'misfire')] : []),
+  ];
+}
+
 /** How many readings do not count, and by what: “2 readings left out by Generalized ESD, 1 misfire”. */
 export function leftOutWords({ readings }: Pick<LeftOut, 'readings'>, rule: RuleName): string {
   const counts = new Map<LeftOutBy, number>();
@@ -15,8 +24,7 @@ export function leftOutWords({ readings }: Pick<LeftOut, 'readings'>, rule: Rule
     ...(by('hand') > 0 ? [`${counted(by('hand'), 'reading')} left out by hand`] : []),
     ...(by('source') > 0 ? [`${counted(by('source'), 'value')} left out with what they come from`] : []),
     ...(by('correction') > 0 ? [`${counted(by('correction'), 'reading')} that cannot be set right`] : []),
-    ...(by('again') > 0 ? [`${counted(by('again'), 'reading')} taken again at the bench`] : []),
-    ...(by('misfire') > 0 ? [counted(by('misfire'), 'misfire')] : []),
+    ...gaveWayWords({ readings }),
   ];
   return parts.length === 0 ? 'every reading counts' : listed(parts);
 }

@@ -24,6 +24,20 @@ describe('what leaving readings out does to the means', () => {
   ])('is said with the figures of the shift, however large readings are: %j', (first, second, moves) => {
     expect(said(first, second)).toBe(`1 reading is left out. ${moves}`);
   });
+  it('does not count as left out what gave way at the bench, and says that too', () => {
+    const { document, measurand, read, decide } = testStudy(['Ama', 'Bel']);
+    const first = ['3.1', '3.2', '3.3', '4.4'].map((text, round) => read(0, round + 1, text));
+    ['5.1', '5.2', '5.4', '5.3'].forEach((text, round) => read(1, round + 1, text));
+    const now = () => {
+      const [setting] = analyseStudy(document, measurand.id, { resamples: 0 }).settings;
+      return setting && headline(setting, measurand).replaceAll('\u202f', ' ');
+    };
+    expect(now()).toBe('Every reading counts.');
+    decide('misfire', { readingId: first[0]?.id ?? '', reason: 'a draught' });
+    expect(now()).toBe('Every reading counts but 1 misfire.');
+    decide('leave-out', { readingId: first[3]?.id ?? '', reason: 'a slip' });
+    expect(now()).toMatch(/^1 reading is left out, besides 1 misfire\. That moves Ama by /);
+  });
   it('keeps the number of an item with its name, wherever a line ends', () => {
     const moves = (name: string) => said(['3.1', '3.2', '3.3', '4.4'], ['5.1', '5.2'], name);
     expect(moves('Ama 2')).toContain('moves Ama\u00a02 by');

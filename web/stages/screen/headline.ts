@@ -4,17 +4,20 @@ import type { Measurand } from '../../../core/model/parts.ts';
 import { counted, decimalsFor, formatNumber, listed, withUnit } from '../../../core/quantity/format.ts';
 import { gaveWay } from '../../../core/record/record.ts';
 import { standsOutSentence } from '../../../core/report/answer.ts';
+import { gaveWayWords } from '../../../core/report/left-out-words.ts';
 import { settingFigures } from '../../strip/lanes.ts';
 
 /** What screening does to the means, in one sentence. */
 export function headline(analysis: SettingAnalysis, measurand: Measurand): string {
   const { readings, meansWith } = analysis.leftOut;
   const out = readings.filter(({ use }) => !gaveWay(use));
+  // They are hollow too, and nobody left them out.
+  const gone = listed(gaveWayWords(analysis.leftOut));
   const odd = groupsOf(analysis)
     .map((group) => standsOutSentence(group.analysis))
     .filter((sentence) => sentence !== '')
     .join(' ');
-  if (out.length === 0) return `Every reading counts. ${odd}`.trim();
+  if (out.length === 0) return `Every reading counts${gone && ` but ${gone}`}. ${odd}`.trim();
   const { decimals } = settingFigures(analysis);
   const moved = groupsOf(analysis).flatMap((group) =>
     group.items.flatMap((item, i) => {
@@ -29,7 +32,7 @@ export function headline(analysis: SettingAnalysis, measurand: Measurand): strin
       return [`${name} by ${withUnit(printed, measurand.unit)}`];
     }),
   );
-  const words = `${counted(out.length, 'reading is', 'readings are')} left out`;
+  const words = `${counted(out.length, 'reading is', 'readings are')} left out${gone && `, besides ${gone}`}`;
   if (moved.length === 0) return `${words}. No mean moves by it. ${odd}`.trim();
   return moved.length > 3
     ? `${words}. That moves ${counted(moved.length, 'mean')}. ${odd}`.trim()
