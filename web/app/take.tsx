@@ -1,4 +1,13 @@
-import { type CSSProperties, type ReactNode, useEffect, useEffectEvent, useRef, useState } from 'react';
+import {
+  type CSSProperties,
+  type ReactNode,
+  memo,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import styled from 'styled-components';
 import { Menu } from '../ui/menu.tsx';
 import { Scroll } from '../ui/table.tsx';
@@ -100,8 +109,7 @@ type PictureKind = 'svg' | 'png';
 async function savePicture(
   place: HTMLElement | null,
   what: string,
-  kind: PictureKind,
-  light: boolean,
+  { kind, light }: PictureWanted,
 ): Promise<void> {
   const svg = place?.querySelector<SVGSVGElement>('svg[role=img]');
   if (!svg) throw new Error('There is no picture yet.');
@@ -110,30 +118,36 @@ async function savePicture(
   download(blob, `${fileName(what)}.${kind}`);
 }
 
-function PictureMenu({
+/** How a picture is wanted: as which file, light or as it is on the screen. */
+interface PictureWanted {
+  kind: PictureKind;
+  light: boolean;
+}
+
+/** Drawn once: what it is asked for may be another picture by then. */
+const PictureMenu = memo(function PictureMenu({
   what,
   onTake,
 }: {
   what: string;
-  onTake: (kind: PictureKind, light: boolean) => void;
+  onTake: (wanted: PictureWanted) => void;
 }) {
-  const action = (id: string, label: string, kind: PictureKind, light: boolean) => ({
-    ...{ id, label },
-    onAction: () => {
-      onTake(kind, light);
-    },
-  });
-  return (
-    <Menu
-      label={`Take the picture: ${what}`}
-      actions={[
-        action('svg', 'Save as SVG', 'svg', true),
-        action('png', 'Save as PNG', 'png', true),
-        action('shown', 'Save as PNG, as shown', 'png', false),
-      ]}
-    />
-  );
-}
+  const actions = useMemo(() => {
+    const action = (id: string, label: string, wanted: PictureWanted) => ({
+      ...{ id, label },
+      onAction: () => {
+        // The same may be wanted again.
+        onTake({ ...wanted });
+      },
+    });
+    return [
+      action('svg', 'Save as SVG', { kind: 'svg', light: true }),
+      action('png', 'Save as PNG', { kind: 'png', light: true }),
+      action('shown', 'Save as PNG, as shown', { kind: 'png', light: false }),
+    ];
+  }, [onTake]);
+  return <Menu label={`Take the picture: ${what}`} actions={actions} />;
+});
 
 /** A picture that can be taken: as SVG or PNG, light or as it is on the screen. */
 export function TakePicture({ what, children }: { what: string; children: ReactNode }) {
@@ -143,8 +157,8 @@ export function TakePicture({ what, children }: { what: string; children: ReactN
       <Corner $foot>
         <PictureMenu
           what={what}
-          onTake={(kind, light) => {
-            tell(savePicture(frame.current, what, kind, light));
+          onTake={(wanted) => {
+            tell(savePicture(frame.current, what, wanted));
           }}
         />
       </Corner>
@@ -164,32 +178,34 @@ const Aside = styled.div`
 /** What a picture that is painted on the screen is taken by: its drawing, made when it is wanted. */
 export function TakeDrawing({ what, draw }: { what: string; draw: () => Promise<ReactNode> }) {
   const place = useRef<HTMLDivElement>(null);
-  const [wanted, setWanted] = useState<{ kind: PictureKind; light: boolean; drawn: ReactNode }>();
-  const take = useEffectEvent(({ kind, light }: { kind: PictureKind; light: boolean }) => {
+  const [wanted, setWanted] = useState<PictureWanted>();
+  const [drawn, setDrawn] = useState<{ wanted: PictureWanted; picture: ReactNode }>();
+  const draws = useEffectEvent((as: PictureWanted) => {
     tell(
-      savePicture(place.current, what, kind, light).finally(() => {
-        setWanted(undefined);
+      draw().then((picture) => {
+        setDrawn({ wanted: as, picture });
       }),
     );
   });
   useEffect(() => {
-    if (wanted) take(wanted);
+    if (wanted) draws(wanted);
   }, [wanted]);
+  const takes = useEffectEvent((as: PictureWanted) => {
+    tell(
+      savePicture(place.current, what, as).finally(() => {
+        setDrawn(undefined);
+      }),
+    );
+  });
+  useEffect(() => {
+    if (drawn) takes(drawn.wanted);
+  }, [drawn]);
   return (
     <div>
-      <PictureMenu
-        what={what}
-        onTake={(kind, light) => {
-          tell(
-            draw().then((drawn) => {
-              setWanted({ kind, light, drawn });
-            }),
-          );
-        }}
-      />
-      {wanted && (
+      <PictureMenu what={what} onTake={setWanted} />
+      {drawn && (
         <Aside ref={place} inert aria-hidden>
-          {wanted.drawn}
+          {drawn.picture}
         </Aside>
       )}
     </div>

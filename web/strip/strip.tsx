@@ -1,51 +1,16 @@
-import {
-  type CSSProperties,
-  type KeyboardEvent,
-  type MouseEvent,
-  type PointerEvent,
-  type ReactNode,
-  memo,
-  useEffect,
-  useEffectEvent,
-  useId,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { type ReactNode, memo, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { formatReading, withUnit } from '../../core/quantity/format.ts';
+import { formatReading } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { ItemName } from '../ui/name.tsx';
 import { FigureHead, Table } from '../ui/table.tsx';
-import { HAND, NARROW, focusRing } from '../ui/tokens.ts';
-import {
-  type Domain,
-  type PlacedMark,
-  type StripBand,
-  type StripLane,
-  fullDomain,
-  keptDomain,
-  nearestMark,
-  shareAlong,
-} from './layout.ts';
+import { HAND, NARROW } from '../ui/tokens.ts';
+import { type StripLane, fullDomain, keptDomain } from './layout.ts';
 import { MarkSign } from './mark-sign.tsx';
 import { markShape } from '../../core/model/marks.ts';
-import { AXIS_HEIGHT, StripChart } from './strip-chart.ts';
-import { useThemeChange } from './use-theme-change.ts';
+import { LANE_HEIGHT, StripStage, type StripStageProps } from './strip-stage.tsx';
 
-export interface StripProps {
-  /** What is shown, for readers: “Air speed, all readings by item”. */
-  label: string;
-  unit: string;
-  lanes: readonly StripLane[];
-  /** The margin around the leader, or another stretch to show. */
-  band?: StripBand | undefined;
-  /** Height of a lane in px. */
-  laneHeight?: number;
-  /** Reading to point out with a ring. */
-  pointedId?: string | undefined;
-  /** Called with the id of the reading that was chosen by click, tap or Enter. */
-  onChoose?: (id: string) => void;
+export interface StripProps extends StripStageProps {
   /** What the axis spans, where that is more than is shown. */
   spanned?: readonly StripLane[] | undefined;
   /** Whether its axis is one of equal ratios; where it may be, what changes that stands at the foot. */
@@ -54,8 +19,6 @@ export interface StripProps {
   /** What stands at its foot besides. */
   foot?: ReactNode;
 }
-
-const LANE_HEIGHT = 50;
 
 const Frame = styled.div`
   position: relative;
@@ -120,56 +83,6 @@ const Figures = styled(Cell)`
   }
 `;
 
-const Stage = styled.div`
-  position: relative;
-  min-width: 0;
-  cursor: crosshair;
-  touch-action: manipulation;
-  &:focus-visible {
-    ${focusRing}
-    outline-offset: 0;
-    border-radius: 2px;
-  }
-`;
-
-const Ring = styled.div`
-  position: absolute;
-  width: 24px;
-  height: 24px;
-  margin: -12px 0 0 -12px;
-  border: 2px solid var(--focus);
-  border-radius: 50%;
-  pointer-events: none;
-`;
-
-const HintBox = styled.div<{ $left: boolean }>`
-  position: absolute;
-  z-index: 2;
-  transform: translate(${({ $left }) => ($left ? 'calc(-100% - 16px)' : '16px')}, -50%);
-  padding: 4px 10px;
-  border-radius: 6px;
-  background: var(--ink);
-  color: var(--sheet);
-  font-size: var(--size-13);
-  white-space: nowrap;
-  pointer-events: none;
-  max-width: 60vw;
-  overflow: hidden;
-  text-overflow: ellipsis;
-`;
-
-const BandLabel = styled.div`
-  position: absolute;
-  top: 2px;
-  font-size: var(--size-13);
-  color: var(--fern);
-  white-space: nowrap;
-  pointer-events: none;
-  background: color-mix(in srgb, var(--sheet) 75%, transparent);
-  border-radius: 4px;
-  padding: 0 4px;
-`;
-
 const Foot = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -182,15 +95,6 @@ const Foot = styled.div`
   color: var(--quiet);
 `;
 
-const Hidden = styled.div`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-  white-space: nowrap;
-`;
-
 const TableBox = styled.details`
   font-size: var(--size-13);
   color: var(--quiet);
@@ -201,19 +105,45 @@ const TableBox = styled.details`
   }
 `;
 
-/** Beside the band, on the side with more room, so that it covers no mark of the leader. */
-function bandLabelPlace(band: StripBand, domain: Domain): CSSProperties {
-  const share = (value: number) => Math.min(1, Math.max(0, shareAlong(domain, value)));
-  return share(band.from) > 1 - share(band.to)
-    ? { right: `calc(${String(100 * (1 - share(band.from)))}% + 6px)` }
-    : { left: `calc(${String(100 * share(band.to))}% + 6px)` };
-}
+/** The item of a lane. A decision changes none of them. */
+const LaneHead = memo(function LaneHead({
+  name,
+  code,
+  mark,
+  laneHeight,
+}: Pick<StripLane, 'name' | 'code' | 'mark'> & { laneHeight: number }) {
+  return (
+    <Cell $lane={laneHeight}>
+      <Wide>
+        <ItemName name={name} mark={mark} />
+      </Wide>
+      <Short>
+        <MarkSign mark={mark} size={14} />
+        <abbr title={name}>{code}</abbr>
+      </Short>
+    </Cell>
+  );
+});
 
-function sentence(placed: PlacedMark, lanes: readonly StripLane[], unit: string): string {
-  const lane = lanes[placed.lane];
-  const value = withUnit(formatReading(placed.mark.value), unit);
-  return `${lane?.name ?? ''}: ${value}, ${placed.mark.title}${placed.mark.out ? ', left out' : ''}`;
-}
+/** What stands at the end of a lane. */
+const LaneFigure = memo(function LaneFigure({
+  figure,
+  place,
+  placed,
+  laneHeight,
+}: {
+  figure: StripLane['figure'];
+  place: StripLane['place'];
+  placed: boolean;
+  laneHeight: number;
+}) {
+  return (
+    <Figures $lane={laneHeight}>
+      {figure}
+      {placed && <b>{place}</b>}
+    </Figures>
+  );
+});
 
 /** The same as the strip, in a table; made when it is opened, since it may hold thousands of readings. */
 const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'lanes' | 'unit'>) {
@@ -262,154 +192,6 @@ const StripTable = memo(function StripTable({ lanes, unit }: Pick<StripProps, 'l
     </TableBox>
   );
 });
-
-/** The chart on a canvas, drawn again when something of it changes; its marks are where it says. */
-function useStripChart(
-  drawn: { lanes: readonly StripLane[]; domain: Domain; band: StripBand | undefined } & {
-    laneHeight: number;
-    pointedId: string | undefined;
-  },
-  onMoved: () => void,
-) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const chart = useRef<StripChart>(undefined);
-  const moved = useEffectEvent(onMoved);
-  useEffect(() => {
-    if (!canvas.current) return undefined;
-    const made = new StripChart(canvas.current, () => {
-      moved();
-    });
-    chart.current = made;
-    void document.fonts.ready.then(() => {
-      if (chart.current === made) made.retint();
-    });
-    return () => {
-      made.destroy();
-      chart.current = undefined;
-    };
-  }, []);
-  useThemeChange(() => {
-    chart.current?.retint();
-  });
-  const { lanes, domain, band, laneHeight, pointedId } = drawn;
-  useEffect(() => {
-    chart.current?.update({ lanes, domain, band, laneHeight, pointedId });
-  }, [lanes, domain, band, laneHeight, pointedId]);
-  return [canvas, chart] as const;
-}
-
-/** Where a key leads from a mark, among the marks of all lanes; undefined where it leads nowhere. */
-function markByKey(
-  key: string,
-  active: PlacedMark | undefined,
-  placed: readonly (readonly PlacedMark[])[],
-): PlacedMark | undefined {
-  const within = (lane: number, index: number) => {
-    const marks = placed[lane] ?? [];
-    return marks[Math.min(marks.length - 1, Math.max(0, index))];
-  };
-  const inLane = (step: 1 | -1) => {
-    const from = active ?? { lane: step === 1 ? -1 : placed.length, x: 0 };
-    for (let lane = from.lane + step; lane >= 0 && lane < placed.length; lane += step) {
-      const distances = (placed[lane] ?? []).map(({ x }) => Math.abs(x - from.x));
-      if (distances.length > 0) return within(lane, distances.indexOf(Math.min(...distances)));
-    }
-    return undefined;
-  };
-  const lane = active?.lane ?? placed.findIndex((marks) => marks.length > 0);
-  const place = active ? (placed[lane] ?? []).findIndex(({ mark }) => mark.id === active.mark.id) : -1;
-  switch (key) {
-    case 'ArrowRight':
-      return within(lane, place + 1);
-    case 'ArrowLeft':
-      return within(lane, place - 1);
-    case 'ArrowDown':
-      return inLane(1);
-    case 'ArrowUp':
-      return inLane(-1);
-    case 'Home':
-      return within(lane, 0);
-    default:
-      return within(lane, Number.MAX_SAFE_INTEGER);
-  }
-}
-
-const MOVING_KEYS: readonly string[] = ['ArrowRight', 'ArrowLeft', 'ArrowDown', 'ArrowUp', 'Home', 'End'];
-
-/** The canvas with what is pointed at, by pointer or by keys. */
-function StripStage({ of, domain }: { of: StripProps; domain: Domain }) {
-  const { label, unit, lanes, band, laneHeight = LANE_HEIGHT, pointedId, onChoose } = of;
-  const [active, setActive] = useState<PlacedMark>();
-  const [byKey, setByKey] = useState(false);
-  const optionId = useId();
-  const [canvas, chart] = useStripChart({ lanes, domain, band, laneHeight, pointedId }, () => {
-    setActive(undefined);
-  });
-  const onPointer = (event: MouseEvent<HTMLDivElement> | PointerEvent<HTMLDivElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const touched = 'pointerType' in event && event.pointerType === 'touch';
-    const found = nearestMark(
-      chart.current?.placed ?? [],
-      event.clientX - box.left,
-      event.clientY - box.top,
-      laneHeight,
-      touched ? 28 : 16,
-    );
-    if (found?.mark.id !== active?.mark.id) setActive(found);
-    setByKey(false);
-    return found;
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (MOVING_KEYS.includes(event.key)) {
-      const next = markByKey(event.key, active, chart.current?.placed ?? []);
-      if (next) {
-        setByKey(true);
-        setActive(next);
-      }
-    } else if ((event.key === 'Enter' || event.key === ' ') && active) onChoose?.(active.mark.id);
-    else if (event.key === 'Escape' && active) setActive(undefined);
-    else return;
-    event.preventDefault();
-  };
-  const words = active ? sentence(active, lanes, unit) : 'No reading chosen. Use the arrow keys.';
-  return (
-    <Stage
-      role="listbox"
-      tabIndex={0}
-      aria-label={label}
-      aria-activedescendant={optionId}
-      onKeyDown={onKeyDown}
-      onPointerMove={onPointer}
-      onPointerLeave={() => {
-        if (!byKey) setActive(undefined);
-      }}
-      onClick={(event) => {
-        const found = onPointer(event);
-        if (found) onChoose?.(found.mark.id);
-      }}
-      style={{ height: lanes.length * laneHeight + AXIS_HEIGHT }}
-      data-strip
-    >
-      <canvas ref={canvas} aria-hidden />
-      {band && <BandLabel style={bandLabelPlace(band, domain)}>{band.label}</BandLabel>}
-      {active && (
-        <>
-          <Ring style={{ left: active.x, top: active.y }} />
-          <HintBox
-            $left={shareAlong(domain, active.mark.value) > 0.5}
-            style={{ left: active.x, top: active.y }}
-            aria-hidden
-          >
-            {words}
-          </HintBox>
-        </>
-      )}
-      <Hidden role="option" id={optionId} aria-selected={Boolean(active)}>
-        {words}
-      </Hidden>
-    </Stage>
-  );
-}
 
 /** What changes how the strip is shown, and the table, at its foot. */
 function StripFoot({
@@ -473,24 +255,13 @@ export function Strip(props: StripProps) {
       <Lanes $lane={laneHeight} $placed={placed}>
         <div>
           {lanes.map(({ id, name, code, mark }) => (
-            <Cell key={id} $lane={laneHeight}>
-              <Wide>
-                <ItemName name={name} mark={mark} />
-              </Wide>
-              <Short>
-                <MarkSign mark={mark} size={14} />
-                <abbr title={name}>{code}</abbr>
-              </Short>
-            </Cell>
+            <LaneHead key={id} {...{ name, code, mark, laneHeight }} />
           ))}
         </div>
         <StripStage of={props} domain={whole ? full : near} />
         <div>
           {lanes.map(({ id, figure, place }) => (
-            <Figures key={id} $lane={laneHeight}>
-              {figure}
-              {placed && <b>{place}</b>}
-            </Figures>
+            <LaneFigure key={id} {...{ figure, place, placed, laneHeight }} />
           ))}
         </div>
       </Lanes>
