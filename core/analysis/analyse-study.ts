@@ -1,5 +1,5 @@
 import { atSetting } from './at-setting.ts';
-import { betterOf } from '../compare/better.ts';
+import { type Better, betterOf } from '../compare/better.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import type { PairMethodName } from '../compare/method-names.ts';
 import { readingForm, referenceOf } from '../forms/index.ts';
@@ -15,7 +15,7 @@ import { type WithinSpec, withinSpec } from '../summary/spec.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import { statedAccuracy } from '../summary/instrument-uncertainty.ts';
 import { ALPHA } from '../model/alpha.ts';
-import type { Analysis, ScreenedReadings } from './compare-screened.ts';
+import type { Analysis, CompareOptions, ScreenedReadings } from './compare-screened.ts';
 import { comparedOnce } from './compared-once.ts';
 import { doubtsOf } from './doubt.ts';
 import { DRAWS } from './draws.ts';
@@ -107,101 +107,118 @@ export function analyseStudy(
   };
 }
 
+/** What is analysed at one setting. */
+interface SettingWork {
+  document: StudyDocument;
+  screened: Screened;
+  setting: StudySetting;
+  options: StudyAnalysisOptions;
+  /** The cell of an item; an empty one where it was not read. */
+  cellOf: (itemId: string) => Cell;
+  /** What is known of items from elsewhere. */
+  typed: ReturnType<typeof typedAt>;
+}
+
+/** The readings of an item that count, with their sign where they are ranked by their size. */
+const signedOf = ({ screened, cellOf }: SettingWork, itemId: string): Summary =>
+  summarise(
+    countingIn(cellOf(itemId)).map(({ value }) => value as number),
+    ALPHA,
+    { step: screened.step },
+  );
+
+const withinOf = ({ screened: { measurand }, cellOf }: SettingWork, spec: Spec, itemId: string): WithinSpec =>
+  withinSpec(
+    countingIn(cellOf(itemId)).map(({ value, parts }) => ({
+      value: value as number,
+      reference: referenceOf(measurand, parts),
+    })),
+    spec,
+    measurand.direction,
+    ALPHA,
+  );
+
+/** How the items of a setting are compared; controls are not ranked. */
+function comparedAs({ document, screened, options }: SettingWork, ranked: boolean): CompareOptions {
+  const { measurand, average, ranksOnly, exact, step } = screened;
+  const better: Better = isRankedBySize(measurand) ? { kind: 'lower' } : betterOf(measurand.direction);
+  return {
+    ...{ alpha: ALPHA, pairAlpha: options.pairAlpha, margin: measurand.margin, method: options.method },
+    better: ranked ? better : { kind: 'unranked' },
+    rule: screeningRule(ranksOnly || exact ? 'none' : screened.rule.name),
+    ...{ average, ranksOnly, exact, step },
+    resamples: options.resamples ?? DRAWS,
+    seed: document.study.seed,
+    unit: measurand.unit,
+    accuracy: (reading) => statedAccuracy(measurand.instrument, reading),
+    instrument: measurand.instrument,
+  };
+}
+
+function analyseItems(work: SettingWork, name: string, items: Item[], ranked: boolean): ClassAnalysis {
+  const { screened, setting, cellOf, typed } = work;
+  const { measurand } = screened;
+  const { spec } = measurand;
+  const bySize = isRankedBySize(measurand);
+  const target = bySize ? measurand.direction.target : null;
+  return {
+    name,
+    items,
+    ...(bySize ? { signed: items.map(({ id }) => signedOf(work, id)) } : {}),
+    ...(spec ? { within: items.map(({ id }) => withinOf(work, spec, id)) } : {}),
+    analysis: comparedOnce(
+      measurand,
+      `${setting.key}/${name}/${ranked ? 'ranked' : 'controls'}`,
+      items.map((item) => readingsOf(item, cellOf(item.id), target, typed.get(item.id))),
+      comparedAs(work, ranked),
+    ),
+  };
+}
+
+/** Says of which means a correction rests on what the tester thinks. */
+function withEstimates({ cellOf }: SettingWork, group: ClassAnalysis): ClassAnalysis {
+  const guessed = group.items.filter(({ id }) => countingIn(cellOf(id)).some(({ estimated }) => estimated));
+  if (guessed.length === 0) return group;
+  const remark = {
+    about: 'means',
+    text: `The ambient was estimated, not noted, for some readings of ${listed(guessed.map(({ name }) => name))}; what that leaves open is in the uncertainties.`,
+  } as const;
+  return { ...group, analysis: { ...group.analysis, remarks: [...group.analysis.remarks, remark] } };
+}
+
 function analyseSetting(
   document: StudyDocument,
   screened: Screened,
   setting: StudySetting,
   options: StudyAnalysisOptions,
 ): SettingAnalysis {
-  const { measurand, observations, cells } = screened;
-  const bySize = isRankedBySize(measurand);
-  const cellOf = new Map(
-    cells.flatMap((cell) =>
-      cell.setting === setting.key || screened.exact ? [[cell.itemId, cell] as const] : [],
-    ),
-  );
-  const keptOf = (itemId: string): readonly Observation[] => countingIn(cellOf.get(itemId) ?? NO_CELL);
-  const signedOf = (itemId: string): Summary =>
-    summarise(
-      keptOf(itemId).map(({ value }) => value as number),
-      ALPHA,
-      { step: screened.step },
-    );
-  const typed = typedAt(document, measurand.id, setting.key);
-  const withinOf = (spec: Spec, itemId: string): WithinSpec =>
-    withinSpec(
-      keptOf(itemId).map(({ value, parts }) => ({
-        value: value as number,
-        reference: referenceOf(measurand, parts),
-      })),
-      spec,
-      measurand.direction,
-      ALPHA,
-    );
-  const analyseItems = (name: string, items: Item[], ranked: boolean): ClassAnalysis => ({
-    name,
-    items,
-    ...(bySize ? { signed: items.map(({ id }) => signedOf(id)) } : {}),
-    ...(measurand.spec ? { within: items.map(({ id }) => withinOf(measurand.spec as Spec, id)) } : {}),
-    analysis: comparedOnce(
-      measurand,
-      `${setting.key}/${name}/${ranked ? 'ranked' : 'controls'}`,
-      items.map((item) =>
-        readingsOf(
-          item,
-          cellOf.get(item.id) ?? NO_CELL,
-          bySize ? measurand.direction.target : null,
-          typed.get(item.id),
-        ),
-      ),
-      {
-        ...{ alpha: ALPHA, pairAlpha: options.pairAlpha, margin: measurand.margin, method: options.method },
-        better: !ranked ? { kind: 'unranked' } : bySize ? { kind: 'lower' } : betterOf(measurand.direction),
-        rule: screeningRule(screened.ranksOnly || screened.exact ? 'none' : screened.rule.name),
-        average: screened.average,
-        ranksOnly: screened.ranksOnly,
-        exact: screened.exact,
-        step: screened.step,
-        resamples: options.resamples ?? DRAWS,
-        seed: document.study.seed,
-        unit: measurand.unit,
-        accuracy: (reading) => statedAccuracy(measurand.instrument, reading),
-        instrument: measurand.instrument,
-      },
-    ),
-  });
-  /** Says of which means a correction rests on what the tester thinks. */
-  const withEstimates = (group: ClassAnalysis): ClassAnalysis => {
-    const guessed = group.items.filter(({ id }) => keptOf(id).some(({ estimated }) => estimated));
-    if (guessed.length === 0) return group;
-    const remark = {
-      about: 'means',
-      text: `The ambient was estimated, not noted, for some readings of ${listed(guessed.map(({ name }) => name))}; what that leaves open is in the uncertainties.`,
-    } as const;
-    return { ...group, analysis: { ...group.analysis, remarks: [...group.analysis.remarks, remark] } };
+  const { measurand } = screened;
+  const isHere = (at: { setting: string }) => at.setting === setting.key || screened.exact;
+  const cells = new Map(screened.cells.filter(isHere).map((cell) => [cell.itemId, cell]));
+  const work: SettingWork = {
+    ...{ document, screened, setting, options },
+    cellOf: (itemId) => cells.get(itemId) ?? NO_CELL,
+    typed: typedAt(document, measurand.id, setting.key),
   };
   const items = itemsInOrder(document);
   const ranked = items.filter(({ role }) => role !== 'control');
   const controls = items.filter(({ role }) => role === 'control');
-  const readings = observations.filter(
-    (observation) => observation.setting === setting.key || screened.exact,
-  );
+  const readings = screened.observations.filter(isHere);
+  const classOf = (name: string) =>
+    analyseItems(
+      work,
+      name,
+      ranked.filter((item) => item.class === name),
+      true,
+    );
   return {
     setting,
     measurand,
     readings,
     leftOut: leftOutOf(readings, screened.average),
-    classes: [...new Set(ranked.map((item) => item.class))].map((name) =>
-      withEstimates(
-        analyseItems(
-          name,
-          ranked.filter((item) => item.class === name),
-          true,
-        ),
-      ),
-    ),
-    controls: controls.length > 0 ? analyseItems('', controls, false) : undefined,
-    bySize,
+    classes: [...new Set(ranked.map((item) => item.class))].map((name) => withEstimates(work, classOf(name))),
+    controls: controls.length > 0 ? analyseItems(work, '', controls, false) : undefined,
+    bySize: isRankedBySize(measurand),
     trueZero: hasTrueZero(measurand, screened),
     average: screened.average,
     ruled: !screened.ranksOnly && !screened.exact,

@@ -318,9 +318,38 @@ const budgetOf = (
     ? uncertaintyBudget(summary, instrument, step, alpha, doubt.ofMean)
     : undefined;
 
+/** What is odd about what was read; nothing is about figures from elsewhere. */
+function oddIn(
+  readings: readonly ScreenedReadings[],
+  sampleOf: (i: number) => Sample,
+  { exact = false, rule, unit = '', step }: CompareOptions,
+): Analysis['findings'] {
+  if (exact) return [];
+  const items = readings.flatMap(({ item, values, screening }, i) => {
+    const { kept, typed } = sampleOf(i);
+    if (typed) return [];
+    return [{ item, values, kept, screened: screening.notAvailable === undefined && !rule.keepsAll }];
+  });
+  return findings({ items, unit, step });
+}
+
+/** The comparison of what was read here, with the pairs in which one is from elsewhere. */
+const withElsewhere = (
+  comparison: Comparison,
+  compared: readonly Sample[],
+  { read, levels }: { read: number; levels: ReturnType<typeof sharedLevel> },
+): Comparison => ({
+  criticalAt: criticalOfPairs(read, levels.read),
+  ...comparison,
+  pairs: [
+    ...comparison.pairs,
+    ...(compared.length > read ? elsewherePairs(compared, levels.elsewhere) : []),
+  ].sort((x, y) => x.a - y.a || x.b - y.b),
+});
+
 /** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
 export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
-  const { better, rule, step, exact = false } = options;
+  const { better, step, exact = false } = options;
   const pairAlpha = options.pairAlpha ?? options.alpha;
   const { samples, rounds, doubts } = keptOf(readings, options);
   const remarks = screeningRemarks(readings, options);
@@ -346,14 +375,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     ...placedBy(read, blocks, method, comparison, outside, remarks),
     ...elsewhere.map(({ sample }) => centreOf(sample)),
   ];
-  const all: Comparison = {
-    criticalAt: criticalOfPairs(read.length, levels.read),
-    ...comparison,
-    pairs: [
-      ...comparison.pairs,
-      ...(elsewhere.length > 0 ? elsewherePairs(compared, levels.elsewhere) : []),
-    ].sort((x, y) => x.a - y.a || x.b - y.b),
-  };
+  const all = withElsewhere(comparison, compared, { read: read.length, levels });
   const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
   const merits = located.map((value) => merit(value, direction));
   const margin = marginOf(options, located[merits.indexOf(Math.max(...merits))]);
@@ -366,6 +388,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const known = compared.map((sample, i) => knownOf(sample, located[i] as number, comparison, i, options));
   const chances = drawn(compared, known, options, remarks);
   const ranking = better.kind === 'unranked' ? [] : rankingOf(merits, pairs, chances);
+  const sampleOf = (i: number) => (compared[index.indexOf(i)] ?? samples[i]) as Sample;
 
   return {
     items: readings.map(({ item, values, screening }, i) => ({
@@ -374,7 +397,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
       leftOut: screening.leftOut,
       judged: screening.judged,
       notScreened: screening.notAvailable,
-      summary: (compared[index.indexOf(i)] ?? (samples[i] as Sample)).summary,
+      summary: sampleOf(i).summary,
       placedBy: located[index.indexOf(i)] ?? null,
       ...typedOf(compared[index.indexOf(i)]),
       doubt: doubts[i] ?? NO_DOUBT,
@@ -390,17 +413,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
     margin,
     pairs: pairs.map((pair) => ({ ...pair, a: back(pair.a), b: back(pair.b) })),
     ranking: ranking.map((entry) => ({ ...entry, index: back(entry.index) })),
-    findings: exact
-      ? []
-      : findings({
-          items: readings.flatMap(({ item, values, screening }, i) => {
-            const { kept, typed } = (compared[index.indexOf(i)] ?? samples[i]) as Sample;
-            if (typed) return [];
-            return [{ item, values, kept, screened: screening.notAvailable === undefined && !rule.keepsAll }];
-          }),
-          unit: options.unit ?? '',
-          step,
-        }),
+    findings: oddIn(readings, sampleOf, options),
     remarks,
   };
 }
