@@ -27,117 +27,137 @@ export function stepWritten(readings: readonly FileReadings[]): number | undefin
   return steps.length === 0 ? undefined : Math.min(...steps);
 }
 
-/** What a reference reads; NaN where its cell is empty. */
-function referenceIn(
-  cell: string,
-  column: string | undefined,
-  delimiter: CsvHeader['delimiter'],
-  line: number,
-): number {
-  if (cell.trim() === '') return Number.NaN;
+/** Names of the columns. */
+type Named = Pick<CommandOptions, 'item' | 'value' | 'round' | 'reference' | 'factors'>;
+
+/** Where the columns stand, -1 for one that is not there. */
+interface Columns extends Pick<CsvHeader, 'delimiter'> {
+  item: number;
+  value: number;
+  round: number;
+  reference: number;
+  factors: number[];
+}
+
+function columnsIn(header: CsvHeader, { item, value, round, reference, factors }: Named): Columns {
+  const place = (name: string, required: boolean) => {
+    const column = header.columns.indexOf(name);
+    if (column === -1 && required) {
+      throw new FileProblem(
+        `there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
+        header.line,
+      );
+    }
+    return column;
+  };
+  return {
+    delimiter: header.delimiter,
+    item: place(item, true),
+    value: place(value, true),
+    round: place(round ?? 'round', round !== undefined),
+    reference: reference === undefined ? -1 : place(reference, true),
+    factors: factors.map((factor) => place(factor, true)),
+  };
+}
+
+function numberIn(cell: string, column: string, delimiter: CsvHeader['delimiter'], line: number): number {
   const number = csvNumber(cell, delimiter);
   if (number === undefined) {
-    throw new FileProblem(`column “${column ?? ''}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
+    throw new FileProblem(`column “${column}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
   }
   return number;
+}
+
+/** What a cell of names says. */
+function nameIn(cell: string, column: string, line: number): string {
+  const name = cell.trim();
+  if (name === '') throw new FileProblem(`column “${column}” is empty.`, line);
+  return name;
+}
+
+const decimalsWritten = (cell: string): number => {
+  const sign = Math.max(cell.lastIndexOf('.'), cell.lastIndexOf(','));
+  return sign === -1 ? 0 : cell.length - sign - 1;
+};
+
+/** Gives the same label the same number, counted from 0. */
+function numberOf(numbers: Map<string, number>, label: string): number {
+  let number = numbers.get(label);
+  if (number === undefined) {
+    number = numbers.size;
+    numbers.set(label, number);
+  }
+  return number;
+}
+
+/** The readings of an item, empty ones where it is met for the first time. */
+function readingsOf(
+  byItem: Map<string, FileReadings>,
+  name: string,
+  { columns, named, line }: { columns: Columns; named: Named; line: number },
+): FileReadings {
+  const known = byItem.get(name);
+  if (known) return known;
+  if (byItem.size === MOST_ITEMS) {
+    throw new FileProblem(
+      `column “${named.item}” has more than ${String(MOST_ITEMS)} different items. Is it the right column?`,
+      line,
+    );
+  }
+  const readings: FileReadings = { item: name, values: [], lines: [], missing: 0, step: 0, levels: [] };
+  if (columns.round >= 0) readings.rounds = [];
+  if (columns.reference >= 0) readings.references = [];
+  byItem.set(name, readings);
+  return readings;
 }
 
 /**
  * The readings of a CSV file in long format, by item, in the order of the file.
  * @throws FileProblem that names the line and column of whatever cannot be used
  */
-export function readReadings(
-  text: string,
-  {
-    item,
-    value,
-    round,
-    reference,
-    factors,
-  }: Pick<CommandOptions, 'item' | 'value' | 'round' | 'reference' | 'factors'>,
-): FileReadings[] {
+export function readReadings(text: string, named: Named): FileReadings[] {
+  const { item, value, reference = '', factors } = named;
   const byItem = new Map<string, FileReadings>();
   const roundNumbers = new Map<string, number>();
-  let columns = { item: -1, value: -1, round: -1, reference: -1, factors: [] as number[] };
-  let delimiter: CsvHeader['delimiter'] = ',';
+  let columns: Columns = { item: -1, value: -1, round: -1, reference: -1, factors: [], delimiter: ',' };
   /** Most decimals written so far; −1 before the first number. */
   let decimals = -1;
   readCsv(
     text,
     (header) => {
-      const place = (name: string, required: boolean) => {
-        const column = header.columns.indexOf(name);
-        if (column === -1 && required) {
-          throw new FileProblem(
-            `there is no column “${name}”; the columns are ${header.columns.join(', ')}.`,
-            header.line,
-          );
-        }
-        return column;
-      };
-      delimiter = header.delimiter;
-      columns = {
-        item: place(item, true),
-        value: place(value, true),
-        round: place(round ?? 'round', round !== undefined),
-        reference: reference === undefined ? -1 : place(reference, true),
-        factors: factors.map((factor) => place(factor, true)),
-      };
+      columns = columnsIn(header, named);
     },
     (fields, line) => {
-      const name = (fields[columns.item] as string).trim();
-      if (name === '') throw new FileProblem(`column “${item}” is empty.`, line);
-      let readings = byItem.get(name);
-      if (!readings) {
-        if (byItem.size === MOST_ITEMS) {
-          throw new FileProblem(
-            `column “${item}” has more than ${String(MOST_ITEMS)} different items. Is it the right column?`,
-            line,
-          );
-        }
-        readings = { item: name, values: [], lines: [], missing: 0, step: 0, levels: [] };
-        if (columns.round >= 0) readings.rounds = [];
-        if (columns.reference >= 0) readings.references = [];
-        byItem.set(name, readings);
-      }
-      const cell = fields[columns.value] as string;
+      const cellIn = (column: number) => fields[column] as string;
+      const name = nameIn(cellIn(columns.item), item, line);
+      const readings = readingsOf(byItem, name, { columns, named, line });
+      const cell = cellIn(columns.value);
       if (cell.trim() === '') {
         readings.missing += 1;
         return;
       }
-      const number = csvNumber(cell, delimiter);
-      if (number === undefined) {
-        throw new FileProblem(`column “${value}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
-      }
+      const number = numberIn(cell, value, columns.delimiter, line);
       // Only a number with more decimals than any before it can say more of the step.
-      const sign = Math.max(cell.lastIndexOf('.'), cell.lastIndexOf(','));
-      const behind = sign === -1 ? 0 : cell.length - sign - 1;
-      if (behind > decimals) {
-        decimals = behind;
+      const written = decimalsWritten(cell);
+      if (written > decimals) {
+        decimals = written;
         const step = stepTyped(cell.trim());
         if (step !== undefined && (readings.step === 0 || step < readings.step)) readings.step = step;
       }
       readings.values.push(number);
       readings.lines.push(line);
-      if (factors.length > 0) {
+      if (factors.length > 0)
         readings.levels.push(
-          factors.map((factor, i) => {
-            const level = (fields[columns.factors[i] as number] as string).trim();
-            if (level === '') throw new FileProblem(`column “${factor}” is empty.`, line);
-            return level;
-          }),
+          factors.map((factor, i) => nameIn(cellIn(columns.factors[i] as number), factor, line)),
+        );
+      if (readings.references) {
+        const beside = cellIn(columns.reference);
+        // Where its cell is empty it has none.
+        readings.references.push(
+          beside.trim() === '' ? Number.NaN : numberIn(beside, reference, columns.delimiter, line),
         );
       }
-      readings.references?.push(referenceIn(fields[columns.reference] as string, reference, delimiter, line));
-      if (readings.rounds) {
-        const label = (fields[columns.round] as string).trim();
-        let roundNumber = roundNumbers.get(label);
-        if (roundNumber === undefined) {
-          roundNumber = roundNumbers.size;
-          roundNumbers.set(label, roundNumber);
-        }
-        readings.rounds.push(roundNumber);
-      }
+      readings.rounds?.push(numberOf(roundNumbers, cellIn(columns.round).trim()));
     },
   );
   if (byItem.size === 0) throw new FileProblem('The file has a header and no readings.');
