@@ -23,6 +23,12 @@ describe('a trace from a table', () => {
     expect(times('Time_ms\tA', '250\t1', '500\t2')).toEqual([0, 0.25]);
     expect(times('hours,A', '1,1', '2,2')).toEqual([0, 3600]);
   });
+  it('reads as many rows as there are', () => {
+    const values = Array.from({ length: 9000 }, (_, i) => i / 10);
+    const trace = read('s,A', ...values.map((value, i) => `${String(i)},${String(value)}`));
+    expect(trace.columns.map((column) => [...column.values])).toEqual([values]);
+    expect(trace.times).toHaveLength(9000);
+  });
   it('reads clock times, and counts on at midnight', () => {
     const found = read('time,A', '23:59:50,1', '23:59:58.5,2', '0:00:02,3');
     expect([...found.times]).toEqual([0, 8.5, 12]);
