@@ -121,7 +121,8 @@ test('what sounds at the bench is recorded there, run after run, and becomes rea
     await expect(heading).toContainText(second ?? '');
     // It goes on without the page.
     await page.reload();
-    await expect(page.getByRole('timer')).toHaveText('0:00:15 recorded', { timeout: 20000 });
+    // A slow machine may be back only after the second sound has ended.
+    await expect(page.getByRole('timer')).toHaveText(/^0:00:(1[5-9]|2\d) recorded$/, { timeout: 20000 });
     // It is seen on the page of the recordings too, where it can be stopped as well.
     const other = await page.context().newPage();
     await other.goto(`${server.address}/study/${id}/bench/recordings`);
