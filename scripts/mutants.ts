@@ -2,7 +2,7 @@
  * npm run bench -- --mutants [200] [--seed 1] [--in server/sqlite]: changes one thing in core or server at a time, drawn
  * from a seed, and runs the unit tests that the changed file bears on. What no test notices is printed.
  */
-import { spawn, spawnSync } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -98,6 +98,14 @@ const LONGEST_MS = 600_000;
 const notAsked = (file: string): string =>
   `--exclude=${file.startsWith('core/') ? 'server/**' : 'server/{kill,start}.test.ts'}`;
 
+/** The tests that run now. */
+let running: ChildProcess | undefined;
+
+/** Stops the tests that run, with their workers: one that hangs outlives them. */
+const killAll = (): void => {
+  if (running?.pid !== undefined) process.kill(-running.pid, 'SIGKILL');
+};
+
 /** Whether all of some tests pass in a copy of the sources. */
 async function pass(copy: string, tests: readonly string[]): Promise<boolean> {
   const run = spawn(
@@ -105,12 +113,10 @@ async function pass(copy: string, tests: readonly string[]): Promise<boolean> {
     [...tests, '--run', '--bail=1', '--reporter=dot'],
     { cwd: copy, detached: true, stdio: 'ignore' },
   );
-  const killAll = () => {
-    // With the workers that it has: one that hangs outlives it.
-    if (run.pid !== undefined) process.kill(-run.pid, 'SIGKILL');
-  };
+  running = run;
   const late = setTimeout(killAll, LONGEST_MS);
   const [code] = (await once(run, 'exit')) as [number | null];
+  running = undefined;
   clearTimeout(late);
   return code === 0;
 }
@@ -164,6 +170,12 @@ async function tryAll(copy: string): Promise<void> {
 }
 
 const copy = mkdtempSync(path.join(tmpdir(), 'brackenridge-mutants-'));
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.once(signal, () => {
+    killAll();
+    rmSync(copy, { recursive: true, force: true });
+    process.exit(1);
+  });
 try {
   for (const file of tracked.filter((name) => name !== ''))
     cpSync(path.join(ROOT, file), path.join(copy, file), { recursive: true });
