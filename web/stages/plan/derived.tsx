@@ -13,6 +13,7 @@ import { problemText } from '../../app/api/client.ts';
 import { createPart } from '../../app/api/studies.ts';
 import { useDraft } from '../../app/draft.ts';
 import { ExpressionBox } from '../../app/expression-box.tsx';
+import { isRecord, isText, useKept } from '../../app/kept.ts';
 import { Button } from '../../ui/button.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { Segments } from '../../ui/segments.tsx';
@@ -114,6 +115,11 @@ interface DerivedDraft {
 
 const EMPTY_DRAFT: DerivedDraft = { text: '', name: '', unit: undefined, better: undefined };
 
+const isDraft = (value: unknown): value is DerivedDraft =>
+  isRecord(value) &&
+  [value.text, value.name, value.unit ?? ''].every(isText) &&
+  (value.better === undefined || DIRECTIONS_ASKED.some((asked) => asked.value === value.better));
+
 /** What was typed as an expression, in the unit that was typed or the one that it comes to. */
 function readDraft({ text, unit: typed }: DerivedDraft, names: readonly StudyName[]) {
   const withoutUnit = readExpression(text, names);
@@ -137,23 +143,18 @@ function missingOf({ name, better }: DerivedDraft, read: ReturnType<typeof readE
 function DerivedFields({
   document,
   names,
-  draft,
-  onDraft,
   onDone,
-  onClose,
 }: {
   document: StudyDocument;
   names: readonly StudyName[];
-  /** It is there again when the dialog is opened once more. */
-  draft: DerivedDraft;
-  onDraft: (draft: DerivedDraft) => void;
   onDone: () => void;
-  onClose: () => void;
 }) {
+  // What is typed stays until it is added.
+  const [draft, changeDraft, forget] = useKept(`derived/${document.study.id}`, () => EMPTY_DRAFT, isDraft);
   const [problem, setProblem] = useState<{ field: 'text' | 'name' | 'better'; words: string }>();
   const { unit, read } = readDraft(draft, names);
   const change = (changes: Partial<DerivedDraft>) => {
-    onDraft({ ...draft, ...changes });
+    changeDraft((before) => ({ ...before, ...changes }));
     setProblem(undefined);
   };
   const wordsAt = (field: 'text' | 'name' | 'better') =>
@@ -172,6 +173,7 @@ function DerivedFields({
         direction: { kind: draft.better ?? 'unranked', target: null },
         expression: draft.text.trim(),
       });
+      forget();
       onDone();
     } catch (error) {
       setProblem({ field: 'name', words: problemText(error) });
@@ -229,7 +231,7 @@ function DerivedFields({
       />
       <Problem>{wordsAt('better')}</Problem>
       <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
+        <Button tone="quiet" onPress={onDone}>
           Not now
         </Button>
         <Button tone="go" onPress={() => void add()}>
@@ -244,7 +246,6 @@ function DerivedFields({
 export function NewDerived({ document }: { document: StudyDocument }) {
   const names = studyNames(document);
   const [adding, setAdding] = useState(false);
-  const [draft, setDraft] = useState(EMPTY_DRAFT);
   const close = () => {
     setAdding(false);
   };
@@ -260,17 +261,7 @@ export function NewDerived({ document }: { document: StudyDocument }) {
         <Sigma size={18} aria-hidden /> One worked out from others
       </Button>
       <Dialog title="A derived measurand" isOpen={adding} onClose={close}>
-        <DerivedFields
-          document={document}
-          names={names}
-          draft={draft}
-          onDraft={setDraft}
-          onDone={() => {
-            setDraft(EMPTY_DRAFT);
-            close();
-          }}
-          onClose={close}
-        />
+        <DerivedFields document={document} names={names} onDone={close} />
       </Dialog>
     </>
   );

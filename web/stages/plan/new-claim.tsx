@@ -281,10 +281,13 @@ export function NewClaim({ document, onDone }: { document: StudyDocument; onDone
   const [texts, keepTexts, forgetTexts] = useKept(`claim/${document.study.id}`, () => NO_TEXTS, isClaimTexts);
   const draft: ClaimDraft = { ...choices, ...texts };
   const [problem, setProblem] = useState<ClaimProblem>();
-  const change = (changes: Partial<ClaimDraft>) => {
-    const { value, step, source, ...chosen } = { ...draft, ...changes };
-    setChoices(chosen);
-    keepTexts(() => ({ value, step, source }));
+  const change = ({ value, step, source, ...chosen }: Partial<ClaimDraft>) => {
+    setChoices((before) => ({ ...before, ...chosen }));
+    keepTexts((before) => ({
+      value: value ?? before.value,
+      step: step ?? before.step,
+      source: source ?? before.source,
+    }));
     setProblem(undefined);
   };
   const add = async () => {
