@@ -82,7 +82,7 @@ describe('planted in the demo is', () => {
     const [speed] = fans.measurands;
     const { readings } = atSetting(analyseStudy(fans, speed?.id ?? '', { resamples: 0 }));
     const out = readings.filter(({ use }) => use.is === 'left out' && use.by === 'rule');
-    expect(out.map(({ value }) => value).sort()).toEqual([2.31, 3.9]);
+    expect(new Set(out.map(({ value }) => value))).toEqual(new Set([2.31, 3.9]));
   });
   it('a flow meter that is capped, while the jug tells the truth', () => {
     const open = readingsOf(aerators, 'Flow', 'No aerator');

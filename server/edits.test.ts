@@ -90,7 +90,7 @@ describe('editing by version', () => {
         server.send('PATCH', `/studies/${studyId}`, { version: 1, title }),
       ),
     );
-    expect(edits.map(({ status }) => status).sort()).toEqual([200, 409, 409]);
+    expect(edits.map(({ status }) => status).sort((a, b) => a - b)).toEqual([200, 409, 409]);
   });
   it('writes down each change of margin, rule and direction, and how many readings there were', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();

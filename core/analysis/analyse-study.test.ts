@@ -26,7 +26,7 @@ describe('the desk fans of the demo', () => {
     const values = out
       .filter(({ use }) => use.is === 'left out' && use.by === 'rule')
       .map(({ value }) => value);
-    expect(values.sort()).toEqual([2.31, 3.9]);
+    expect(new Set(values)).toEqual(new Set([2.31, 3.9]));
     expect(leftOutWords(analysis.leftOut, 'generalized-esd')).toBe(
       '2 readings left out by Generalized ESD and 1 misfire',
     );

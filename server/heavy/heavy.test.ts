@@ -81,7 +81,7 @@ describe('a study that is read and written piece by piece', () => {
   it('that is sent twice at once is written once', async () => {
     const document = large(3000);
     const sent = await Promise.all([1, 2].map(() => server.send('POST', '/studies/import', document)));
-    expect(sent.map(({ status }) => status).sort()).toEqual([200, 201]);
+    expect(new Set(sent.map(({ status }) => status))).toEqual(new Set([200, 201]));
     expect(await get(`/studies/${document.study.id}/document`)).toEqual(document);
   });
 

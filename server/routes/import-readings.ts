@@ -9,7 +9,7 @@ import type { Store } from '../store/store.ts';
 export function importRoutes(store: Store, hub: LiveHub, heavy: Heavy): Hono {
   /** Imports that are under way. */
   const running = new Set<Promise<unknown>>();
-  const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
+  const routes = new Hono<Record<string, never>, Record<string, never>>();
 
   routes.post('/', async (context) => {
     const studyId = context.req.param('studyId') as string;

@@ -56,7 +56,7 @@ function sendInstruments(send: ReturnType<typeof sender>, instruments: Instrumen
 
 /** What happens in a study and at its instruments, as server-sent events; and who is at its bench. */
 export function liveRoutes(store: Store, hub: LiveHub, instruments: InstrumentDriver): Hono {
-  const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
+  const routes = new Hono<Record<string, never>, Record<string, never>>();
 
   routes.get('/live', async (context) => {
     const studyId = context.req.param('studyId') as string;

@@ -119,7 +119,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   const { word, editable, serverMade } = PART_KINDS[kind];
   const [created, changed] = [createdPart(kind), changedPart(kind)];
   const collection = { store, hub, kind };
-  const routes = new Hono<Record<string, never>, Record<string, never>, '/'>();
+  const routes = new Hono<Record<string, never>, Record<string, never>>();
 
   routes.get('/', async (context) => {
     const studyId = studyOf(context);

@@ -19,7 +19,7 @@ describe('two changes of one list', () => {
     const list = fc.uniqueArray(fc.integer({ min: 0, max: 9 }));
     fc.assert(
       fc.property(list, list, (before, after) => {
-        expect(mergeLists(before, after, before).sort()).toEqual([...after].sort());
+        expect(new Set(mergeLists(before, after, before))).toEqual(new Set(after));
         expect(mergeLists(before, before, after)).toEqual(after);
       }),
     );
