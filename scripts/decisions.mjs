@@ -1,4 +1,3 @@
-/* global document, MessageChannel, MutationObserver */
 /** How long a decision on the screen stage takes to be seen, and how long the page is held meanwhile. */
 import { quantile } from './quantile.mjs';
 

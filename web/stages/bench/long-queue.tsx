@@ -42,7 +42,7 @@ export function LongQueue({ groups, currentKey, severalMeasurands, onChoose }: Q
   const lies = useMedia(NARROW);
   const rows = useMemo(() => groups.flatMap(({ title, runs }) => [title, ...runs]), [groups]);
   const sizes = lies ? SIZES.lying : SIZES.upright;
-  // eslint-disable-next-line react-hooks/incompatible-library -- no compiler keeps what it gives
+  // oxlint-disable-next-line react/incompatible-library -- no compiler keeps what it gives
   const { getVirtualItems, getTotalSize, scrollToIndex, measureElement, measure } = useVirtualizer({
     count: rows.length,
     getScrollElement: () => frame.current,

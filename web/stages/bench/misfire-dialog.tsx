@@ -58,7 +58,7 @@ export function MisfireDialog({
     <Dialog title={`Misfire of ${itemName}`} isOpen={isOpen} onClose={onClose}>
       <p>It stays in the record and does not count. The run comes again.</p>
       {/* Number keys choose a reason; the field below takes its own keys. */}
-      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys repeat what the buttons do */}
+      {/* oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys repeat what the buttons do */}
       <div
         onKeyDown={(event) => {
           const reason = reasons[Number(event.key) - 1];
