@@ -3,9 +3,10 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    // The studentized range and the servers started and killed take their time on a busy machine.
-    testTimeout: 60000,
-    hookTimeout: 60000,
+    // They end what hangs: the studentized range and the servers started and killed take their time on a busy machine.
+    testTimeout: 180000,
+    hookTimeout: 180000,
+    expect: { poll: { timeout: 60000 } },
     // Left to itself, one core of two would stand idle.
     maxWorkers: availableParallelism(),
     projects: [

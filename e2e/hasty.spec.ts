@@ -73,7 +73,7 @@ test('what a hasty hand does in any order is recorded as shown, and undone to no
     if (await page.getByRole('dialog').isVisible()) await page.keyboard.press('Escape');
   }
   await page.reload();
-  await expect(page.getByText('Everything is saved.')).toBeVisible({ timeout: 30000 });
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
   const counts = await countsOf(server, id);
   await expect(page.getByText(`${String(counts?.done)} of ${String(counts?.of)} readings`)).toBeVisible();
   const { readings, decisions } = await server.get<StudyDocument>(`/studies/${id}/document`);

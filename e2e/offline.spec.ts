@@ -60,9 +60,9 @@ test('without the server the bench opens again, shows every reading, and goes on
   await expect(page.getByText('3 of 12 readings')).toBeVisible();
 
   await server.start();
-  await expect(page.getByText(/On its own since/)).toBeHidden({ timeout: 20000 });
+  await expect(page.getByText(/On its own since/)).toBeHidden();
   await expect
-    .poll(async () => (await readings()).map(({ parts }) => parts[0]?.text), { timeout: 20000 })
+    .poll(async () => (await readings()).map(({ parts }) => parts[0]?.text))
     .toEqual(['101', '102', '103']);
 });
 
@@ -80,7 +80,7 @@ test('a browser whose store was emptied says so, and loses nothing that was reco
   await client.send('Storage.clearDataForOrigin', { origin: server.address, storageTypes: 'indexeddb' });
   await server.kill();
   await page.goto(`${server.address}/study/${id}/bench`);
-  await expect(page.getByRole('heading', { name: 'The server is away.' })).toBeVisible({ timeout: 15000 });
+  await expect(page.getByRole('heading', { name: 'The server is away.' })).toBeVisible();
   await server.start();
   await page.reload();
   await expect(page.getByText('1 of 12 readings')).toBeVisible();

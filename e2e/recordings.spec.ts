@@ -90,7 +90,6 @@ test('what sounds at the bench is recorded there, run after run, and becomes rea
   page,
   server,
 }) => {
-  test.setTimeout(120000);
   const port = 20000 + Math.floor(Math.random() * 20000);
   const recorder = spawn(process.execPath, [
     ...['dist/node/instruments.js', '--only', 'sound-recorder', '--port', String(port)],
@@ -113,7 +112,7 @@ test('what sounds at the bench is recorded there, run after run, and becomes rea
       .allInnerTexts();
     await page.getByRole('textbox', { name: /^Reading of/ }).press('Space');
     const heading = page.getByRole('heading', { level: 1 });
-    await expect(page.getByRole('timer')).toHaveText('0:00:09 recorded', { timeout: 20000 });
+    await expect(page.getByRole('timer')).toHaveText('0:00:09 recorded');
     expect(await graveViolations(page)).toEqual([]);
     await expect(heading).toContainText(first ?? '');
     // The keys go where the level is shown, without a pointer.
@@ -122,7 +121,7 @@ test('what sounds at the bench is recorded there, run after run, and becomes rea
     // It goes on without the page.
     await page.reload();
     // A slow machine may be back only after the second sound has ended.
-    await expect(page.getByRole('timer')).toHaveText(/^0:00:(1[5-9]|2\d) recorded$/, { timeout: 20000 });
+    await expect(page.getByRole('timer')).toHaveText(/^0:00:(1[5-9]|2\d) recorded$/);
     // It is seen on the page of the recordings too, where it can be stopped as well.
     const other = await page.context().newPage();
     await other.goto(`${server.address}/study/${id}/bench/recordings`);

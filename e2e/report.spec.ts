@@ -200,7 +200,6 @@ for (const [format, titles] of [
   ['Letter', ['Desk fans', 'Tap aerators']],
 ] as const) {
   test(`demo studies print on ${format}: text, page numbers, no buttons`, async ({ page, server }) => {
-    test.setTimeout(180000);
     const folder = mkdtempSync(path.join(tmpdir(), 'brackenridge-print-'));
     try {
       for (const title of titles) {

@@ -49,7 +49,6 @@ for (const screens of [SCREENS.slice(0, 6), SCREENS.slice(6)]) {
     page,
     server,
   }) => {
-    test.setTimeout(180000);
     const study = await server.study();
     for (const screen of screens) {
       for (const [theme, width, height, rules] of LOOKS) {

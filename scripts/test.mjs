@@ -31,13 +31,6 @@ async function beside(step) {
 const fetching = beside('ensureChromium');
 fetchPackages();
 const compiling = beside('ensurePackages');
-// Sources can be checked while packages are compiled.
-const checked = await check();
-await Promise.all([fetching, compiling]);
-const chromium = ensureChromium();
-ensureNodeBuild();
-ensureWebBuild();
-ensureDemoRecordings();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
@@ -46,7 +39,7 @@ function runner(command, args, report, count) {
   const { status } = spawnSync(path.join(ROOT, 'node_modules/.bin', command), args, {
     cwd: ROOT,
     stdio: 'inherit',
-    env: { ...process.env, CHROMIUM: chromium, NO_COLOR: '1' },
+    env: { ...process.env, NO_COLOR: '1' },
   });
   try {
     const counted = count(JSON.parse(readFileSync(path.join(RESULTS, report), 'utf8')));
@@ -57,22 +50,37 @@ function runner(command, args, report, count) {
   }
 }
 
-const parts = [
-  checked,
+/** Runs the unit tests of some projects, each named in vitest.config.ts. */
+const unitTests = (report, ...projects) =>
   runner(
     'vitest',
-    ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json'],
-    'unit.json',
+    [
+      'run',
+      ...projects.flatMap((project) => ['--project', project]),
+      ...['--reporter=dot', '--reporter=json', `--outputFile.json=test-results/${report}`],
+    ],
+    report,
     ({ numPassedTests, numTotalTests }) => ({
       passed: numPassedTests,
       failed: numTotalTests - numPassedTests,
     }),
-  ),
+  );
+
+// What needs no database goes on while it is compiled.
+const parts = [await check()];
+ensureNodeBuild();
+parts.push(unitTests('unit.json', 'core', 'web'));
+ensureWebBuild();
+ensureDemoRecordings();
+await Promise.all([fetching, compiling]);
+process.env.CHROMIUM = ensureChromium();
+parts.push(
+  unitTests('server.json', 'server'),
   runner('playwright', ['test'], 'browser.json', ({ stats }) => {
     if (stats.flaky > 0) console.log(`browser tests that passed at their second try: ${stats.flaky}`);
     return { passed: stats.expected + stats.flaky, failed: stats.unexpected + stats.skipped };
   }),
-];
+);
 const total = (what) => parts.reduce((sum, part) => sum + part[what], 0);
 console.log(`${total('passed')} passed, ${total('failed')} failed`);
 process.exitCode = total('failed') > 0 ? 1 : 0;

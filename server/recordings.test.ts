@@ -24,7 +24,7 @@ async function connectedTo(port: number): Promise<{ id: string }> {
   await vi.waitFor(async () => {
     const list = (await server.send('GET', '/instruments')).body as unknown as InstrumentState[];
     expect(list.find((found) => found.id === id)?.state).toBe('ready');
-  }, 5000);
+  }, 60_000);
   return { id };
 }
 

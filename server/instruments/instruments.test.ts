@@ -20,7 +20,7 @@ const until = (connection: InstrumentConnection, wanted: (state: InstrumentState
     }
     const patience = setTimeout(() => {
       reject(new Error(JSON.stringify(connection.state)));
-    }, 15000);
+    }, 60_000);
     connection.on('changed', (state) => {
       if (!wanted(state)) return;
       clearTimeout(patience);
