@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
 import styled from 'styled-components';
+import { Button } from './button.tsx';
 
 const Overlay = styled(ModalOverlay)`
   position: fixed;
@@ -71,5 +72,32 @@ export function Dialog({ title, isOpen, onClose, wide = false, stays = false, ch
         </Body>
       </Frame>
     </Overlay>
+  );
+}
+
+/** The two ways out of a question: it is left, or done. */
+export function DialogAnswers({
+  no = 'Not now',
+  onNo,
+  go,
+  onGo,
+  isDisabled = false,
+}: {
+  no?: string;
+  onNo: () => void;
+  go: ReactNode;
+  onGo: () => void;
+  /** Whether it cannot be done yet. */
+  isDisabled?: boolean;
+}) {
+  return (
+    <DialogActions>
+      <Button tone="quiet" onPress={onNo}>
+        {no}
+      </Button>
+      <Button tone="go" isDisabled={isDisabled} onPress={onGo}>
+        {go}
+      </Button>
+    </DialogActions>
   );
 }

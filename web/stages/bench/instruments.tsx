@@ -9,7 +9,7 @@ import { problemText } from '../../app/api/client.ts';
 import { tell } from '../../app/tell.ts';
 import { connectInstrument, removeInstrument } from '../../app/api/live.ts';
 import { Button } from '../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { LetterKey } from './letter-key.tsx';
 import { Aside, Row } from '../../ui/page.tsx';
 import { TextField } from '../../ui/text-field.tsx';
@@ -83,14 +83,7 @@ function ConnectDialog({ onClose }: { onClose: () => void }) {
         autoFocus
         onEnter={() => void connect()}
       />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void connect()}>
-          Connect
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onClose} go="Connect" onGo={() => void connect()} />
     </Dialog>
   );
 }

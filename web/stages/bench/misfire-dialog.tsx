@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { Key } from '../../ui/key.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -100,19 +100,14 @@ export function MisfireDialog({
           Keep it in the list of this study
         </CheckBox>
       )}
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          It was none
-        </Button>
-        <Button
-          tone="go"
-          onPress={() => {
-            finish(typed);
-          }}
-        >
-          Note it
-        </Button>
-      </DialogActions>
+      <DialogAnswers
+        no="It was none"
+        onNo={onClose}
+        go="Note it"
+        onGo={() => {
+          finish(typed);
+        }}
+      />
     </Dialog>
   );
 }

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { MOST_BYTES, PictureProblem, pictureHead } from '../../../core/formats/picture.ts';
 import { isText, useKept } from '../../app/kept.ts';
 import { Button } from '../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Row } from '../../ui/page.tsx';
 import { Segments } from '../../ui/segments.tsx';
@@ -112,20 +112,15 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
         </Row>
         <Problem>{problem}</Problem>
       </div>
-      <DialogActions>
-        <Button
-          tone="quiet"
-          onPress={() => {
-            forgetText();
-            onClose();
-          }}
-        >
-          No note
-        </Button>
-        <Button tone="go" onPress={finish}>
-          Note it
-        </Button>
-      </DialogActions>
+      <DialogAnswers
+        no="No note"
+        onNo={() => {
+          forgetText();
+          onClose();
+        }}
+        go="Note it"
+        onGo={finish}
+      />
     </Dialog>
   );
 }

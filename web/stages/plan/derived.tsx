@@ -17,7 +17,7 @@ import { isRecord, isText, useKept } from '../../app/kept.ts';
 import { Button } from '../../ui/button.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { Segments } from '../../ui/segments.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
 /** A value for each name to try an expression on: the latest that there is, else 1, and whether all are real. */
@@ -230,14 +230,7 @@ function DerivedFields({
         }}
       />
       <Problem>{wordsAt('better')}</Problem>
-      <DialogActions>
-        <Button tone="quiet" onPress={onDone}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void add()}>
-          Add it
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onDone} go="Add it" onGo={() => void add()} />
     </>
   );
 }

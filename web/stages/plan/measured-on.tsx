@@ -6,7 +6,7 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted } from '../../../core/quantity/format.ts';
 import { Button } from '../../ui/button.tsx';
 import { CheckBox } from '../../ui/check-box.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { FieldLabel } from '../../ui/text-field.tsx';
 import { tell } from '../../app/tell.ts';
 
@@ -74,27 +74,18 @@ export function MeasuredOn({
             </CheckBox>
           ))}
         </Items>
-        <DialogActions>
-          <Button
-            tone="quiet"
-            onPress={() => {
-              setChosen(undefined);
-            }}
-          >
-            Not now
-          </Button>
-          <Button
-            tone="go"
-            isDisabled={chosen?.size === 0}
-            onPress={() => {
-              const ids = items.map(({ id }) => id).filter((id) => chosen?.has(id));
-              tell(save(ids.length === items.length ? null : ids));
-              setChosen(undefined);
-            }}
-          >
-            Measure it there
-          </Button>
-        </DialogActions>
+        <DialogAnswers
+          onNo={() => {
+            setChosen(undefined);
+          }}
+          go="Measure it there"
+          isDisabled={chosen?.size === 0}
+          onGo={() => {
+            const ids = items.map(({ id }) => id).filter((id) => chosen?.has(id));
+            tell(save(ids.length === items.length ? null : ids));
+            setChosen(undefined);
+          }}
+        />
       </Dialog>
     </Field>
   );

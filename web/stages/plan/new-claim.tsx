@@ -11,9 +11,8 @@ import { problemText } from '../../app/api/client.ts';
 import { type NewPart, createPart } from '../../app/api/studies.ts';
 import { isTexts, useKept } from '../../app/kept.ts';
 import { MarkSign } from '../../strip/mark-sign.tsx';
-import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
-import { DialogActions } from '../../ui/dialog.tsx';
+import { DialogAnswers } from '../../ui/dialog.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { FieldLabel, TextField } from '../../ui/text-field.tsx';
@@ -346,14 +345,7 @@ export function NewClaim({ document, onDone }: { document: StudyDocument; onDone
         }}
         onEnter={() => void add()}
       />
-      <DialogActions>
-        <Button tone="quiet" onPress={onDone}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void add()}>
-          Enter the claim
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onDone} go="Enter the claim" onGo={() => void add()} />
     </>
   );
 }

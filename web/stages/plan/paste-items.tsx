@@ -18,8 +18,7 @@ import { counted, formatPlain, withUnit } from '../../../core/quantity/format.ts
 import { problemText } from '../../app/api/client.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { tellDone } from '../../app/tell.ts';
-import { Button } from '../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { FileButton } from '../../ui/file-button.tsx';
 import { Note } from '../../ui/note.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
@@ -219,14 +218,12 @@ export function PasteItems({
       {table && table.rows.length > 0 && <Understood table={table} />}
       {table && <NotUnderstood table={table} />}
       {effects && <Overwritten effects={effects} />}
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" isDisabled={usable === 0} onPress={() => void take()}>
-          Take over {usable > 0 && counted(usable, 'item')}
-        </Button>
-      </DialogActions>
+      <DialogAnswers
+        onNo={onClose}
+        go={<>Take over {usable > 0 && counted(usable, 'item')}</>}
+        isDisabled={usable === 0}
+        onGo={() => void take()}
+      />
     </Dialog>
   );
 }

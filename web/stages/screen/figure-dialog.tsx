@@ -5,9 +5,8 @@ import type { Figure, Item, Measurand } from '../../../core/model/parts.ts';
 import { problemText } from '../../app/api/client.ts';
 import { isTexts, useKept } from '../../app/kept.ts';
 import { type NewPart, createPart, patchPart } from '../../app/api/studies.ts';
-import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { Segments } from '../../ui/segments.tsx';
 import { Columns, Span } from '../../ui/span.tsx';
@@ -146,14 +145,7 @@ export function FigureDialog(props: FigureDialogProps) {
         onEnter={() => void save()}
       />
       <Problem>{fields.problem}</Problem>
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void save()}>
-          {figure ? 'Change it' : 'Type it in'}
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onClose} go={figure ? 'Change it' : 'Type it in'} onGo={() => void save()} />
     </Dialog>
   );
 }

@@ -1,7 +1,6 @@
 import { type ReactNode, useState } from 'react';
 import { isText, useKept } from '../../app/kept.ts';
-import { Button } from '../../ui/button.tsx';
-import { DialogActions } from '../../ui/dialog.tsx';
+import { DialogAnswers } from '../../ui/dialog.tsx';
 import { Question } from '../../ui/question.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -67,14 +66,7 @@ export function LeaveOutDialog({
         autoFocus
         onEnter={finish}
       />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={finish}>
-          Leave {readings} out
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onClose} go={<>Leave {readings} out</>} onGo={finish} />
     </Question>
   );
 }

@@ -16,9 +16,8 @@ import {
   newSeed,
   patchStudy,
 } from '../../app/api/studies.ts';
-import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { Problem } from '../../ui/problem.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 
@@ -215,14 +214,7 @@ export function NewStudy({
         placeholder={pattern?.question ?? other?.question ?? ''}
         help="What should the readings answer? It can wait."
       />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void create()}>
-          Begin
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onClose} go="Begin" onGo={() => void create()} />
     </Dialog>
   );
 }

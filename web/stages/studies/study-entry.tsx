@@ -9,8 +9,7 @@ import { type ListedStudy, duplicateStudy, patchStudy } from '../../app/api/stud
 import { saveFile } from '../../app/save-file.ts';
 import { tellDone, tellFailure } from '../../app/tell.ts';
 import { MiniStrip } from '../../strip/mini-strip.tsx';
-import { Button } from '../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../ui/dialog.tsx';
 import { Menu } from '../../ui/menu.tsx';
 import { TextField } from '../../ui/text-field.tsx';
 import { toast } from '../../ui/toast.tsx';
@@ -148,14 +147,7 @@ function RenameDialog({ study, onClose }: { study: Study; onClose: () => void })
         autoFocus
         onEnter={() => void rename()}
       />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not now
-        </Button>
-        <Button tone="go" onPress={() => void rename()}>
-          Rename
-        </Button>
-      </DialogActions>
+      <DialogAnswers onNo={onClose} go="Rename" onGo={() => void rename()} />
     </Dialog>
   );
 }

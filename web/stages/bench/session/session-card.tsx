@@ -16,7 +16,7 @@ import { conditionKind, conditionWords } from '../../../../core/conditions/index
 import { newInstant } from '../../../app/api/studies.ts';
 import { isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
-import { Dialog, DialogActions } from '../../../ui/dialog.tsx';
+import { Dialog, DialogAnswers } from '../../../ui/dialog.tsx';
 import { Note } from '../../../ui/note.tsx';
 import { Aside, Row } from '../../../ui/page.tsx';
 import { Problem } from '../../../ui/problem.tsx';
@@ -102,14 +102,7 @@ function ConditionsDialog({
         <p>The plan has no conditions to read.</p>
       )}
       <Problem>{problem}</Problem>
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Not yet
-        </Button>
-        <Button tone="go" onPress={finish}>
-          {action}
-        </Button>
-      </DialogActions>
+      <DialogAnswers no="Not yet" onNo={onClose} go={action} onGo={finish} />
     </Dialog>
   );
 }
@@ -131,20 +124,15 @@ function SplitDialog({
       <p>This session ends here and another one goes on. The record shows where.</p>
       <TextField label="Operator" value={operator} onChange={setOperator} maxLength={120} />
       <TextField label="Instrument" value={instrument} onChange={setInstrument} maxLength={120} />
-      <DialogActions>
-        <Button tone="quiet" onPress={onClose}>
-          Nothing has changed
-        </Button>
-        <Button
-          tone="go"
-          isDisabled={same}
-          onPress={() => {
-            onDone({ operator: operator.trim(), instrument: instrument.trim() });
-          }}
-        >
-          Go on with these
-        </Button>
-      </DialogActions>
+      <DialogAnswers
+        no="Nothing has changed"
+        onNo={onClose}
+        go="Go on with these"
+        isDisabled={same}
+        onGo={() => {
+          onDone({ operator: operator.trim(), instrument: instrument.trim() });
+        }}
+      />
     </Dialog>
   );
 }
