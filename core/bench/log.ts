@@ -1,6 +1,6 @@
 import { itemsInOrder } from '../model/in-order.ts';
 import { sessionsWithdrawn, recordOf } from '../record/record.ts';
-import type { RunRef } from '../model/parts.ts';
+import type { RunRef, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, readingWords } from '../quantity/format.ts';
 import { conditionWords } from '../conditions/index.ts';
@@ -15,20 +15,31 @@ export interface LogLine {
   undone: boolean;
 }
 
-/** What was done at the bench, the latest first, told from the record. */
-export function benchLog(document: StudyDocument): LogLine[] {
+/** What a log calls things by. */
+interface Called {
+  document: StudyDocument;
+  runWords: (run: Omit<RunRef, 'levelIds'>) => string;
+  /** Sessions that are imports. */
+  imports: ReadonlySet<string>;
+}
+
+function calledIn(document: StudyDocument): Called {
   const items = new Map(itemsInOrder(document).map(({ id, name }) => [id, name]));
   const measurands = new Map(document.measurands.map(({ id, name }) => [id, name]));
-  const conditionsById = new Map(document.conditions.map((condition) => [condition.id, condition]));
   const several = document.measurands.length > 1;
-  const runWords = ({ itemId, measurandId, round }: Omit<RunRef, 'levelIds'>) =>
-    `${items.get(itemId) ?? 'an item'}${several ? `, ${measurands.get(measurandId) ?? ''}` : ''}, round ${String(round)}`;
-  const imports = new Map(
-    document.sessions.filter(({ kind }) => kind === 'import').map((session) => [session.id, session]),
-  );
-  const inImport = new Map<string, number>();
+  return {
+    document,
+    runWords: ({ itemId, measurandId, round }) =>
+      `${items.get(itemId) ?? 'an item'}${several ? `, ${measurands.get(measurandId) ?? ''}` : ''}, round ${String(round)}`,
+    imports: new Set(document.sessions.filter(({ kind }) => kind === 'import').map(({ id }) => id)),
+  };
+}
+
+/** What was read: each reading as it is called, a line for each that was taken here, and how many came with each import. */
+function readingLines({ document, runWords, imports }: Called) {
   const lines: LogLine[] = [];
   const texts = new Map<string, string>();
+  const inImport = new Map<string, number>();
   for (const { reading, value, measurand, standing } of recordOf(document).readings) {
     const shown = readingWords({ value, parts: reading.parts }, measurand.unit);
     const text = `${runWords(reading)}: ${shown}`;
@@ -39,22 +50,26 @@ export function benchLog(document: StudyDocument): LogLine[] {
     }
     lines.push({ id: reading.id, at: reading.takenAt, text, undone: standing.is === 'withdrawn' });
   }
-  const withdrawn = sessionsWithdrawn(document.decisions);
-  for (const { id, action, readingId, sessionId, run, reason, decidedAt } of document.decisions) {
+  return { lines, texts, inImport };
+}
+
+/** What was decided. */
+function decisionLines(
+  { document, runWords, imports }: Called,
+  texts: ReadonlyMap<string, string>,
+): LogLine[] {
+  return document.decisions.map(({ id, action, readingId, sessionId, run, reason, decidedAt }) => {
     const about = run ? runWords(run) : (texts.get(readingId ?? '') ?? 'a reading');
     const because = reason === '' ? '' : ` (${reason})`;
-    const words = {
+    const withdrawn =
+      sessionId !== null && imports.has(sessionId) ? 'Took an import back' : 'Undone: the start of a session';
+    const text = {
       misfire: `Misfire of ${about}${because}`,
       'take-again': `Taken again: ${about}`,
       'leave-out': `Left out ${about}${because}`,
       'take-back': `Took back ${about}`,
       keep: `Kept ${about}${because}`,
-      withdraw:
-        sessionId === null
-          ? `Undone: ${about}`
-          : imports.has(sessionId)
-            ? 'Took an import back'
-            : 'Undone: the start of a session',
+      withdraw: sessionId === null ? `Undone: ${about}` : withdrawn,
       'amend-session': `Undone: ${reason}`,
       restore: `Restored ${about}`,
       skip: `Skipped ${about}`,
@@ -63,46 +78,83 @@ export function benchLog(document: StudyDocument): LogLine[] {
       'remove-run': `Removed the added run: ${about}`,
       look: `Looked at the ranking${because}`,
     }[action];
-    lines.push({ id, at: decidedAt, text: words, undone: false });
+    return { id, at: decidedAt, text, undone: false };
+  });
+}
+
+/** The conditions that were read in the middle of a session. */
+function conditionLines(document: StudyDocument, session: Session, undone: boolean): LogLine[] {
+  const conditionsById = new Map(document.conditions.map((condition) => [condition.id, condition]));
+  // What a session took over from the one before it was said there.
+  const during = session.conditions.filter(
+    ({ at, takenAt }) => at === 'during' && takenAt >= session.startedAt,
+  );
+  return [...new Set(during.map(({ takenAt }) => takenAt))].map((takenAt) => {
+    const read = during
+      .filter((condition) => condition.takenAt === takenAt)
+      .map((condition) => {
+        const planned = conditionsById.get(condition.conditionId);
+        return planned ? conditionWords(planned, condition) : `a condition: ${condition.text}`;
+      });
+    return { id: `${session.id}/${takenAt}`, at: takenAt, text: `Conditions: ${read.join(', ')}`, undone };
+  });
+}
+
+/** A session from its start to its end, or an import. */
+function sessionLines(
+  document: StudyDocument,
+  session: Session,
+  { undone, imported }: { undone: boolean; imported: number },
+): LogLine[] {
+  const { id, kind, startedAt, endedAt, operator, continuesId, note, pauses } = session;
+  const line = (place: string, at: string, text: string): LogLine => ({
+    id: `${id}${place}`,
+    at,
+    text,
+    undone,
+  });
+  if (kind === 'import') {
+    return [
+      line('', startedAt, `Imported ${counted(imported, 'reading')}${note === '' ? '' : ` from ${note}`}`),
+    ];
   }
-  for (const session of document.sessions) {
-    const { id, kind, startedAt, endedAt, operator, continuesId, note, pauses, conditions } = session;
-    const undone = withdrawn.has(id);
-    if (kind === 'import') {
-      const text = `Imported ${counted(inImport.get(id) ?? 0, 'reading')}${note === '' ? '' : ` from ${note}`}`;
-      lines.push({ id, at: startedAt, text, undone });
-      continue;
-    }
-    const by = operator === '' ? '' : ` by ${operator}`;
-    lines.push({
-      id,
-      at: startedAt,
-      text: continuesId === null ? `Session started${by}` : `Session went on${by}, ${session.instrument}`,
-      undone,
-    });
-    for (const [i, { from, to }] of pauses.entries()) {
-      lines.push({ id: `${id}/pause-${String(i)}`, at: from, text: 'Paused', undone });
-      if (to !== null && to !== endedAt)
-        lines.push({ id: `${id}/on-${String(i)}`, at: to, text: 'Went on', undone });
-    }
-    // What a session took over from the one before it was said there.
-    const during = conditions.filter(
-      (condition) => condition.at === 'during' && condition.takenAt >= startedAt,
-    );
-    for (const takenAt of new Set(during.map((condition) => condition.takenAt))) {
-      const read = during
-        .filter((condition) => condition.takenAt === takenAt)
-        .map((condition) => {
-          const planned = conditionsById.get(condition.conditionId);
-          return planned ? conditionWords(planned, condition) : `a condition: ${condition.text}`;
-        });
-      lines.push({ id: `${id}/${takenAt}`, at: takenAt, text: `Conditions: ${read.join(', ')}`, undone });
-    }
-    if (endedAt !== null) lines.push({ id: `${id}/end`, at: endedAt, text: 'Session ended', undone });
-  }
-  for (const { id, text, photo, removed, notedAt } of document.notes) {
+  const by = operator === '' ? '' : ` by ${operator}`;
+  return [
+    line(
+      '',
+      startedAt,
+      continuesId === null ? `Session started${by}` : `Session went on${by}, ${session.instrument}`,
+    ),
+    ...pauses.flatMap(({ from, to }, i) => [
+      line(`/pause-${String(i)}`, from, 'Paused'),
+      ...(to === null || to === endedAt ? [] : [line(`/on-${String(i)}`, to, 'Went on')]),
+    ]),
+    ...conditionLines(document, session, undone),
+    ...(endedAt === null ? [] : [line('/end', endedAt, 'Session ended')]),
+  ];
+}
+
+/** What was noted. */
+const noteLines = ({ notes }: StudyDocument): LogLine[] =>
+  notes.map(({ id, text, photo, removed, notedAt }) => {
     const what = photo === null ? 'Note' : 'Photo';
-    lines.push({ id, at: notedAt, text: text === '' ? what : `${what}: ${text}`, undone: removed });
-  }
-  return lines.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : a.id < b.id ? 1 : -1));
+    return { id, at: notedAt, text: text === '' ? what : `${what}: ${text}`, undone: removed };
+  });
+
+/** What was done at the bench, the latest first, told from the record. */
+export function benchLog(document: StudyDocument): LogLine[] {
+  const called = calledIn(document);
+  const { lines, texts, inImport } = readingLines(called);
+  const withdrawn = sessionsWithdrawn(document.decisions);
+  return [
+    ...lines,
+    ...decisionLines(called, texts),
+    ...document.sessions.flatMap((session) =>
+      sessionLines(document, session, {
+        undone: withdrawn.has(session.id),
+        imported: inImport.get(session.id) ?? 0,
+      }),
+    ),
+    ...noteLines(document),
+  ].sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : a.id < b.id ? 1 : -1));
 }

@@ -78,6 +78,96 @@ function specAlong(measurand: Measurand, x: ValueAxis, view: ErrorView) {
   );
 }
 
+type Point = Record<'x' | 'y', number>;
+
+/** Where there is no error, the bias, and the limits of the spec. */
+function Lines({
+  view,
+  values,
+  bias,
+  spec,
+  x,
+  y,
+  right,
+}: {
+  view: ErrorView;
+  values: ValueAxis;
+  bias: number;
+  /** Its lines, the lower one first. */
+  spec: readonly (readonly Point[])[];
+  x: (value: number) => number;
+  y: (value: number) => number;
+  right: number;
+}) {
+  const line = (points: readonly Point[]) =>
+    points.map((point) => `${x(point.x).toFixed(1)},${y(point.y).toFixed(1)}`).join(' ');
+  const level = (value: number) => ({ x1: LEFT, x2: right, y1: y(value), y2: y(value) });
+  return (
+    <>
+      {view === 'indicated' ? (
+        <polyline
+          points={line([values.low, values.high].map((value) => ({ x: value, y: value })))}
+          fill="none"
+          stroke="var(--ink)"
+        />
+      ) : (
+        <>
+          <line {...level(0)} stroke="var(--ink)" />
+          <line {...level(bias)} stroke="var(--fern)" strokeDasharray="6 4" strokeWidth={1.5} />
+        </>
+      )}
+      {spec.map((points, i) => (
+        <polyline
+          key={i === 0 ? 'low' : 'high'}
+          points={line(points)}
+          fill="none"
+          stroke="var(--rust)"
+          strokeDasharray="2 3"
+        />
+      ))}
+    </>
+  );
+}
+
+/** A pair as the mark of its item. */
+function PairMark({
+  pair: { indicated, reference },
+  item: { mark, name } = { mark: 0, name: '' },
+  unit,
+  at: [x, y],
+}: {
+  pair: StudyAgreement['pairs'][number];
+  item: Pick<Item, 'mark' | 'name'> | undefined;
+  unit: string;
+  at: readonly [number, number];
+}) {
+  return (
+    <path
+      d={markOutline(mark)}
+      fill={markColour(mark)}
+      transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) scale(${String(MARK)})`}
+    >
+      <title>{`${name}: ${withUnit(formatPlain(indicated), unit)} at ${withUnit(formatPlain(reference), unit)}`}</title>
+    </path>
+  );
+}
+
+const acrossWords = (view: ErrorView, unit: string): string =>
+  view === 'time' ? 'taken' : withUnit(view === 'mean' ? 'mean of both' : 'reference', unit && `in ${unit}`);
+
+/** The limits of agreement, shaded. */
+const Band = ({
+  limits: [low, high],
+  y,
+  width,
+}: {
+  limits: readonly [number, number];
+  y: (value: number) => number;
+  width: number;
+}) => (
+  <rect x={LEFT} width={width} y={y(high)} height={Math.max(1, y(low) - y(high))} fill="var(--fern-soft)" />
+);
+
 /** Each pair of what was indicated and what the reference said, with the limits of agreement and the spec. */
 export function ErrorPicture({
   view,
@@ -104,9 +194,6 @@ export function ErrorPicture({
   const y = valueAxis([...heights, ...spec.flat().map((point) => point.y)], [], {
     ...{ from: HEIGHT - FOOT, to: TOP, count: 6, ratios: false },
   });
-  const line = (points: readonly { x: number; y: number }[]) =>
-    points.map((point) => `${x(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`).join(' ');
-  const level = (value: number) => ({ x1: LEFT, x2: right, y1: y.place(value), y2: y.place(value) });
   return (
     <Drawing
       frame={frame}
@@ -115,61 +202,25 @@ export function ErrorPicture({
       label={`${measurand.name}: ${title}`}
       caption={captionOf(view, measurand.spec !== null && spec.length > 0)}
     >
-      {limits && (
-        <rect
-          x={LEFT}
-          width={right - LEFT}
-          y={y.place(limits[1])}
-          height={Math.max(1, y.place(limits[0]) - y.place(limits[1]))}
-          fill="var(--fern-soft)"
-        />
-      )}
+      {limits && <Band limits={limits} y={y.place} width={right - LEFT} />}
       <Axes
         frame={FRAME}
         width={width}
         x={{ place: x, ticks: moments?.ticks ?? values.ticks }}
         y={y}
-        across={
-          view === 'time'
-            ? 'taken'
-            : withUnit(view === 'mean' ? 'mean of both' : 'reference', unit && `in ${unit}`)
-        }
+        across={acrossWords(view, unit)}
         up={withUnit(view === 'indicated' ? 'indicated' : 'error', unit && `in ${unit}`)}
       />
-      {view === 'indicated' ? (
-        <polyline
-          points={line([values.low, values.high].map((value) => ({ x: value, y: value })))}
-          fill="none"
-          stroke="var(--ink)"
-        />
-      ) : (
-        <>
-          <line {...level(0)} stroke="var(--ink)" />
-          <line {...level(whole.bias)} stroke="var(--fern)" strokeDasharray="6 4" strokeWidth={1.5} />
-        </>
-      )}
-      {spec.map((points, i) => (
-        <polyline
-          key={i === 0 ? 'low' : 'high'}
-          points={line(points)}
-          fill="none"
-          stroke="var(--rust)"
-          strokeDasharray="2 3"
+      <Lines view={view} values={values} bias={whole.bias} spec={spec} x={x} y={y.place} right={right} />
+      {pairs.map((pair) => (
+        <PairMark
+          key={pair.id}
+          pair={pair}
+          item={items.get(pair.itemId)}
+          unit={unit}
+          at={[x(across(pair)), y.place(up(pair))]}
         />
       ))}
-      {pairs.map((pair) => {
-        const { mark = 0, name = '' } = items.get(pair.itemId) ?? {};
-        return (
-          <path
-            key={pair.id}
-            d={markOutline(mark)}
-            fill={markColour(mark)}
-            transform={`translate(${x(across(pair)).toFixed(1)} ${y.place(up(pair)).toFixed(1)}) scale(${String(MARK)})`}
-          >
-            <title>{`${name}: ${withUnit(formatPlain(pair.indicated), unit)} at ${withUnit(formatPlain(pair.reference), unit)}`}</title>
-          </path>
-        );
-      })}
     </Drawing>
   );
 }

@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3-scale';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { markColour } from '../../core/model/marks.ts';
 import type { Point } from '../../core/trace/thin.ts';
@@ -45,50 +45,19 @@ export const TRACE_COLUMNS = 500;
 const joined = (points: readonly Point[], x: (time: number) => number, y: (value: number) => number) =>
   points.map((point) => `${x(point.x).toFixed(1)},${y(point.y).toFixed(1)}`).join(' ');
 
-/** Traces laid over each other, with the window that a value is worked out from. */
-export function TracePicture(props: TracePictureProps) {
-  const { label, caption, unit, lines, from, to, window: shaded, levels } = props;
-  const [frame, width] = useWidth<HTMLElement>(860);
-  const values = lines.flatMap(({ points }) => points.map((point) => point.y));
-  const [low, high] = [...values, ...levels].reduce(
-    ([least, most], value) => [Math.min(least, value), Math.max(most, value)],
-    [Infinity, -Infinity],
-  );
-  const right = width - TRACE_RIGHT;
-  const x = scaleLinear().domain([from, to]).range([TRACE_LEFT, right]);
-  const room = 0.05 * (high - low) || Math.abs(high) * 0.05 || 1;
-  const y = scaleLinear()
-    .domain(Number.isFinite(low) ? [low - room, high + room] : [0, 1])
-    .range([HEIGHT - FOOT, TOP]);
-  const clip = `trace-${String(Math.round(width))}`;
-  // The one that is looked at is drawn last, over the others, and names its item, which is named once.
-  const order = [...lines].sort((a, b) => Number(a.chosen) - Number(b.chosen));
-  const named = [
-    ...new Map(order.filter(({ points }) => points.length > 0).map((line) => [line.name, line])).values(),
-  ];
-  const ends = named.map(({ points }) => (points.findLast((point) => point.x <= to) ?? points[0])?.y ?? low);
-  const labels = spreadLabels(
-    ends.map((end) => y(end)),
-    LINE,
-    TOP,
-    HEIGHT - FOOT,
-  );
-  const anyChosen = lines.some(({ chosen }) => chosen);
+type Scale = ScaleLinear<number, number>;
+
+/** The axes of values and of time. */
+function Axes({
+  unit,
+  from,
+  to,
+  x,
+  y,
+}: Pick<TracePictureProps, 'unit' | 'from' | 'to'> & { x: Scale; y: Scale }) {
+  const right = x(to);
   return (
-    <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
-      <clipPath id={clip}>
-        <rect x={TRACE_LEFT} y={0} width={Math.max(0, right - TRACE_LEFT)} height={HEIGHT} />
-      </clipPath>
-      {shaded && (
-        <rect
-          x={x(shaded.from)}
-          y={TOP - 8}
-          width={Math.max(1, x(shaded.to) - x(shaded.from))}
-          height={HEIGHT - FOOT - TOP + 8}
-          fill="var(--fern-soft)"
-          clipPath={`url(#${clip})`}
-        />
-      )}
+    <>
       {y.ticks(6).map((tick) => (
         <g key={tick}>
           <line x1={TRACE_LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
@@ -114,6 +83,88 @@ export function TracePicture(props: TracePictureProps) {
           </text>
         </g>
       ))}
+    </>
+  );
+}
+
+/** The names of items where their traces end, each once. */
+function Names({
+  lines,
+  to,
+  y,
+  from: left,
+}: {
+  /** The one that is looked at last. */
+  lines: readonly TraceLine[];
+  to: number;
+  y: Scale;
+  /** Where they begin, px. */
+  from: number;
+}) {
+  const named = [
+    ...new Map(lines.filter(({ points }) => points.length > 0).map((line) => [line.name, line])).values(),
+  ];
+  const ends = named.map(({ points }) => (points.findLast((point) => point.x <= to) ?? points[0])?.y ?? 0);
+  const places = spreadLabels(
+    ends.map((end) => y(end)),
+    LINE,
+    TOP,
+    HEIGHT - FOOT,
+  );
+  return named.map(({ id, name, mark, chosen }, i) => (
+    <text
+      key={id}
+      className={chosen ? 'strong' : ''}
+      x={left}
+      y={(places[i] as number) + 5}
+      style={{ fill: markColour(mark) }}
+    >
+      {shortened(name, 13)}
+      <title>{name}</title>
+    </text>
+  ));
+}
+
+/** The scale of the values of some traces, with the levels that are drawn across. */
+function valueScale(lines: readonly TraceLine[], levels: readonly number[]): Scale {
+  const values = lines.flatMap(({ points }) => points.map((point) => point.y));
+  const [low, high] = [...values, ...levels].reduce(
+    ([least, most], value) => [Math.min(least, value), Math.max(most, value)],
+    [Infinity, -Infinity],
+  );
+  const room = 0.05 * (high - low) || Math.abs(high) * 0.05 || 1;
+  return scaleLinear()
+    .domain(Number.isFinite(low) ? [low - room, high + room] : [0, 1])
+    .range([HEIGHT - FOOT, TOP]);
+}
+
+/** Traces laid over each other, with the window that a value is worked out from. */
+export function TracePicture(props: TracePictureProps) {
+  const { label, caption, unit, lines, from, to, window: shaded, levels } = props;
+  const [frame, width] = useWidth<HTMLElement>(860);
+  const right = width - TRACE_RIGHT;
+  const x = scaleLinear().domain([from, to]).range([TRACE_LEFT, right]);
+  const y = valueScale(lines, levels);
+  const clip = `trace-${String(Math.round(width))}`;
+  // The one that is looked at is drawn last, over the others, and names its item, which is named once.
+  const order = [...lines].sort((a, b) => Number(a.chosen) - Number(b.chosen));
+  const anyChosen = lines.some(({ chosen }) => chosen);
+  return (
+    <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
+      <clipPath id={clip}>
+        <rect x={TRACE_LEFT} y={0} width={Math.max(0, right - TRACE_LEFT)} height={HEIGHT} />
+      </clipPath>
+      {shaded && (
+        <rect
+          x={x(shaded.from)}
+          y={TOP - 8}
+          width={Math.max(1, x(shaded.to) - x(shaded.from))}
+          height={HEIGHT - FOOT - TOP + 8}
+          fill="var(--fern-soft)"
+          clipPath={`url(#${clip})`}
+        />
+      )}
+      <Axes unit={unit} from={from} to={to} x={x} y={y} />
       {levels.map((level) => (
         <line
           key={level}
@@ -130,18 +181,7 @@ export function TracePicture(props: TracePictureProps) {
           <Line key={line.id} line={line} x={x} y={y} faint={anyChosen && !line.chosen} />
         ))}
       </g>
-      {named.map(({ id, name, mark, chosen }, i) => (
-        <text
-          key={id}
-          className={chosen ? 'strong' : ''}
-          x={right + 8}
-          y={(labels[i] as number) + 5}
-          style={{ fill: markColour(mark) }}
-        >
-          {shortened(name, 13)}
-          <title>{name}</title>
-        </text>
-      ))}
+      <Names lines={order} to={to} y={y} from={right + 8} />
     </Drawing>
   );
 }

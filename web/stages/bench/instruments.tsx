@@ -97,6 +97,81 @@ export interface InstrumentsProps {
   onConnecting: (connecting: boolean) => void;
 }
 
+/** An instrument with what it shows, and what takes that. */
+function InstrumentCard({
+  instrument,
+  isFirst,
+  onTake,
+}: {
+  instrument: InstrumentState;
+  /** Its reading is taken by the key. */
+  isFirst: boolean;
+  onTake: (instrument: InstrumentState) => void;
+}) {
+  return (
+    <div>
+      <b>{instrument.title}</b>
+      {instrument.state === 'away' ? (
+        <Dead role="status">Dead: {instrument.problem ?? 'it does not answer.'} It is tried again.</Dead>
+      ) : (
+        <>
+          <Shown>
+            <output aria-live="off">{instrument.shown ?? '–'}</output>
+            <small>{instrument.unit}</small>
+          </Shown>
+          {instrument.problem !== null && <p role="status">{instrument.problem}</p>}
+        </>
+      )}
+      <Button
+        size="small"
+        isDisabled={instrument.state !== 'ready'}
+        onPress={() => {
+          onTake(instrument);
+        }}
+      >
+        Take it {isFirst && <LetterKey>I</LetterKey>}
+      </Button>
+    </div>
+  );
+}
+
+/** What is said where no connected instrument reads what is measured now. */
+function NoneFits({ instruments, measurand }: Pick<InstrumentsProps, 'instruments' | 'measurand'>) {
+  if (instruments.length === 0) return <p>None is connected: type what is read.</p>;
+  const names = instruments.map(({ title, unit }) =>
+    title ? `${title} (${unit})` : 'one that does not answer',
+  );
+  return (
+    <p>
+      Type what is read, or connect one that reads {(measurand && unitRead(measurand)) || 'this'}. Connected{' '}
+      {names.length === 1 ? 'is' : 'are'} {listed(names.slice(0, MOST_NAMED))}
+      {names.length > MOST_NAMED && ' and others'}.
+    </p>
+  );
+}
+
+/** Connects an instrument, or lets go of the first that fits. */
+function Hands({ first, onConnect }: { first: InstrumentState | undefined; onConnect: () => void }) {
+  return (
+    <Row style={{ marginTop: 6, marginLeft: -12 }}>
+      <Button size="small" tone="quiet" onPress={onConnect}>
+        Connect one…
+      </Button>
+      {first && (
+        <Button
+          size="small"
+          tone="quiet"
+          onPress={() => {
+            tell(removeInstrument(first.id));
+          }}
+        >
+          Let go
+        </Button>
+      )}
+    </Row>
+  );
+}
+
 /** The connected instruments that fit what is measured now, each with what it shows; one key takes it. */
 export function Instruments({
   instruments,
@@ -112,36 +187,10 @@ export function Instruments({
     <Aside>
       <h3>Instruments</h3>
       {suitable.length + recorders.length === 0 && (
-        <p>
-          {instruments.length === 0
-            ? 'None is connected: type what is read.'
-            : `Type what is read, or connect one that reads ${(measurand && unitRead(measurand)) || 'this'}. Connected ${instruments.length === 1 ? 'is' : 'are'} ${listed(instruments.map(({ title, unit }) => (title ? `${title} (${unit})` : 'one that does not answer')).slice(0, MOST_NAMED))}${instruments.length > MOST_NAMED ? ' and others' : ''}.`}
-        </p>
+        <NoneFits instruments={instruments} measurand={measurand} />
       )}
       {suitable.map((instrument, i) => (
-        <div key={instrument.id}>
-          <b>{instrument.title}</b>
-          {instrument.state === 'away' ? (
-            <Dead role="status">Dead: {instrument.problem ?? 'it does not answer.'} It is tried again.</Dead>
-          ) : (
-            <>
-              <Shown>
-                <output aria-live="off">{instrument.shown ?? '–'}</output>
-                <small>{instrument.unit}</small>
-              </Shown>
-              {instrument.problem !== null && <p role="status">{instrument.problem}</p>}
-            </>
-          )}
-          <Button
-            size="small"
-            isDisabled={instrument.state !== 'ready'}
-            onPress={() => {
-              onTake(instrument);
-            }}
-          >
-            Take it {i === 0 && <LetterKey>I</LetterKey>}
-          </Button>
-        </div>
+        <InstrumentCard key={instrument.id} instrument={instrument} isFirst={i === 0} onTake={onTake} />
       ))}
       {recorders
         .filter(({ state }) => state !== 'away')
@@ -158,28 +207,12 @@ export function Instruments({
             {title}: {problem} It is tried again.
           </p>
         ))}
-      <Row style={{ marginTop: 6, marginLeft: -12 }}>
-        <Button
-          size="small"
-          tone="quiet"
-          onPress={() => {
-            setConnecting(true);
-          }}
-        >
-          Connect one…
-        </Button>
-        {suitable[0] && (
-          <Button
-            size="small"
-            tone="quiet"
-            onPress={() => {
-              tell(removeInstrument(suitable[0]?.id ?? ''));
-            }}
-          >
-            Let go
-          </Button>
-        )}
-      </Row>
+      <Hands
+        first={suitable[0]}
+        onConnect={() => {
+          setConnecting(true);
+        }}
+      />
       {connecting && (
         <ConnectDialog
           onClose={() => {

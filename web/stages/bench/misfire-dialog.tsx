@@ -27,6 +27,36 @@ export interface MisfireDialogProps {
   onReasons: (reasons: string[]) => void;
 }
 
+/** The reasons, each with its figure key; a field takes its own keys. */
+function Reasons({ reasons, onReason }: Pick<MisfireDialogProps, 'reasons' | 'onReason'>) {
+  return (
+    // oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys repeat what the buttons do
+    <div
+      onKeyDown={(event) => {
+        const reason = reasons[Number(event.key) - 1];
+        if (reason === undefined || event.target instanceof HTMLInputElement) return;
+        // The digit must not be typed into the entry, which has the focus again at once.
+        event.preventDefault();
+        onReason(reason);
+      }}
+    >
+      <List>
+        {reasons.map((reason, i) => (
+          <Button
+            key={reason}
+            autoFocus={i === 0}
+            onPress={() => {
+              onReason(reason);
+            }}
+          >
+            {reason} <Key>{i + 1}</Key>
+          </Button>
+        ))}
+      </List>
+    </div>
+  );
+}
+
 /** Asks why a run misfired; one key a reason. */
 export function MisfireDialog({
   isOpen,
@@ -57,31 +87,7 @@ export function MisfireDialog({
   return (
     <Dialog title={`Misfire of ${itemName}`} isOpen={isOpen} onClose={onClose}>
       <p>It stays in the record and does not count. The run comes again.</p>
-      {/* Number keys choose a reason; the field below takes its own keys. */}
-      {/* oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys repeat what the buttons do */}
-      <div
-        onKeyDown={(event) => {
-          const reason = reasons[Number(event.key) - 1];
-          if (reason === undefined || event.target instanceof HTMLInputElement) return;
-          // The digit must not be typed into the entry, which has the focus again at once.
-          event.preventDefault();
-          finish(reason);
-        }}
-      >
-        <List>
-          {reasons.map((reason, i) => (
-            <Button
-              key={reason}
-              autoFocus={i === 0}
-              onPress={() => {
-                finish(reason);
-              }}
-            >
-              {reason} <Key>{i + 1}</Key>
-            </Button>
-          ))}
-        </List>
-      </div>
+      <Reasons reasons={reasons} onReason={finish} />
       <TextField
         label="Another reason"
         value={typed}

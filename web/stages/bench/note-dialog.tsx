@@ -30,13 +30,9 @@ export interface NoteDialogProps {
   onNote: (text: string, about: NoteAbout, photo: File | undefined) => void;
 }
 
-/** A note, with a photo if there is one, to what is at the bench. */
-export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogProps) {
-  // A dialog that was closed by a slip of the finger has its text again.
-  const [text, changeText, forgetText] = useKept(`note/${studyId}`, () => '', isText);
-  const [subject, setSubject] = useState(subjects[0]?.value ?? '');
+/** A photo that goes with a note, and what takes a file as one. */
+function usePhoto(onProblem: (words: string | undefined) => void) {
   const [photo, setPhoto] = useState<{ file: File; address: string }>();
-  const [problem, setProblem] = useState<string>();
   useEffect(
     () => () => {
       if (photo) URL.revokeObjectURL(photo.address);
@@ -44,7 +40,7 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
     [photo],
   );
   const take = async (file: File) => {
-    setProblem(undefined);
+    onProblem(undefined);
     try {
       const bytes = new Uint8Array(await file.slice(0, MOST_BYTES + 1).arrayBuffer());
       const { kind } = pictureHead(bytes);
@@ -53,9 +49,43 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
       setPhoto({ file: known, address: URL.createObjectURL(known) });
     } catch (error) {
       setPhoto(undefined);
-      setProblem(error instanceof PictureProblem ? error.message : 'The file cannot be read.');
+      onProblem(error instanceof PictureProblem ? error.message : 'The file cannot be read.');
     }
   };
+  return [photo, take] as const;
+}
+
+/** Asks for a photo: a file, the camera, or what is pasted. */
+function PhotoButtons({ taken, onFile }: { taken: boolean; onFile: (file: File) => void }) {
+  return (
+    <Row>
+      <FileButton accept={PICTURES} onFile={onFile} size="small">
+        <ImagePlus size={18} aria-hidden /> {taken ? 'Another photo' : 'A photo'}
+      </FileButton>
+      <FileTrigger
+        acceptedFileTypes={PICTURES}
+        defaultCamera="environment"
+        onSelect={(files) => {
+          const file = files?.item(0);
+          if (file) onFile(file);
+        }}
+      >
+        <Button size="small">
+          <Camera size={18} aria-hidden /> Camera
+        </Button>
+      </FileTrigger>
+      <span style={{ color: 'var(--quiet)' }}>or paste one. Where it was taken is not kept.</span>
+    </Row>
+  );
+}
+
+/** A note, with a photo if there is one, to what is at the bench. */
+export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogProps) {
+  // A dialog that was closed by a slip of the finger has its text again.
+  const [text, changeText, forgetText] = useKept(`note/${studyId}`, () => '', isText);
+  const [subject, setSubject] = useState(subjects[0]?.value ?? '');
+  const [problem, setProblem] = useState<string>();
+  const [photo, take] = usePhoto(setProblem);
   const paste = (event: ClipboardEvent) => {
     const file = [...event.clipboardData.files].find(({ type }) => type.startsWith('image/'));
     if (!file) return;
@@ -92,24 +122,7 @@ export function NoteDialog({ studyId, subjects, onClose, onNote }: NoteDialogPro
           autoFocus
         />
         {photo && <Preview src={photo.address} alt="The photo that goes with the note" />}
-        <Row>
-          <FileButton accept={PICTURES} onFile={(file) => void take(file)} size="small">
-            <ImagePlus size={18} aria-hidden /> {photo ? 'Another photo' : 'A photo'}
-          </FileButton>
-          <FileTrigger
-            acceptedFileTypes={PICTURES}
-            defaultCamera="environment"
-            onSelect={(files) => {
-              const file = files?.item(0);
-              if (file) void take(file);
-            }}
-          >
-            <Button size="small">
-              <Camera size={18} aria-hidden /> Camera
-            </Button>
-          </FileTrigger>
-          <span style={{ color: 'var(--quiet)' }}>or paste one. Where it was taken is not kept.</span>
-        </Row>
+        <PhotoButtons taken={photo !== undefined} onFile={(file) => void take(file)} />
         <Problem>{problem}</Problem>
       </div>
       <DialogAnswers

@@ -106,6 +106,48 @@ const hasInterval = (name: string): boolean => {
   return (form?.counted ?? form?.interval) !== undefined;
 };
 
+/** That a run is recorded, and what can be done about it. */
+function RecordedActions({ bench, run, onMisfire }: Pick<RunAtBenchProps, 'bench' | 'run' | 'onMisfire'>) {
+  return (
+    <Row>
+      <span>
+        Recorded
+        {run.reading && hasInterval(run.measurand.form) && (
+          <Later quiet>
+            <ReadingInterval parts={run.reading.reading.parts} measurand={run.measurand} />
+          </Later>
+        )}
+        .
+      </span>
+      <Button
+        size="small"
+        onPress={() => {
+          onMisfire(run);
+        }}
+      >
+        It was a misfire <LetterKey>M</LetterKey>
+      </Button>
+      <Button
+        size="small"
+        onPress={() => {
+          bench.takeAgain(run);
+        }}
+      >
+        Take it again <LetterKey>R</LetterKey>
+      </Button>
+      <Button
+        size="small"
+        tone="go"
+        onPress={() => {
+          bench.goTo(undefined);
+        }}
+      >
+        On with the queue <Key>Esc</Key>
+      </Button>
+    </Row>
+  );
+}
+
 /** A run that is read already: what was recorded, and what can be done about it. */
 function RecordedRun({
   bench,
@@ -140,44 +182,96 @@ function RecordedRun({
             <strong>{bench.problem}</strong>
           </Doubt>
         )}
-        <Row>
-          <span>
-            Recorded
-            {run.reading && hasInterval(run.measurand.form) && (
-              <Later quiet>
-                <ReadingInterval parts={run.reading.reading.parts} measurand={run.measurand} />
-              </Later>
-            )}
-            .
-          </span>
-          <Button
-            size="small"
-            onPress={() => {
-              onMisfire(run);
-            }}
-          >
-            It was a misfire <LetterKey>M</LetterKey>
-          </Button>
-          <Button
-            size="small"
-            onPress={() => {
-              bench.takeAgain(run);
-            }}
-          >
-            Take it again <LetterKey>R</LetterKey>
-          </Button>
-          <Button
-            size="small"
-            tone="go"
-            onPress={() => {
-              bench.goTo(undefined);
-            }}
-          >
-            On with the queue <Key>Esc</Key>
-          </Button>
-        </Row>
+        <RecordedActions bench={bench} run={run} onMisfire={onMisfire} />
       </Under>
     </>
+  );
+}
+
+/** A question about what was typed: is it a slip? */
+function SlipQuestion({
+  slip,
+  bench,
+  run,
+  onMisfire,
+}: Pick<RunAtBenchProps, 'bench' | 'run' | 'onMisfire'> & {
+  slip: NonNullable<RunAtBenchProps['bench']['slip']>;
+}) {
+  return (
+    <Doubt role="alert">
+      <strong>{slip.sentence}</strong>
+      {slip.suggestion !== undefined && (
+        <Button size="small" tone="go" onPress={bench.takeSuggestion}>
+          Take {withUnit(formatPlain(slip.suggestion), run.measurand.unit)} <LetterKey>T</LetterKey>
+        </Button>
+      )}
+      <Button size="small" onPress={bench.keep}>
+        Keep it <Key>Enter</Key>
+      </Button>
+      <Button
+        size="small"
+        tone="quiet"
+        onPress={() => {
+          onMisfire('now');
+        }}
+      >
+        Misfire <LetterKey>M</LetterKey>
+      </Button>
+    </Doubt>
+  );
+}
+
+/** Under the entry: a question, what was wrong, or what was understood, with the keys. */
+function UnderEntry({
+  bench,
+  run,
+  onMisfire,
+  onKeys,
+  more,
+}: Pick<RunAtBenchProps, 'bench' | 'run' | 'onMisfire' | 'onKeys' | 'more'>) {
+  const { slip, waiting, problem } = bench;
+  if (slip) return <SlipQuestion {...{ slip, bench, run, onMisfire }} />;
+  if (waiting !== undefined)
+    return (
+      <Doubt role="alert">
+        <strong>“{waiting}” is not over yet.</strong>
+        <Button size="small" onPress={bench.enter}>
+          Record it all the same <Key>Enter</Key>
+        </Button>
+        <Button size="small" tone="quiet" onPress={bench.dismiss}>
+          Wait <Key>Esc</Key>
+        </Button>
+      </Doubt>
+    );
+  if (problem)
+    return (
+      <Doubt role="alert">
+        <strong>{problem}</strong>
+      </Doubt>
+    );
+  return (
+    <Row>
+      {bench.understood !== undefined && <Understood>= {bench.understood}</Understood>}
+      <Button
+        size="small"
+        tone="quiet"
+        onPress={() => {
+          onMisfire('now');
+        }}
+      >
+        <LetterKey>M</LetterKey> misfire
+      </Button>
+      <Button size="small" tone="quiet" isDisabled={!bench.canUndo} onPress={bench.undo}>
+        <LetterKey>U</LetterKey> undo
+      </Button>
+      <Button size="small" tone="quiet" isDisabled={run.state !== 'to come'} onPress={bench.skip}>
+        <LetterKey>S</LetterKey> skip
+      </Button>
+      <Button size="small" tone="quiet" onPress={onKeys}>
+        <Key>?</Key> all keys
+      </Button>
+      {more}
+    </Row>
   );
 }
 
@@ -210,65 +304,7 @@ function RunEntry({
         first={input}
       />
       <Under id="bench-under">
-        {slip ? (
-          <Doubt role="alert">
-            <strong>{slip.sentence}</strong>
-            {slip.suggestion !== undefined && (
-              <Button size="small" tone="go" onPress={bench.takeSuggestion}>
-                Take {withUnit(formatPlain(slip.suggestion), run.measurand.unit)} <LetterKey>T</LetterKey>
-              </Button>
-            )}
-            <Button size="small" onPress={bench.keep}>
-              Keep it <Key>Enter</Key>
-            </Button>
-            <Button
-              size="small"
-              tone="quiet"
-              onPress={() => {
-                onMisfire('now');
-              }}
-            >
-              Misfire <LetterKey>M</LetterKey>
-            </Button>
-          </Doubt>
-        ) : waiting !== undefined ? (
-          <Doubt role="alert">
-            <strong>“{waiting}” is not over yet.</strong>
-            <Button size="small" onPress={bench.enter}>
-              Record it all the same <Key>Enter</Key>
-            </Button>
-            <Button size="small" tone="quiet" onPress={bench.dismiss}>
-              Wait <Key>Esc</Key>
-            </Button>
-          </Doubt>
-        ) : problem ? (
-          <Doubt role="alert">
-            <strong>{problem}</strong>
-          </Doubt>
-        ) : (
-          <Row>
-            {bench.understood !== undefined && <Understood>= {bench.understood}</Understood>}
-            <Button
-              size="small"
-              tone="quiet"
-              onPress={() => {
-                onMisfire('now');
-              }}
-            >
-              <LetterKey>M</LetterKey> misfire
-            </Button>
-            <Button size="small" tone="quiet" isDisabled={!bench.canUndo} onPress={bench.undo}>
-              <LetterKey>U</LetterKey> undo
-            </Button>
-            <Button size="small" tone="quiet" isDisabled={run.state !== 'to come'} onPress={bench.skip}>
-              <LetterKey>S</LetterKey> skip
-            </Button>
-            <Button size="small" tone="quiet" onPress={onKeys}>
-              <Key>?</Key> all keys
-            </Button>
-            {more}
-          </Row>
-        )}
+        <UnderEntry {...{ bench, run, onMisfire, onKeys, more }} />
       </Under>
     </>
   );

@@ -139,26 +139,19 @@ function missingOf({ name, better }: DerivedDraft, read: ReturnType<typeof readE
     : undefined;
 }
 
-/** The fields of a measurand that is worked out from others: its expression, its name, the unit that comes of it. */
-function DerivedFields({
-  document,
-  names,
-  onDone,
-}: {
-  document: StudyDocument;
-  names: readonly StudyName[];
-  onDone: () => void;
-}) {
+type DerivedField = 'text' | 'name' | 'better';
+
+/** A derived measurand as it is typed, what is wrong with it, and what adds it. */
+function useDerivedDraft(document: StudyDocument, names: readonly StudyName[], onDone: () => void) {
   // What is typed stays until it is added.
   const [draft, changeDraft, forget] = useKept(`derived/${document.study.id}`, () => EMPTY_DRAFT, isDraft);
-  const [problem, setProblem] = useState<{ field: 'text' | 'name' | 'better'; words: string }>();
+  const [problem, setProblem] = useState<{ field: DerivedField; words: string }>();
   const { unit, read } = readDraft(draft, names);
   const change = (changes: Partial<DerivedDraft>) => {
     changeDraft((before) => ({ ...before, ...changes }));
     setProblem(undefined);
   };
-  const wordsAt = (field: 'text' | 'name' | 'better') =>
-    problem?.field === field ? problem.words : undefined;
+  const wordsAt = (field: DerivedField) => (problem?.field === field ? problem.words : undefined);
   const add = async () => {
     const missing = missingOf(draft, read);
     if (missing) {
@@ -179,7 +172,32 @@ function DerivedFields({
       setProblem({ field: 'name', words: problemText(error) });
     }
   };
-  const hint = draft.text.trim() === '';
+  return { draft, unit, read, change, wordsAt, add };
+}
+
+/** What an expression comes to, or what is wrong with it; while there is none, what it may be made of. */
+function previewWords(
+  document: StudyDocument,
+  names: readonly StudyName[],
+  { draft, unit, read }: Pick<ReturnType<typeof useDerivedDraft>, 'draft' | 'unit' | 'read'>,
+) {
+  if (draft.text.trim() === '')
+    return 'Arithmetic over measurands, attributes and conditions; units are carried along.';
+  return 'problem' in read ? read.problem : previewOf(document, draft.text, names, unit);
+}
+
+/** The fields of a measurand that is worked out from others: its expression, its name, the unit that comes of it. */
+function DerivedFields({
+  document,
+  names,
+  onDone,
+}: {
+  document: StudyDocument;
+  names: readonly StudyName[];
+  onDone: () => void;
+}) {
+  const typed = useDerivedDraft(document, names, onDone);
+  const { draft, unit, change, wordsAt, add } = typed;
   return (
     <>
       <ExpressionBox
@@ -187,13 +205,7 @@ function DerivedFields({
         value={draft.text}
         names={names}
         problem={wordsAt('text')}
-        preview={
-          hint
-            ? 'Arithmetic over measurands, attributes and conditions; units are carried along.'
-            : 'problem' in read
-              ? read.problem
-              : previewOf(document, draft.text, names, unit)
-        }
+        preview={previewWords(document, names, typed)}
         onChange={(text) => {
           change({ text });
         }}
@@ -216,8 +228,8 @@ function DerivedFields({
         value={unit}
         maxLength={24}
         help="The unit that it comes to, or another that measures the same"
-        onChange={(typed) => {
-          change({ unit: typed });
+        onChange={(next) => {
+          change({ unit: next });
         }}
         onEnter={() => void add()}
       />

@@ -14,6 +14,85 @@ function percentOf(measurand: Measurand): string | undefined {
   return kind === 'nearest' && target !== 0 ? 'target' : undefined;
 }
 
+interface SpecPartProps {
+  spec: Spec;
+  unit: string;
+  change: (changes: Partial<Spec>) => Promise<unknown>;
+}
+
+/** In what its limits are, and how many readings must keep to them. */
+function KeptFields({
+  spec: { kind, share },
+  unit,
+  of,
+  change,
+}: SpecPartProps & {
+  /** What a per cent is of; undefined where there is nothing that it could be of. */
+  of: string | undefined;
+}) {
+  return (
+    <>
+      {of !== undefined && (
+        <Span $columns={2}>
+          <Choice
+            label="Spec in"
+            value={kind}
+            options={[
+              { value: 'absolute', label: unit || 'the unit' },
+              { value: 'percent', label: `% of ${of}` },
+            ]}
+            onChange={(next) => {
+              tell(change({ kind: next }));
+            }}
+          />
+        </Span>
+      )}
+      <Span $columns={2}>
+        <SavedNumber
+          label="kept by at least"
+          saved={share}
+          unit="%"
+          required
+          check={(value) => (value > 0 && value <= 100 ? undefined : 'More than 0 and at most 100 %.')}
+          save={(value) => change({ share: value ?? 95 })}
+        />
+      </Span>
+    </>
+  );
+}
+
+/** What holds instead below a reference: an error of so much. */
+function BelowFields({ spec: { below }, unit, change }: SpecPartProps) {
+  return (
+    <>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Below a reference of"
+          saved={below?.split ?? null}
+          unit={unit}
+          placeholder="–"
+          check={(value) => (value > 0 ? undefined : 'More than 0.')}
+          save={(value) =>
+            change({ below: value === null ? null : { split: value, within: below?.within ?? 1 } })
+          }
+        />
+      </Span>
+      {below && (
+        <Span $columns={2}>
+          <SavedNumber
+            label="instead within ±"
+            saved={below.within}
+            unit={unit}
+            required
+            check={(value) => (value > 0 ? undefined : 'More than 0.')}
+            save={(value) => change({ below: { ...below, within: value ?? below.within } })}
+          />
+        </Span>
+      )}
+    </>
+  );
+}
+
 /** The limits that a reading must keep to: one- or two-sided, absolute or in per cent; and how many must. */
 export function SpecFields({
   measurand,
@@ -23,8 +102,7 @@ export function SpecFields({
   save: (changes: Pick<Measurand, 'spec'>) => Promise<unknown>;
 }) {
   const { spec, unit } = measurand;
-  const { kind, low, high, below, share } = spec ?? NEW_SPEC;
-  const of = percentOf(measurand);
+  const { kind, low, high } = spec ?? NEW_SPEC;
   const shown = kind === 'percent' ? '%' : unit;
   const change = (changes: Partial<Spec>) => {
     const changed = { ...(spec ?? NEW_SPEC), ...changes };
@@ -52,61 +130,8 @@ export function SpecFields({
           save={(value) => change({ high: value })}
         />
       </Span>
-      {spec && of !== undefined && (
-        <Span $columns={2}>
-          <Choice
-            label="Spec in"
-            value={kind}
-            options={[
-              { value: 'absolute', label: unit || 'the unit' },
-              { value: 'percent', label: `% of ${of}` },
-            ]}
-            onChange={(next) => {
-              tell(change({ kind: next }));
-            }}
-          />
-        </Span>
-      )}
-      {spec && (
-        <Span $columns={2}>
-          <SavedNumber
-            label="kept by at least"
-            saved={share}
-            unit="%"
-            required
-            check={(value) => (value > 0 && value <= 100 ? undefined : 'More than 0 and at most 100 %.')}
-            save={(value) => change({ share: value ?? 95 })}
-          />
-        </Span>
-      )}
-      {spec && hasReference(measurand) && (
-        <>
-          <Span $columns={2}>
-            <SavedNumber
-              label="Below a reference of"
-              saved={below?.split ?? null}
-              unit={unit}
-              placeholder="–"
-              check={(value) => (value > 0 ? undefined : 'More than 0.')}
-              save={(value) =>
-                change({ below: value === null ? null : { split: value, within: below?.within ?? 1 } })
-              }
-            />
-          </Span>
-          {below && (
-            <Span $columns={2}>
-              <SavedNumber
-                label="instead within ±"
-                saved={below.within}
-                unit={unit}
-                required
-                check={(value) => (value > 0 ? undefined : 'More than 0.')}
-                save={(value) => change({ below: { ...below, within: value ?? below.within } })}
-              />
-            </Span>
-          )}
-        </>
-      )}
+      {spec && <KeptFields spec={spec} unit={unit} of={percentOf(measurand)} change={change} />}
+      {spec && hasReference(measurand) && <BelowFields spec={spec} unit={unit} change={change} />}
     </>
   );
 }

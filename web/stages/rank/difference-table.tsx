@@ -15,6 +15,80 @@ const signed = (text: string, value: number): string => (value > 0 ? `+${text}` 
 const range = (interval: readonly [number, number] | null, figure: (value: number) => string): string =>
   interval ? spanWords(interval, figure) : '';
 
+/** What items are held against: the best, and the baseline where there is one, with the pairs that bear on it. */
+function referencesOf(
+  group: ClassAnalysis,
+  narrowed: Parameters<typeof differencesFrom>[0],
+  baseline: number,
+): { within: Parameters<typeof differencesFrom>[0]; index: number; called: string }[] {
+  const [best] = group.analysis.ranking;
+  const name = group.items[baseline]?.name ?? '';
+  return [
+    ...(best && best.index !== baseline ? [{ within: group, index: best.index, called: 'the best' }] : []),
+    ...(baseline === -1
+      ? []
+      : [
+          {
+            within: narrowed,
+            index: baseline,
+            called: `${best?.index === baseline ? 'the best and baseline' : 'the baseline'}, ${name}`,
+          },
+        ]),
+  ];
+}
+
+/** Chooses what intervals from the baseline hold for. */
+function FamilyChoice({
+  family,
+  onFamily,
+}: {
+  family: BaselineFamily;
+  onFamily: (family: BaselineFamily) => void;
+}) {
+  return (
+    <div style={{ marginTop: 10, maxWidth: 420 }}>
+      <Choice
+        label="Intervals from the baseline hold for"
+        value={family}
+        options={BASELINE_FAMILIES.map((value) => ({ value, label: FAMILIES[value].label }))}
+        onChange={onFamily}
+      />
+    </div>
+  );
+}
+
+/** An item with its mean, and what it differs by from each that items are held against. */
+function DifferenceRow({
+  item,
+  index,
+  group,
+  references,
+  percents,
+}: {
+  item: Item;
+  /** Of the item in the analysis. */
+  index: number;
+  group: ClassAnalysis;
+  references: readonly { called: string; differences: ReturnType<typeof differencesFrom> }[];
+  /** Whether per cent are shown. */
+  percents: boolean;
+}) {
+  const { result } = figuresOf(group.analysis);
+  return (
+    <tr>
+      <ItemHead name={item.name} mark={item.mark} />
+      <td className="figure">{placedWords(group.analysis.items[index], result)}</td>
+      {references.map(({ called, differences }) => {
+        const found = differences[index];
+        return [
+          <Difference key={called} found={found} figure={result} />,
+          ...(percents ? [<Percent key={`${called} %`} found={found} />] : []),
+        ];
+      })}
+    </tr>
+  );
+}
+
 /** What each item differs by from the best and from the baseline, absolute and in per cent, with intervals. */
 export function DifferenceTable({
   group,
@@ -29,30 +103,14 @@ export function DifferenceTable({
   trueZero: boolean;
 }) {
   const [family, setFamily] = useState<BaselineFamily>('all-pairs');
-  const { result } = figuresOf(group.analysis);
   const indexOf = (item: Item) => group.items.findIndex(({ id }) => id === item.id);
-  const [best] = group.analysis.ranking;
   const baseline = group.items.findIndex(({ role }) => role === 'baseline');
   const { data: pairs } = usePairsAgainst(group.analysis, baseline, family);
   const narrowed = pairs && family !== 'all-pairs' ? { analysis: { ...group.analysis, pairs } } : group;
-  const references = [
-    ...(best && best.index !== baseline ? [{ index: best.index, called: 'the best' }] : []),
-    ...(baseline !== -1
-      ? [
-          {
-            index: baseline,
-            called: `${best?.index === baseline ? 'the best and baseline' : 'the baseline'}, ${group.items[baseline]?.name ?? ''}`,
-          },
-        ]
-      : []),
-  ].map((reference) => ({
-    ...reference,
+  const references = referencesOf(group, narrowed, baseline).map(({ within, index, called }) => ({
+    called,
     // Per cent of per cent would be read as points.
-    differences: differencesFrom(
-      reference.index === baseline ? narrowed : group,
-      reference.index,
-      trueZero && unit !== '%',
-    ),
+    differences: differencesFrom(within, index, trueZero && unit !== '%'),
   }));
   if (references.every(({ differences }) => !differences.some(Boolean))) return null;
   const percents = references.some(({ differences }) => differences.some((found) => found?.percent != null));
@@ -76,17 +134,12 @@ export function DifferenceTable({
           </thead>
           <tbody>
             {order.map((item) => (
-              <tr key={item.id}>
-                <ItemHead name={item.name} mark={item.mark} />
-                <td className="figure">{placedWords(group.analysis.items[indexOf(item)], result)}</td>
-                {references.map(({ called, differences }) => {
-                  const found = differences[indexOf(item)];
-                  return [
-                    <Difference key={called} found={found} figure={result} />,
-                    ...(percents ? [<Percent key={`${called} %`} found={found} />] : []),
-                  ];
-                })}
-              </tr>
+              <DifferenceRow
+                key={item.id}
+                item={item}
+                index={indexOf(item)}
+                {...{ group, references, percents }}
+              />
             ))}
           </tbody>
         </Table>
@@ -97,14 +150,7 @@ export function DifferenceTable({
         .
       </p>
       {baseline !== -1 && group.items.length > 2 && !group.analysis.ranksOnly && !group.analysis.exact && (
-        <div style={{ marginTop: 10, maxWidth: 420 }}>
-          <Choice
-            label="Intervals from the baseline hold for"
-            value={family}
-            options={BASELINE_FAMILIES.map((value) => ({ value, label: FAMILIES[value].label }))}
-            onChange={setFamily}
-          />
-        </div>
+        <FamilyChoice family={family} onFamily={setFamily} />
       )}
     </div>
   );

@@ -126,16 +126,88 @@ function LevelLine({
   );
 }
 
-/** By what levels of a recording are in dB: a calibrator’s tone in it, or a figure that is known. */
-export function CalibrationNote({
+/** Makes a calibration: by a tone that sounds in the file, or of a figure that is known. */
+function NewCalibration({
   measurand,
-  files,
   file,
-  calibrations,
-  calibration,
   channel,
   chosen,
+  toneLevel,
+  onToneLevel,
+  onMade,
+}: CalibrationPlace & {
+  /** As typed. */
+  toneLevel: string;
+  onToneLevel: (text: string) => void;
+  onMade: (id: string, remarks: readonly string[]) => void;
+}) {
+  const [fullScale, setFullScale] = useState('');
+  return (
+    <>
+      <LevelLine
+        label="Level of the calibrator, dB"
+        text={toneLevel}
+        onText={onToneLevel}
+        isDisabled={!chosen}
+        action={chosen ? `Sound ${String(chosen.number)} is its tone` : 'Choose its tone first'}
+        onLevel={async (level) => {
+          if (!chosen) return;
+          const made = await calibrateBy({ measurand, file, channel }, chosen, level);
+          onMade(made.id, made.remarks);
+        }}
+      />
+      <LevelLine
+        label="Or full scale, dB"
+        text={fullScale}
+        onText={setFullScale}
+        isDisabled={false}
+        action="Keep it"
+        onLevel={async (level) => {
+          onMade(await keepCalibration(measurand, level, TYPED), []);
+        }}
+      />
+    </>
+  );
+}
+
+/** The calibration that holds, and the others that could. */
+function Holding({
+  calibration,
+  calibrations,
+  files,
   onChosen,
+}: {
+  calibration: Calibration;
+  calibrations: readonly Calibration[];
+  files: readonly FilePart[];
+  onChosen: (calibrationId: string) => void;
+}) {
+  return (
+    <>
+      <p>{calibrationWords(calibration, files)}.</p>
+      {calibrations.length > 1 && (
+        <Choice
+          label="Calibration"
+          labelHidden
+          options={calibrations.map((known) => ({
+            value: known.id,
+            label: `${decibels(known.fullScale)}: ${calibrationWords(known, files)}`,
+          }))}
+          value={calibration.id}
+          onChange={onChosen}
+        />
+      )}
+    </>
+  );
+}
+
+/** By what levels of a recording are in dB: a calibrator’s tone in it, or a figure that is known. */
+export function CalibrationNote({
+  files,
+  calibrations,
+  calibration,
+  onChosen,
+  ...place
 }: CalibrationPlace & {
   files: readonly FilePart[];
   calibrations: readonly Calibration[];
@@ -143,15 +215,10 @@ export function CalibrationNote({
   calibration: Calibration | undefined;
   onChosen: (calibrationId: string) => void;
 }) {
+  // It is the same the next time.
   const [toneLevel, setToneLevel] = useState('94.0');
-  const [fullScale, setFullScale] = useState('');
   const [remarks, setRemarks] = useState<readonly string[]>([]);
   const [again, setAgain] = useState(false);
-  const choose = (id: string, said: readonly string[]) => {
-    onChosen(id);
-    setRemarks(said);
-    setAgain(false);
-  };
   return (
     <Note
       tone={calibration ? 'plain' : 'attention'}
@@ -167,50 +234,20 @@ export function CalibrationNote({
             Calibrate again
           </Button>
         ) : (
-          <>
-            <LevelLine
-              label="Level of the calibrator, dB"
-              text={toneLevel}
-              onText={setToneLevel}
-              isDisabled={!chosen}
-              action={chosen ? `Sound ${String(chosen.number)} is its tone` : 'Choose its tone first'}
-              onLevel={async (level) => {
-                if (!chosen) return;
-                const made = await calibrateBy({ measurand, file, channel }, chosen, level);
-                choose(made.id, made.remarks);
-              }}
-            />
-            <LevelLine
-              label="Or full scale, dB"
-              text={fullScale}
-              onText={setFullScale}
-              isDisabled={false}
-              action="Keep it"
-              onLevel={async (level) => {
-                choose(await keepCalibration(measurand, level, TYPED), []);
-                setFullScale('');
-              }}
-            />
-          </>
+          <NewCalibration
+            {...{ ...place, toneLevel }}
+            onToneLevel={setToneLevel}
+            onMade={(id, said) => {
+              onChosen(id);
+              setRemarks(said);
+              setAgain(false);
+            }}
+          />
         )
       }
     >
       {calibration ? (
-        <>
-          <p>{calibrationWords(calibration, files)}.</p>
-          {calibrations.length > 1 && (
-            <Choice
-              label="Calibration"
-              labelHidden
-              options={calibrations.map((known) => ({
-                value: known.id,
-                label: `${decibels(known.fullScale)}: ${calibrationWords(known, files)}`,
-              }))}
-              value={calibration.id}
-              onChange={onChosen}
-            />
-          )}
-        </>
+        <Holding {...{ calibration, calibrations, files, onChosen }} />
       ) : (
         <p>
           Levels are in dB once a calibrator sounds in a recording, or it is known what the recorder’s full
