@@ -161,19 +161,22 @@ interface Column {
   cell: (index: number) => string;
 }
 
-/** The table of changes since one earlier test. */
-export function sinceTable(since: SinceEarlier, test: number, caption: string): ReportTable {
-  const { items, tests, changes, trends } = since;
+const changeVerdict = (change: TestChange | null | undefined): string =>
+  change ? changeVerdictWords(change) : 'not read at both';
+
+/** What each item changed by since an earlier test, column by column. */
+function sinceColumns(since: SinceEarlier, test: number, read: readonly number[]): Column[] {
+  const { tests, changes, trends } = since;
   const figure = sinceFigures(since);
-  const read = items
-    .map((item, index) => ({ item, index }))
-    .filter(({ index }) => [tests.at(-1), tests[test]].some((held) => held?.means[index]));
   const changeOf = (index: number) => changes[index]?.[test];
-  const some = (has: (change: TestChange) => unknown) =>
-    read.some(({ index }) => {
-      const change = changeOf(index);
-      return change && has(change) != null;
-    });
+  /** A column, where any item has what it says. */
+  const wherever = (has: (change: TestChange) => unknown, column: Column): Column[] =>
+    read.some((index) => {
+      const found = changeOf(index);
+      return found && has(found) != null;
+    })
+      ? [column]
+      : [];
   const mean = (held: TestHeld | undefined, index: number) => {
     const found = held?.means[index];
     return found ? figure(found.mean) : '–';
@@ -182,7 +185,7 @@ export function sinceTable(since: SinceEarlier, test: number, caption: string): 
     const found = changeOf(index);
     return (found && say(found)) ?? '–';
   };
-  const columns: Column[] = [
+  return [
     { head: 'Then', figure: true, cell: (index) => mean(tests[test], index) },
     { head: 'Now', figure: true, cell: (index) => mean(tests.at(-1), index) },
     {
@@ -193,35 +196,24 @@ export function sinceTable(since: SinceEarlier, test: number, caption: string): 
           `${signed(figure(difference), difference)}${interval ? ` (${reach(interval, figure)})` : ''}`,
       ),
     },
-    ...(some(({ percent }) => percent)
-      ? [
-          {
-            head: '%',
-            figure: true,
-            cell: change(({ percent }) =>
-              percent === null ? undefined : signed(formatNumber(percent, 1), percent),
-            ),
-          },
-        ]
-      : []),
-    ...(some(({ beyond }) => beyond)
-      ? [
-          {
-            head: 'Beyond the others',
-            figure: true,
-            cell: change(({ beyond }) =>
-              beyond ? signed(figure(beyond.difference), beyond.difference) : undefined,
-            ),
-          },
-        ]
-      : []),
+    ...wherever(({ percent }) => percent, {
+      head: '%',
+      figure: true,
+      cell: change(({ percent }) =>
+        percent === null ? undefined : signed(formatNumber(percent, 1), percent),
+      ),
+    }),
+    ...wherever(({ beyond }) => beyond, {
+      head: 'Beyond the others',
+      figure: true,
+      cell: change(({ beyond }) =>
+        beyond ? signed(figure(beyond.difference), beyond.difference) : undefined,
+      ),
+    }),
     {
       head: 'What it says',
       figure: false,
-      cell: (index) => {
-        const found = changeOf(index);
-        return found ? changeVerdictWords(found) : 'not read at both';
-      },
+      cell: (index) => changeVerdict(changeOf(index)),
     },
     ...(trends.some(Boolean)
       ? [
@@ -233,6 +225,19 @@ export function sinceTable(since: SinceEarlier, test: number, caption: string): 
         ]
       : []),
   ];
+}
+
+/** The table of changes since one earlier test. */
+export function sinceTable(since: SinceEarlier, test: number, caption: string): ReportTable {
+  const { items, tests } = since;
+  const read = items
+    .map((item, index) => ({ item, index }))
+    .filter(({ index }) => [tests.at(-1), tests[test]].some((held) => held?.means[index]));
+  const columns = sinceColumns(
+    since,
+    test,
+    read.map(({ index }) => index),
+  );
   return {
     caption,
     figures: columns.flatMap((column, i) => (column.figure ? [i + 1] : [])),

@@ -1,4 +1,4 @@
-import { type DragEvent, type ReactNode, useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import styled from 'styled-components';
 import type { Delimiter, TableProblem } from '../../core/formats/readings-table.ts';
 import { counted, formatNumber } from '../../core/quantity/format.ts';
@@ -61,6 +61,31 @@ const DELIMITERS = [
   { value: '\t', label: 'Tab' },
 ] as const;
 
+/** Takes a file that is dropped on it. */
+function DropPlace({ onFile, children }: { onFile: (file: File) => void; children: ReactNode }) {
+  const [over, setOver] = useState(false);
+  return (
+    <Drop
+      $over={over}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => {
+        setOver(false);
+      }}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        const file = event.dataTransfer.files.item(0);
+        if (file) onFile(file);
+      }}
+    >
+      {children}
+    </Drop>
+  );
+}
+
 /** Where a table comes from: pasted, dropped, or a file. */
 export function TableSource({
   keptAs,
@@ -77,7 +102,6 @@ export function TableSource({
   say: (problem: string | undefined) => void;
 }) {
   const [text, change] = useKept(keptAs, () => '', isText);
-  const [over, setOver] = useState(false);
   const setText = (next: string) => {
     change(() => next);
   };
@@ -85,24 +109,8 @@ export function TableSource({
     const given = await takeFile(file);
     setText(given.length < MOST_SHOWN ? given : '');
   };
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    const file = event.dataTransfer.files.item(0);
-    if (file) void take(file);
-  };
   return (
-    <Drop
-      $over={over}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => {
-        setOver(false);
-      }}
-      onDrop={drop}
-    >
+    <DropPlace onFile={(file) => void take(file)}>
       <TextField
         label="Paste a table with a header, or drop a CSV file here"
         value={text}
@@ -128,7 +136,60 @@ export function TableSource({
           A file…
         </FileButton>
       </Row>
-    </Drop>
+    </DropPlace>
+  );
+}
+
+/** The first rows of a table, and what each column holds. */
+function FirstRows<Role extends string>({
+  table,
+  roles,
+  options,
+  problems,
+  onRoles,
+}: {
+  table: Omit<TableGuessed<unknown>, 'guess'>;
+  roles: readonly Role[];
+  options: readonly { value: Role; label: string; help?: string }[];
+  /** Cells that cannot be read. */
+  problems: readonly TableProblem[];
+  onRoles: (roles: Role[]) => void;
+}) {
+  const bad = new Set(problems.map(({ line, column }) => `${String(line)}/${column}`));
+  return (
+    <Scroll aria-label="The first rows, and what each column holds">
+      <Preview>
+        <thead>
+          <tr>
+            {table.columns.map((column, place) => (
+              <th key={column} scope="col">
+                {column || `Column ${String(place + 1)}`}
+                <div>
+                  <Choice
+                    label={`What the column ${column} holds`}
+                    labelHidden
+                    options={options}
+                    value={roles[place] ?? (options[0]?.value as Role)}
+                    onChange={(role) => onRoles(roles.map((said, i) => (i === place ? role : said)))}
+                  />
+                </div>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {table.rows.map((row, i) => (
+            <tr key={i}>
+              {table.columns.map((column, place) => (
+                <td key={column} data-bad={bad.has(`${String(table.lines[i])}/${column}`)}>
+                  {row[place] ?? ''}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Preview>
+    </Scroll>
   );
 }
 
@@ -152,7 +213,6 @@ export function TableMatching<Role extends string>({
   /** What else is to be said of the table. */
   children?: ReactNode;
 }) {
-  const bad = new Set(problems.map(({ line, column }) => `${String(line)}/${column}`));
   return (
     <>
       <Row style={{ alignItems: 'flex-end', gap: '12px 24px' }}>
@@ -173,41 +233,7 @@ export function TableMatching<Role extends string>({
         />
         {children}
       </Row>
-      <Scroll aria-label="The first rows, and what each column holds">
-        <Preview>
-          <thead>
-            <tr>
-              {table.columns.map((column, place) => (
-                <th key={column} scope="col">
-                  {column || `Column ${String(place + 1)}`}
-                  <div>
-                    <Choice
-                      label={`What the column ${column} holds`}
-                      labelHidden
-                      options={options}
-                      value={roles[place] ?? (options[0]?.value as Role)}
-                      onChange={(role) =>
-                        void change({ roles: roles.map((said, i) => (i === place ? role : said)) })
-                      }
-                    />
-                  </div>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {table.rows.map((row, i) => (
-              <tr key={i}>
-                {table.columns.map((column, place) => (
-                  <td key={column} data-bad={bad.has(`${String(table.lines[i])}/${column}`)}>
-                    {row[place] ?? ''}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Preview>
-      </Scroll>
+      <FirstRows {...{ table, roles, options, problems }} onRoles={(said) => void change({ roles: said })} />
       {table.rowCount > table.rows.length && (
         <p style={{ color: 'var(--quiet)' }}>
           And {counted(table.rowCount - table.rows.length, 'more row')}.

@@ -39,6 +39,66 @@ export interface StripPictureProps {
   caption: string;
 }
 
+/** The axis under the lanes. */
+const Axis = ({
+  plot,
+  y,
+  ticks,
+  toX,
+}: {
+  plot: number;
+  y: number;
+  ticks: readonly number[];
+  toX: (value: number) => number;
+}) => (
+  <>
+    <line x2={plot} y1={y} y2={y} stroke="var(--ink)" />
+    {ticks.map((tick) => (
+      <g key={tick} transform={`translate(${toX(tick).toFixed(1)} ${String(y)})`}>
+        <line y2={5} stroke="var(--ink)" />
+        <text className="quiet" y={18} textAnchor="middle">
+          {formatPlain(tick)}
+        </text>
+      </g>
+    ))}
+  </>
+);
+
+/** What stands beside a lane: the item, its mean, its place. */
+function LaneWords({
+  lane: { name, code, figure, place },
+  index,
+  characters,
+  width,
+}: {
+  lane: StripLane;
+  index: number;
+  /** So many of a name have room; undefined where only its code has. */
+  characters: number | undefined;
+  width: number;
+}) {
+  const y = HEAD + (index + 1) * LANE - FOOT - MARK_RADIUS + 5;
+  return (
+    <g>
+      <text className="strong" y={y}>
+        {characters === undefined ? code : shortened(name, characters)}
+        <title>{name}</title>
+      </text>
+      <text className="figure" x={width - (place === undefined ? 0 : 44)} y={y} textAnchor="end">
+        {figure}
+      </text>
+      {place !== undefined && (
+        <text className="strong" x={width} y={y} textAnchor="end">
+          {place}
+        </text>
+      )}
+    </g>
+  );
+}
+
+const laneWords = ({ name, figure, place }: StripLane): string =>
+  `${name} ${figure ?? ''}${place ? `, place ${place}` : ''}`;
+
 /** The strip as a drawing of lines and outlines: sharp at any size, and without hands. */
 export function StripPicture({
   label,
@@ -68,13 +128,8 @@ export function StripPicture({
       frame={frame}
       width={width}
       height={bottom + AXIS}
-      label={`${label}: ${lanes.map(({ name, figure, place }) => `${name} ${figure ?? ''}${place ? `, place ${place}` : ''}`).join('; ')}`}
-      caption={
-        <>
-          {caption}
-          {band && ` The band: ${band.label}.`}
-        </>
-      }
+      label={`${label}: ${lanes.map(laneWords).join('; ')}`}
+      caption={`${caption}${band ? ` The band: ${band.label}.` : ''}`}
     >
       <g transform={`translate(${String(names)} ${String(HEAD)})`}>
         {band && (
@@ -88,15 +143,7 @@ export function StripPicture({
         {lanes.map((lane, i) => (
           <Lane key={lane.id} lane={lane} index={i} plot={plot} toX={scale} clamped={clamped} />
         ))}
-        <line x2={plot} y1={lanes.length * LANE} y2={lanes.length * LANE} stroke="var(--ink)" />
-        {ticks.map((tick) => (
-          <g key={tick} transform={`translate(${scale(tick).toFixed(1)} ${String(lanes.length * LANE)})`}>
-            <line y2={5} stroke="var(--ink)" />
-            <text className="quiet" y={18} textAnchor="middle">
-              {formatPlain(tick)}
-            </text>
-          </g>
-        ))}
+        <Axis plot={plot} y={lanes.length * LANE} ticks={ticks} toX={scale} />
       </g>
       <text className="quiet" x={width} y={12} textAnchor="end">
         {placed ? 'mean, place' : 'mean'}
@@ -104,25 +151,9 @@ export function StripPicture({
       <text className="quiet" x={names + plot + 16} y={bottom + 18}>
         {unit}
       </text>
-      {lanes.map(({ id, name, code, figure, place }, i) => {
-        const y = HEAD + (i + 1) * LANE - FOOT - MARK_RADIUS + 5;
-        return (
-          <g key={id}>
-            <text className="strong" y={y}>
-              {characters === undefined ? code : shortened(name, characters)}
-              <title>{name}</title>
-            </text>
-            <text className="figure" x={width - (place === undefined ? 0 : 44)} y={y} textAnchor="end">
-              {figure}
-            </text>
-            {place !== undefined && (
-              <text className="strong" x={width} y={y} textAnchor="end">
-                {place}
-              </text>
-            )}
-          </g>
-        );
-      })}
+      {lanes.map((lane, i) => (
+        <LaneWords key={lane.id} lane={lane} index={i} characters={characters} width={width} />
+      ))}
     </Drawing>
   );
 }
@@ -130,28 +161,19 @@ export function StripPicture({
 /** More marks than this in a lane are drawn as thin strokes: a printed page shows no more. */
 const MOST_MARKS = 400;
 
-function Lane({
-  lane: { marks, mark, mean, interval, reach, words },
+/** The readings of a lane. */
+function Marks({
+  marks,
+  mark,
   index,
   plot,
   toX,
-  clamped,
-}: {
-  lane: StripLane;
-  index: number;
-  plot: number;
-  toX: (value: number) => number;
-  clamped: (value: number) => number;
-}) {
+}: Pick<StripLane, 'marks' | 'mark'> & { index: number; plot: number; toX: (value: number) => number }) {
   const colour = markColour(mark);
-  const foot = (index + 1) * LANE - 6;
-  const [low = null, high = null] = reach ?? [];
-  const [from, to] = [low === null ? 0 : clamped(low), high === null ? plot : clamped(high)];
   const dense = marks.length > MOST_MARKS;
   const shown = dense ? marks.filter((_, i) => i % Math.ceil(marks.length / MOST_MARKS) === 0) : marks;
   return (
-    <g>
-      <line x2={plot} y1={(index + 1) * LANE} y2={(index + 1) * LANE} stroke="var(--rule)" />
+    <>
       {placeMarks(shown, toX, index, LANE, plot).map(({ mark: { id, out }, x, y, parked }) => (
         <path
           key={id}
@@ -163,6 +185,29 @@ function Lane({
           strokeWidth={out ? 0.3 : 0}
         />
       ))}
+    </>
+  );
+}
+
+/** The stretch that an item may lie in where no more is known of it, and what is said of that. */
+function Reach({
+  of: { reach, words, mean },
+  colour,
+  foot,
+  plot,
+  clamped,
+}: {
+  of: Pick<StripLane, 'reach' | 'words' | 'mean'>;
+  colour: string;
+  /** Where it ends below. */
+  foot: number;
+  plot: number;
+  clamped: (value: number) => number;
+}) {
+  const [low = null, high = null] = reach ?? [];
+  const [from, to] = [low === null ? 0 : clamped(low), high === null ? plot : clamped(high)];
+  return (
+    <>
       {words !== undefined && (
         <text
           className="quiet"
@@ -185,6 +230,32 @@ function Lane({
           strokeDasharray={reach.includes(null) ? '6 4' : undefined}
         />
       )}
+    </>
+  );
+}
+
+/** What was read of an item, over the axis that all share. */
+function Lane({
+  lane,
+  index,
+  plot,
+  toX,
+  clamped,
+}: {
+  lane: StripLane;
+  index: number;
+  plot: number;
+  toX: (value: number) => number;
+  clamped: (value: number) => number;
+}) {
+  const { marks, mark, mean, interval } = lane;
+  const colour = markColour(mark);
+  const foot = (index + 1) * LANE - 6;
+  return (
+    <g>
+      <line x2={plot} y1={(index + 1) * LANE} y2={(index + 1) * LANE} stroke="var(--rule)" />
+      <Marks marks={marks} mark={mark} index={index} plot={plot} toX={toX} />
+      <Reach of={lane} {...{ colour, foot, plot, clamped }} />
       {interval && (
         <line
           x1={clamped(interval[0])}

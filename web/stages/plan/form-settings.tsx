@@ -2,7 +2,7 @@ import type { FormSetting } from '../../../core/forms/form.ts';
 import { readingForm } from '../../../core/forms/index.ts';
 import type { FormSettings as Settings, Measurand } from '../../../core/model/parts.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
-import { Choice } from '../../ui/choice.tsx';
+import { Choice, type ChoiceProps } from '../../ui/choice.tsx';
 import { Span } from '../../ui/span.tsx';
 import { tell } from '../../app/tell.ts';
 
@@ -18,6 +18,33 @@ interface SettingProps {
   save: (value: Settings[string]) => Promise<unknown>;
 }
 
+/** Words with commas between them. */
+const wordsIn = (text: string): string[] =>
+  text
+    .split(',')
+    .map((word) => word.trim())
+    .filter(Boolean);
+
+/** What is wrong with a number that must be a whole one. */
+const wholeIn = ({ low, high }: { low: number; high: number }, number: number): string | undefined =>
+  Number.isInteger(number) && number >= low && number <= high
+    ? undefined
+    : `A whole number from ${String(low)} to ${String(high)}.`;
+
+function SettingChoice<Value extends string>({
+  save,
+  ...choice
+}: Pick<ChoiceProps<Value>, 'label' | 'value' | 'options'> & { save: (value: Value) => Promise<unknown> }) {
+  return (
+    <Choice
+      {...choice}
+      onChange={(next) => {
+        tell(save(next));
+      }}
+    />
+  );
+}
+
 function SettingField({ setting, settings, said, save }: SettingProps) {
   const value = said ?? setting.fallback;
   const help = setting.help === undefined ? {} : { help: setting.help };
@@ -29,11 +56,7 @@ function SettingField({ setting, settings, said, save }: SettingProps) {
           {...help}
           saved={value as number}
           required
-          check={(next) =>
-            Number.isInteger(next) && next >= setting.low && next <= setting.high
-              ? undefined
-              : `A whole number from ${String(setting.low)} to ${String(setting.high)}.`
-          }
+          check={(next) => wholeIn(setting, next)}
           save={(next) => save(next ?? setting.fallback)}
         />
       );
@@ -50,24 +73,15 @@ function SettingField({ setting, settings, said, save }: SettingProps) {
       );
     case 'choice':
       return (
-        <Choice
-          label={setting.label}
-          value={value as string}
-          options={setting.options}
-          onChange={(next) => {
-            tell(save(next));
-          }}
-        />
+        <SettingChoice label={setting.label} value={value as string} options={setting.options} save={save} />
       );
     case 'yes':
       return (
-        <Choice
+        <SettingChoice
           label={setting.label}
           value={value === true ? 'yes' : 'no'}
           options={YES_NO}
-          onChange={(next) => {
-            tell(save(next === 'yes'));
-          }}
+          save={(next) => save(next === 'yes')}
         />
       );
     case 'unit':
@@ -86,14 +100,7 @@ function SettingField({ setting, settings, said, save }: SettingProps) {
           label={setting.label}
           help="with commas between them"
           saved={(value as readonly string[]).join(', ')}
-          save={(next) =>
-            save(
-              next
-                .split(',')
-                .map((word) => word.trim())
-                .filter(Boolean),
-            )
-          }
+          save={(next) => save(wordsIn(next))}
         />
       );
   }

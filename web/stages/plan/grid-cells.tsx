@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { itemsInOrder } from '../../../core/model/in-order.ts';
+import type { Item } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import {
   cellKey,
@@ -61,6 +62,46 @@ const Grid = styled.table`
   }
 `;
 
+/** The cells of an item. */
+function GridRow({
+  item,
+  settings,
+  struck,
+  onToggle,
+}: {
+  item: Item;
+  settings: ReturnType<typeof settingsOf>;
+  /** Keys of the cells that are struck out. */
+  struck: ReadonlySet<string>;
+  onToggle: (itemId: string, levelIds: string[]) => void;
+}) {
+  return (
+    <tr>
+      <th scope="row">
+        <ItemName name={item.name} mark={item.mark} size={14} />
+      </th>
+      {settings.map((setting) => {
+        const levelIds = levelIdsOf(setting);
+        const out = struck.has(cellKey({ itemId: item.id, levelIds }));
+        return (
+          <td key={settingKey(levelIds)}>
+            <button
+              type="button"
+              aria-pressed={out}
+              aria-label={`Strike out ${item.name} at ${settingWords(setting)}`}
+              onClick={() => {
+                onToggle(item.id, levelIds);
+              }}
+            >
+              {out ? '×' : '•'}
+            </button>
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
 /** The full grid of items and settings: a tap strikes a cell out, or takes it back. */
 export function GridCells({ document }: { document: StudyDocument }) {
   const [shown, setShown] = useState(SHOWN_CELLS);
@@ -104,29 +145,7 @@ export function GridCells({ document }: { document: StudyDocument }) {
           </thead>
           <tbody>
             {rows.map((item) => (
-              <tr key={item.id}>
-                <th scope="row">
-                  <ItemName name={item.name} mark={item.mark} size={14} />
-                </th>
-                {settings.map((setting) => {
-                  const levelIds = levelIdsOf(setting);
-                  const out = struck.has(cellKey({ itemId: item.id, levelIds }));
-                  return (
-                    <td key={settingKey(levelIds)}>
-                      <button
-                        type="button"
-                        aria-pressed={out}
-                        aria-label={`Strike out ${item.name} at ${settingWords(setting)}`}
-                        onClick={() => {
-                          toggle(item.id, levelIds);
-                        }}
-                      >
-                        {out ? '×' : '•'}
-                      </button>
-                    </td>
-                  );
-                })}
-              </tr>
+              <GridRow key={item.id} {...{ item, settings, struck }} onToggle={toggle} />
             ))}
           </tbody>
         </Grid>

@@ -273,9 +273,8 @@ function StepFields({ draft, about, problem, onChange }: FieldsProps) {
   );
 }
 
-/** The fields of a claim that is to be entered. */
-export function NewClaim({ document, onDone }: { document: StudyDocument; onDone: () => void }) {
-  const about = claimable(document);
+/** A claim as it is typed, what is wrong with it, and what enters it. */
+function useClaimDraft(document: StudyDocument, about: ReturnType<typeof claimable>, onDone: () => void) {
   const [choices, setChoices] = useState(() => firstChoices(about));
   const [texts, keepTexts, forgetTexts] = useKept(`claim/${document.study.id}`, () => NO_TEXTS, isClaimTexts);
   const draft: ClaimDraft = { ...choices, ...texts };
@@ -303,6 +302,13 @@ export function NewClaim({ document, onDone }: { document: StudyDocument; onDone
       setProblem({ field: 'all', text: problemText(error) });
     }
   };
+  return { draft, problem, change, add };
+}
+
+/** The fields of a claim that is to be entered. */
+export function NewClaim({ document, onDone }: { document: StudyDocument; onDone: () => void }) {
+  const about = claimable(document);
+  const { draft, problem, change, add } = useClaimDraft(document, about, onDone);
   const offered = CLAIM_KINDS.filter((kind) => kind !== 'step' || alongOptions(about).length > 0);
   const fields = { draft, about, problem, onChange: change };
   return (

@@ -54,27 +54,20 @@ const Lower = styled.div`
   }
 `;
 
-function ClassRanking({
-  document,
-  analysis,
-  group,
-  named,
-  soFar,
-  pairAlpha,
-}: {
-  document: StudyDocument;
+interface ClassProps {
   analysis: SettingAnalysis;
   group: ClassAnalysis;
-  /** Level of the pairs, before the settings share it. */
-  pairAlpha: number;
   /** Whether there are other classes, so that this one's name must be said. */
   named: boolean;
   /** Whether readings are to come, so that the answer may still change. */
   soFar: boolean;
-}) {
+}
+
+/** The answer of a class in a sentence, and what it rests on. */
+function ClassHead({ analysis, group, named, soFar }: ClassProps) {
   const {
     measurand,
-    setting: { words: setting, key },
+    setting: { words: setting },
     bySize,
   } = analysis;
   const said = answer(
@@ -83,6 +76,44 @@ function ClassRanking({
     measurand.unit,
     soFar,
   );
+  const rounds = new Set(analysis.readings.map(({ round }) => round)).size;
+  return (
+    <PageHead
+      title={measurand.direction.kind === 'unranked' ? `${measurand.name} is not ranked.` : said.sentence}
+    >
+      {named && `${group.name || 'Without a class'}. `}
+      {measurand.name}
+      {measurand.unit && ` in ${measurand.unit}`}
+      {setting && ` at ${setting}`},{' '}
+      {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.{' '}
+      {!group.analysis.exact && `${counted(rounds, 'round')}, `}
+      {leftOutWords(analysis.leftOut, measurand.rule.name)}.
+      {group.analysis.exact
+        ? ' Exact figures, worked out from attributes alone.'
+        : group.analysis.ranksOnly
+          ? ' Only the order of the marks decides, not their mean; the last column is the place.'
+          : ' Bars are 95 % intervals of the means; the last column is the place.'}
+    </PageHead>
+  );
+}
+
+function ClassRanking({
+  document,
+  analysis,
+  group,
+  named,
+  soFar,
+  pairAlpha,
+}: ClassProps & {
+  document: StudyDocument;
+  /** Level of the pairs, before the settings share it. */
+  pairAlpha: number;
+}) {
+  const {
+    measurand,
+    setting: { key },
+    bySize,
+  } = analysis;
   const { ranking } = group.analysis;
   const order = useMemo(
     () => [
@@ -102,25 +133,9 @@ function ClassRanking({
       ),
     [analysis, group.name, measurand.unit],
   );
-  const rounds = new Set(analysis.readings.map(({ round }) => round)).size;
   return (
     <>
-      <PageHead
-        title={measurand.direction.kind === 'unranked' ? `${measurand.name} is not ranked.` : said.sentence}
-      >
-        {named && `${group.name || 'Without a class'}. `}
-        {measurand.name}
-        {measurand.unit && ` in ${measurand.unit}`}
-        {setting && ` at ${setting}`},{' '}
-        {bySize ? 'ranked by the size of the error, smaller is better' : better(measurand)}.{' '}
-        {!group.analysis.exact && `${counted(rounds, 'round')}, `}
-        {leftOutWords(analysis.leftOut, measurand.rule.name)}.
-        {group.analysis.exact
-          ? ' Exact figures, worked out from attributes alone.'
-          : group.analysis.ranksOnly
-            ? ' Only the order of the marks decides, not their mean; the last column is the place.'
-            : ' Bars are 95 % intervals of the means; the last column is the place.'}
-      </PageHead>
+      <ClassHead {...{ analysis, group, named, soFar }} />
       <TakenStrip
         what={`${measurand.name}${named && group.name ? `, ${group.name}` : ''}`}
         caption={stripCaption(analysis, group.analysis)}

@@ -1,5 +1,6 @@
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { measurandsInOrder } from '../../../core/model/in-order.ts';
 import { Button } from '../../ui/button.tsx';
@@ -11,23 +12,98 @@ import { Segments } from '../../ui/segments.tsx';
 
 type Layout = 'long' | 'wide';
 
-/** Readings as a clean table for a spreadsheet: how it is laid out, and with which signs. */
+/** How such a table is laid out, and with which signs. */
+interface Chosen {
+  layout: Layout;
+  /** Its id; undefined for the first. */
+  measurand: string | undefined;
+  decimal: 'point' | 'comma';
+  units: 'names' | 'line';
+  leftOut: boolean;
+}
+
+const FIRST: Chosen = {
+  layout: 'wide',
+  measurand: undefined,
+  decimal: 'point',
+  units: 'names',
+  leftOut: false,
+};
+
+function TableChoices({
+  chosen: { layout, measurand, decimal, units, leftOut },
+  measurands,
+  onChoose,
+}: {
+  chosen: Chosen;
+  measurands: readonly Measurand[];
+  onChoose: (changes: Partial<Chosen>) => void;
+}) {
+  const wide = layout === 'wide';
+  const set =
+    <Name extends keyof Chosen>(name: Name) =>
+    (value: Chosen[Name]) => {
+      onChoose({ [name]: value });
+    };
+  return (
+    <>
+      <Segments
+        label="Rows"
+        value={layout}
+        options={[
+          { value: 'wide', label: 'a column for each item' },
+          { value: 'long', label: 'one reading a row' },
+        ]}
+        onChange={set('layout')}
+      />
+      {wide && measurands.length > 1 && measurand !== undefined && (
+        <Choice
+          label="Readings of"
+          value={measurand}
+          options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={set('measurand')}
+        />
+      )}
+      {wide && (
+        <Segments
+          label="Units"
+          value={units}
+          options={[
+            { value: 'names', label: 'behind the names' },
+            { value: 'line', label: 'in a line of their own' },
+          ]}
+          onChange={set('units')}
+        />
+      )}
+      <Segments
+        label="Decimals"
+        value={decimal}
+        options={[
+          { value: 'point', label: '3.5' },
+          { value: 'comma', label: '3,5 and semicolons' },
+        ]}
+        onChange={set('decimal')}
+      />
+      <CheckBox isSelected={leftOut} onChange={set('leftOut')}>
+        With readings that do not count
+      </CheckBox>
+    </>
+  );
+}
+
+/** Readings as a clean table for a spreadsheet. */
 export function PlainTable({ document }: { document: StudyDocument }) {
   const [isOpen, setOpen] = useState(false);
-  const [layout, setLayout] = useState<Layout>('wide');
-  const [measurand, setMeasurand] = useState<string>();
-  const [decimal, setDecimal] = useState<'point' | 'comma'>('point');
-  const [units, setUnits] = useState<'names' | 'line'>('names');
-  const [leftOut, setLeftOut] = useState(false);
+  const [chosen, setChosen] = useState(FIRST);
   const measurands = measurandsInOrder(document);
-  const chosen = measurands.find(({ id }) => id === measurand) ?? measurands[0];
+  const of = measurands.find(({ id }) => id === chosen.measurand) ?? measurands[0];
   const close = () => {
     setOpen(false);
   };
-  const wide = layout === 'wide';
+  const { layout, decimal, units, leftOut } = chosen;
   const query = new URLSearchParams({
     ...{ layout, decimal, 'left-out': leftOut ? 'yes' : 'no' },
-    ...(wide && chosen ? { units, measurand: chosen.id } : {}),
+    ...(layout === 'wide' && of ? { units, measurand: of.id } : {}),
   });
   return (
     <>
@@ -39,46 +115,13 @@ export function PlainTable({ document }: { document: StudyDocument }) {
         A table for a spreadsheet…
       </Button>
       <Dialog title="A table for a spreadsheet" isOpen={isOpen} onClose={close}>
-        <Segments
-          label="Rows"
-          value={layout}
-          options={[
-            { value: 'wide', label: 'a column for each item' },
-            { value: 'long', label: 'one reading a row' },
-          ]}
-          onChange={setLayout}
+        <TableChoices
+          chosen={{ ...chosen, measurand: of?.id }}
+          measurands={measurands}
+          onChoose={(changes) => {
+            setChosen((before) => ({ ...before, ...changes }));
+          }}
         />
-        {wide && measurands.length > 1 && chosen && (
-          <Choice
-            label="Readings of"
-            value={chosen.id}
-            options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
-            onChange={setMeasurand}
-          />
-        )}
-        {wide && (
-          <Segments
-            label="Units"
-            value={units}
-            options={[
-              { value: 'names', label: 'behind the names' },
-              { value: 'line', label: 'in a line of their own' },
-            ]}
-            onChange={setUnits}
-          />
-        )}
-        <Segments
-          label="Decimals"
-          value={decimal}
-          options={[
-            { value: 'point', label: '3.5' },
-            { value: 'comma', label: '3,5 and semicolons' },
-          ]}
-          onChange={setDecimal}
-        />
-        <CheckBox isSelected={leftOut} onChange={setLeftOut}>
-          With readings that do not count
-        </CheckBox>
         <DialogActions>
           <Button tone="quiet" onPress={close}>
             Close
