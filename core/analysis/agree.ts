@@ -5,6 +5,7 @@ import { hasReference } from '../forms/index.ts';
 import { partNumber } from '../forms/read-parts.ts';
 import { ALPHA } from '../model/alpha.ts';
 import { itemsInOrder } from '../model/in-order.ts';
+import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import type { Observation } from '../observations/observation.ts';
 import { type WithinSpec, withinSpec } from '../summary/spec.ts';
@@ -62,6 +63,32 @@ function pairsOf(observations: readonly Observation[]): AgreedPair[] {
   return pairs.map(({ pair }, i) => ({ ...pair, rate: rates[i] ?? null }));
 }
 
+/** How some pairs agree, under a label; nothing where too few do. */
+function groupAgreement(
+  { spec, direction }: Measurand,
+  key: string,
+  label: string,
+  of: readonly AgreedPair[],
+): GroupAgreement[] {
+  const agreed = agreement(of, ALPHA);
+  if (!agreed) return [];
+  const errors = of.map(({ reference, indicated }) => ({ value: indicated - reference, reference }));
+  const within = spec === null ? undefined : withinSpec(errors, spec, direction, ALPHA);
+  return [{ key, label, agreement: agreed, within }];
+}
+
+/** Pairs by the third of the references that they lie in; nothing where they are too few or too alike. */
+function bandsOf(pairs: readonly AgreedPair[]): { label: string; of: AgreedPair[] }[] {
+  const references = sorted(pairs.map(({ reference }) => reference));
+  const [first, second] = [quantile(references, 1 / 3), quantile(references, 2 / 3)];
+  if (pairs.length < FEWEST_IN_BANDS || first >= second) return [];
+  const bandOf = ({ reference }: Pair) => (reference <= first ? 0 : reference <= second ? 1 : 2);
+  return ['low', 'middle', 'high'].map((label, band) => ({
+    label,
+    of: pairs.filter((pair) => bandOf(pair) === band),
+  }));
+}
+
 /**
  * How the readings of a measurand agree with the reference that they were taken beside, over all settings: mostly it is
  * the reference that they set.
@@ -79,24 +106,8 @@ export function agreementOf(
   const pairs = pairsOf(observations).filter(({ rate }) => rate === null || Math.abs(rate) <= slowest);
   const whole = agreement(pairs, ALPHA);
   if (!whole) return undefined;
-  const group = (key: string, label: string, of: readonly AgreedPair[]): GroupAgreement[] => {
-    const agreed = agreement(of, ALPHA);
-    if (!agreed) return [];
-    const within =
-      measurand.spec === null
-        ? undefined
-        : withinSpec(
-            of.map(({ reference, indicated }) => ({ value: indicated - reference, reference })),
-            measurand.spec,
-            measurand.direction,
-            ALPHA,
-          );
-    return [{ key, label, agreement: agreed, within }];
-  };
-  const references = sorted(pairs.map(({ reference }) => reference));
-  const cuts = [quantile(references, 1 / 3), quantile(references, 2 / 3)] as const;
-  const bandOf = ({ reference }: Pair) => (reference <= cuts[0] ? 0 : reference <= cuts[1] ? 1 : 2);
-  const banded = pairs.length >= FEWEST_IN_BANDS && cuts[0] < cuts[1];
+  const group = (key: string, label: string, of: readonly AgreedPair[]) =>
+    groupAgreement(measurand, key, label, of);
   const dayOf = ({ takenAt }: AgreedPair) => takenAt.slice(0, 10);
   const days = [...new Set(pairs.map(dayOf))].sort();
   const settings = settingsRead(document);
@@ -111,15 +122,7 @@ export function agreementOf(
         passingBablok: passingBablok(ofItem, ALPHA),
       }));
     }),
-    byBand: banded
-      ? ['low', 'middle', 'high'].flatMap((label, band) =>
-          group(
-            label,
-            label,
-            pairs.filter((pair) => bandOf(pair) === band),
-          ),
-        )
-      : [],
+    byBand: bandsOf(pairs).flatMap(({ label, of }) => group(label, label, of)),
     byDay:
       days.length > 1
         ? days.flatMap((day) =>

@@ -155,20 +155,15 @@ const placeOf = (event: PointerEvent<SVGRectElement>) => {
   return { px: event.clientX - left + SOUND_LEFT, py: event.clientY - top };
 };
 
-/** What a pointer takes hold of and moves: an end of the chosen window, the threshold, or what is seen. */
-function Grips({
-  x,
-  levels,
-  right,
-  chosen,
-  of,
-}: {
+interface HoldProps {
   x: Scale;
   levels: Scale;
-  right: number;
   chosen: ShownWindow | undefined;
   of: SoundPictureProps;
-}) {
+}
+
+/** What is taken hold of, and what follows when it is moved and let go. Places are in the picture's pixels. */
+function useHold({ x, levels, chosen, of }: HoldProps) {
   const { lengthS, view, threshold, windows, onView, onChoose, onThreshold, onWindow } = of;
   const held = useRef<Held>(undefined);
   /** What is taken hold of at a place. */
@@ -205,6 +200,12 @@ function Grips({
     const under = windows.find(({ from, to }) => time >= from && time <= to);
     if (under) onChoose(under.key);
   };
+  return { holdAt, drag, letGo, held };
+}
+
+/** What a pointer takes hold of and moves: an end of the chosen window, the threshold, or what is seen. */
+function Grips({ x, levels, right, chosen, of }: HoldProps & { right: number }) {
+  const { holdAt, drag, letGo, held } = useHold({ x, levels, chosen, of });
   return (
     <rect
       x={SOUND_LEFT}
@@ -231,6 +232,45 @@ function Grips({
         held.current = undefined;
       }}
     />
+  );
+}
+
+/** The wave, and the level under it. */
+function Curves({
+  columns,
+  track,
+  view,
+  width,
+  x,
+  wave,
+  levels,
+}: Pick<SoundPictureProps, 'columns' | 'track' | 'view'> & {
+  width: number;
+  x: Scale;
+  wave: Scale;
+  levels: Scale;
+}) {
+  return (
+    <>
+      {columns && (
+        <polygon
+          points={outline(columns, x, wave)}
+          fill="var(--ink)"
+          stroke="var(--ink)"
+          strokeWidth={0.7}
+          strokeLinejoin="round"
+        />
+      )}
+      {track && (
+        <polyline
+          points={levelLine(track, view, soundColumns(width), x, levels)}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.3}
+          strokeLinejoin="round"
+        />
+      )}
+    </>
   );
 }
 
@@ -263,24 +303,7 @@ export function SoundPicture(props: SoundPictureProps) {
       <WaveAxis y={wave} peak={peak} right={right} />
       {track && <LevelAxis y={levels} scale={scale} right={right} />}
       <g clipPath={`url(#${clip})`}>
-        {columns && (
-          <polygon
-            points={outline(columns, x, wave)}
-            fill="var(--ink)"
-            stroke="var(--ink)"
-            strokeWidth={0.7}
-            strokeLinejoin="round"
-          />
-        )}
-        {track && (
-          <polyline
-            points={levelLine(track, view, soundColumns(width), x, levels)}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth={1.3}
-            strokeLinejoin="round"
-          />
-        )}
+        <Curves {...{ columns, track, view, width, x, wave, levels }} />
         {playing !== undefined && (
           <Upright x={x(playing)} bottom={LEVEL_TOP + LEVELS} colour="var(--rust)" wide={2} />
         )}

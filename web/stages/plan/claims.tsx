@@ -30,20 +30,49 @@ const List = styled.ul`
   }
 `;
 
+/** Removes a claim, with a way back. */
+async function remove(claim: Claim): Promise<void> {
+  try {
+    await deletePart('claims', claim);
+    const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = claim;
+    tellDone('The claim is removed.', () => createPart(studyId, 'claims', fields));
+  } catch (error) {
+    tellFailure(error);
+  }
+}
+
+/** A claim, who makes it, and whether it was entered before the readings. */
+function ClaimLine({ claim, document }: { claim: Claim; document: StudyDocument }) {
+  const begun = document.readings.find(({ measurandId }) => measurandId === claim.measurandId)?.takenAt;
+  return (
+    <li>
+      <div>
+        <bdi>{claimWords(claim, document)}</bdi>
+        <small>
+          {claim.source && (
+            <>
+              <bdi>{claim.source}</bdi>.{' '}
+            </>
+          )}
+          Entered {dayAndTime(claim.createdAt)}
+          {begun !== undefined &&
+            (claim.createdAt < begun ? ', before the first reading' : ', after the first reading')}
+          .
+        </small>
+      </div>
+      <IconButton
+        label={`Remove the claim ${claimWords(claim, document)}`}
+        onPress={() => void remove(claim)}
+      >
+        <Trash2 size={18} aria-hidden />
+      </IconButton>
+    </li>
+  );
+}
+
 /** What is expected or claimed, entered before the readings; the ranking says what becomes of it. */
 export function Claims({ document }: { document: StudyDocument }) {
   const [adding, setAdding] = useState(false);
-  const first = (measurandId: string) =>
-    document.readings.find((reading) => reading.measurandId === measurandId)?.takenAt;
-  const remove = async (claim: Claim) => {
-    try {
-      await deletePart('claims', claim);
-      const { studyId, version: _version, createdAt: _created, updatedAt: _updated, ...fields } = claim;
-      tellDone('The claim is removed.', () => createPart(studyId, 'claims', fields));
-    } catch (error) {
-      tellFailure(error);
-    }
-  };
   return (
     <>
       {document.claims.length === 0 && (
@@ -53,33 +82,9 @@ export function Claims({ document }: { document: StudyDocument }) {
         </p>
       )}
       <List>
-        {document.claims.map((claim) => {
-          const begun = first(claim.measurandId);
-          return (
-            <li key={claim.id}>
-              <div>
-                <bdi>{claimWords(claim, document)}</bdi>
-                <small>
-                  {claim.source && (
-                    <>
-                      <bdi>{claim.source}</bdi>.{' '}
-                    </>
-                  )}
-                  Entered {dayAndTime(claim.createdAt)}
-                  {begun !== undefined &&
-                    (claim.createdAt < begun ? ', before the first reading' : ', after the first reading')}
-                  .
-                </small>
-              </div>
-              <IconButton
-                label={`Remove the claim ${claimWords(claim, document)}`}
-                onPress={() => void remove(claim)}
-              >
-                <Trash2 size={18} aria-hidden />
-              </IconButton>
-            </li>
-          );
-        })}
+        {document.claims.map((claim) => (
+          <ClaimLine key={claim.id} claim={claim} document={document} />
+        ))}
       </List>
       <Button
         isDisabled={document.items.length === 0 || document.measurands.length === 0}

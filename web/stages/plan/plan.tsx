@@ -196,10 +196,41 @@ function planHeading(document: StudyDocument, missing: readonly string[]): strin
   return `${counted(document.items.length, 'item')} in ${counted(document.study.rounds, 'round')}${where}: ${counted(runs, 'reading')}.`;
 }
 
+/** What the study is called, and what it is to answer. */
+function NameAndQuestion({ study }: Pick<StudyDocument, 'study'>) {
+  return (
+    <Question>
+      <SavedText
+        label="Name of the study"
+        saved={study.title}
+        required
+        save={(title) => patchStudy(study, { title })}
+      />
+      <SavedText
+        label="Question"
+        saved={study.question}
+        placeholder="What should the readings answer?"
+        save={(question) => patchStudy(study, { question })}
+      />
+    </Question>
+  );
+}
+
+/** Leads to the run sheet. */
+function SheetButton({ isDisabled }: { isDisabled: boolean }) {
+  const navigate = useNavigate();
+  return (
+    <Row>
+      <Button size="large" isDisabled={isDisabled} onPress={() => void navigate('../sheet')}>
+        <Printer size={20} aria-hidden /> Run sheet for paper
+      </Button>
+    </Row>
+  );
+}
+
 /** What is settled before the first reading: question, items, measurands, rounds and their order. */
 export function Plan() {
   const document = useStudy();
-  const navigate = useNavigate();
   const { study, items } = document;
   const measurands = measurandsInOrder(document);
   const missing = [
@@ -229,20 +260,7 @@ export function Plan() {
         Everything saves itself when you leave a field. Only items and one measurand are needed; the rest can
         wait.
       </PageHead>
-      <Question>
-        <SavedText
-          label="Name of the study"
-          saved={study.title}
-          required
-          save={(title) => patchStudy(study, { title })}
-        />
-        <SavedText
-          label="Question"
-          saved={study.question}
-          placeholder="What should the readings answer?"
-          save={(question) => patchStudy(study, { question })}
-        />
-      </Question>
+      <NameAndQuestion study={study} />
       <Section aria-labelledby="items">
         <h2 id="items">Items</h2>
         <Items document={document} />
@@ -262,15 +280,7 @@ export function Plan() {
         <CareFolds document={document} />
       </Folds>
       <Section>
-        <Row>
-          <Button
-            size="large"
-            isDisabled={items.length === 0 || measurands.length === 0}
-            onPress={() => void navigate('../sheet')}
-          >
-            <Printer size={20} aria-hidden /> Run sheet for paper
-          </Button>
-        </Row>
+        <SheetButton isDisabled={items.length === 0 || measurands.length === 0} />
       </Section>
     </Sheet>
   );

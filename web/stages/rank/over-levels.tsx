@@ -160,6 +160,54 @@ const Change = styled.span<{ $open: boolean }>`
   color: ${({ $open }) => ($open ? 'var(--quiet)' : 'inherit')};
 `;
 
+/** By how much an item changes, and whether that is more than chance. */
+function ChangeCell({
+  change,
+  decimals,
+  marginAt,
+}: {
+  change: TableProps['group']['changes'][number][number] | undefined;
+  decimals: number;
+  /** The difference that matters at a level, in words. */
+  marginAt: (level: number) => string;
+}) {
+  if (!change) return <td className="figure">–</td>;
+  return (
+    <td className="figure">
+      <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
+        {signed(change.difference, decimals)}
+        {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
+      </Change>
+      <Small>{changeWords(change, marginAt(change.from), (value) => signed(value, decimals))}</Small>
+    </td>
+  );
+}
+
+/** From where changes are counted. */
+function FromChoice({
+  from,
+  baseline,
+  onFrom,
+}: {
+  from: From;
+  /** Name of the level. */
+  baseline: string;
+  onFrom: (from: From) => void;
+}) {
+  return (
+    <Segments<From>
+      label="Changes shown"
+      labelHidden
+      value={from}
+      options={[
+        { value: 'baseline', label: `From ${baseline}` },
+        { value: 'before', label: 'From the level before' },
+      ]}
+      onChange={onFrom}
+    />
+  );
+}
+
 /** What each item changes by, from the baseline level or step by step. */
 function ChangeTable({ over: { measurand, levels, baseline }, group, order }: TableProps) {
   const [from, setFrom] = useState<From>('baseline');
@@ -176,16 +224,7 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
     <>
       <h2>What each item changes by</h2>
       {levels.length > 2 && (
-        <Segments<From>
-          label="Changes shown"
-          labelHidden
-          value={from}
-          options={[
-            { value: 'baseline', label: `From ${levels[baseline]?.name ?? ''}` },
-            { value: 'before', label: 'From the level before' },
-          ]}
-          onChange={setFrom}
-        />
+        <FromChoice from={from} baseline={levels[baseline]?.name ?? ''} onFrom={setFrom} />
       )}
       <TakeTable what="Changes by level" style={{ marginTop: 12 }}>
         <Table>
@@ -209,26 +248,14 @@ function ChangeTable({ over: { measurand, levels, baseline }, group, order }: Ta
               return (
                 <tr key={id}>
                   <ItemHead name={name} mark={mark} />
-                  {steps.map((step) => {
-                    const change = found(item, step);
-                    return (
-                      <td key={step.join('/')} className="figure">
-                        {change ? (
-                          <>
-                            <Change $open={change.verdict !== 'rises' && change.verdict !== 'falls'}>
-                              {signed(change.difference, decimals)}
-                              {change.percent !== null && ` (${signed(change.percent, 0)}\u202f%)`}
-                            </Change>
-                            <Small>
-                              {changeWords(change, marginAt(change.from), (value) => signed(value, decimals))}
-                            </Small>
-                          </>
-                        ) : (
-                          '–'
-                        )}
-                      </td>
-                    );
-                  })}
+                  {steps.map((step) => (
+                    <ChangeCell
+                      key={step.join('/')}
+                      change={found(item, step)}
+                      decimals={decimals}
+                      marginAt={marginAt}
+                    />
+                  ))}
                 </tr>
               );
             })}

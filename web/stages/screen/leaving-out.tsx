@@ -2,6 +2,7 @@ import { type Ref, useImperativeHandle, useState } from 'react';
 import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { Item, Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import type { Observation } from '../../../core/observations/observation.ts';
 import { counted, withUnit } from '../../../core/quantity/format.ts';
 import { recordParts } from '../../app/api/studies.ts';
 import { tellDone } from '../../app/tell.ts';
@@ -40,16 +41,14 @@ function leaveOut(studyId: string, ids: readonly string[], reason: string): void
     );
 }
 
-/** The questions by which readings are left out by hand; the page is not drawn again as they open and close. */
-export function LeavingOutDialogs({
-  ref,
-  document,
-  measurand,
-  settingKey,
-  analysis,
-  items,
-}: LeavingOutProps) {
-  const about = `${measurand.id}/${settingKey}`;
+const readingWords = (
+  { itemId, round, value }: Observation,
+  items: LeavingOutProps['items'],
+  unit: string,
+): string => `${items.get(itemId)?.name ?? ''}, round ${String(round)}: ${withUnit(String(value), unit)}`;
+
+/** What is asked: about some readings, or which of several. */
+function useQuestion(ref: LeavingOutProps['ref'], about: string) {
   const [question, setQuestion] = useState<Question & { about: string }>();
   useImperativeHandle(
     ref,
@@ -67,7 +66,20 @@ export function LeavingOutDialogs({
     setQuestion(undefined);
   };
   // What is asked about is not on the page of another measurand.
-  if (question?.about !== about) return null;
+  return [question?.about === about ? question : undefined, close] as const;
+}
+
+/** The questions by which readings are left out by hand; the page is not drawn again as they open and close. */
+export function LeavingOutDialogs({
+  ref,
+  document,
+  measurand,
+  settingKey,
+  analysis,
+  items,
+}: LeavingOutProps) {
+  const [question, close] = useQuestion(ref, `${measurand.id}/${settingKey}`);
+  if (!question) return null;
   const wouldChange = (readingIds: readonly string[]) => (
     <BeforeAfter
       document={document}
@@ -96,10 +108,7 @@ export function LeavingOutDialogs({
   }
   const { ids, what } = question;
   const reading = readingOf(ids[0]);
-  const words =
-    what ??
-    (reading &&
-      `${items.get(reading.itemId)?.name ?? ''}, round ${String(reading.round)}: ${withUnit(String(reading.value), measurand.unit)}`);
+  const words = what ?? (reading && readingWords(reading, items, measurand.unit));
   return (
     <LeaveOutDialog
       key={ids.join(' ')}

@@ -220,6 +220,32 @@ function Windows({
   );
 }
 
+/** Takes what is ticked as readings. */
+function TakeTicked({
+  tracks: { rows, take, takeBack },
+  measurand,
+}: {
+  tracks: Tracks;
+  measurand: Measurand;
+}) {
+  return (
+    <Row>
+      <TakeAll
+        measurand={measurand}
+        ready={rows.filter(({ ticked, place }) => ticked && place).length}
+        working={rows.some(({ item, value, problem }) => item && !value && problem === undefined)}
+        take={take}
+        takeBack={takeBack}
+        nothing={
+          rows.every(({ taken, item }) => taken ?? !item)
+            ? 'All of these are taken as readings.'
+            : 'Nothing here is ticked to be taken.'
+        }
+      />
+    </Row>
+  );
+}
+
 /** Readings of one measurand from the files of a study. */
 function TracesOf({
   document,
@@ -253,14 +279,7 @@ function TracesOf({
       <Stale stale={tracks.stale} workAgain={tracks.workAgain} measurand={measurand} />
       {chosen && (
         <Work>
-          <Views
-            files={files}
-            fileId={fileId}
-            onFile={setWantedFile}
-            view={view}
-            onView={setView}
-            tracks={tracks}
-          />
+          <Views {...{ files, fileId, view, tracks }} onFile={setWantedFile} onView={setView} />
           <Windows tracks={tracks} measurand={measurand} view={view} chosen={chosen} />
           <TrackTable
             rows={rows}
@@ -277,20 +296,7 @@ function TracesOf({
               change((before) => ({ ...before, ticked: { ...before.ticked, [key]: ticked } }));
             }}
           />
-          <Row>
-            <TakeAll
-              measurand={measurand}
-              ready={rows.filter(({ ticked, place }) => ticked && place).length}
-              working={rows.some(({ item, value, problem }) => item && !value && problem === undefined)}
-              take={tracks.take}
-              takeBack={tracks.takeBack}
-              nothing={
-                rows.every(({ taken, item }) => taken ?? !item)
-                  ? 'All of these are taken as readings.'
-                  : 'Nothing here is ticked to be taken.'
-              }
-            />
-          </Row>
+          <TakeTicked tracks={tracks} measurand={measurand} />
         </Work>
       )}
     </Sheet>

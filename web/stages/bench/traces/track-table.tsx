@@ -46,9 +46,74 @@ export interface TrackTableProps {
   onTick: (key: string, ticked: boolean) => void;
 }
 
+/** Whether its window is to be taken, and as which reading. */
+function Tick({
+  row: { key, place, ticked },
+  onTick,
+}: Pick<TrackTableProps, 'onTick'> & { row: TrackTableProps['rows'][number] }) {
+  return (
+    <CheckBox
+      isSelected={ticked}
+      onChange={(next) => {
+        onTick(key, next);
+      }}
+    >
+      {placeWords(place, 'not taken')}
+    </CheckBox>
+  );
+}
+
+/** A column of a file. */
+function TrackLine({
+  row,
+  ...props
+}: Omit<TrackTableProps, 'rows'> & { row: TrackTableProps['rows'][number] }) {
+  const { items, measurand, severalFiles, separate, chosenKey, onChoose, onItem, onTick } = props;
+  const { key, name, file, item, window: cut, taken, value } = row;
+  const good = item && value && !('problem' in value) && !taken;
+  return (
+    <tr {...(key === chosenKey ? { 'data-current': true } : {})}>
+      <RowName
+        chosen={key === chosenKey}
+        onChoose={() => {
+          onChoose(key);
+        }}
+      >
+        <bdi>{name}</bdi>
+        {severalFiles && <small>{file.name}</small>}
+      </RowName>
+      <td>
+        <RowItem
+          label={`Item of ${name}`}
+          items={items}
+          item={item}
+          orNone
+          onItem={(itemId) => {
+            onItem(key, itemId);
+          }}
+        />
+      </td>
+      {separate && (
+        <Where>
+          {spanText(cut.from)} to
+          <br />
+          {spanText(cut.to)}
+        </Where>
+      )}
+      <td className="figure">
+        <Value value={value} settings={measurand.settings} unit={measurand.unit} />
+      </td>
+      <Where>{taken ? `in round ${String(taken.round)}` : good && <Tick row={row} onTick={onTick} />}</Where>
+      <td>
+        <Odd sentences={oddOf(row)} />
+      </td>
+    </tr>
+  );
+}
+
 /** Each column of each file: whose it is, what its window gives, and where the reading goes. */
 export function TrackTable(props: TrackTableProps) {
-  const { rows, items, measurand, severalFiles, separate, chosenKey, onChoose, onItem, onTick } = props;
+  const { measurand, separate } = props;
   return (
     <Scroll aria-label="Windows">
       <Table>
@@ -63,63 +128,9 @@ export function TrackTable(props: TrackTableProps) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => {
-            const { key, name, file, item, window: cut, place, taken, ticked, value } = row;
-            const good = item && value && !('problem' in value) && !taken;
-            return (
-              <tr key={key} {...(key === chosenKey ? { 'data-current': true } : {})}>
-                <RowName
-                  chosen={key === chosenKey}
-                  onChoose={() => {
-                    onChoose(key);
-                  }}
-                >
-                  <bdi>{name}</bdi>
-                  {severalFiles && <small>{file.name}</small>}
-                </RowName>
-                <td>
-                  <RowItem
-                    label={`Item of ${name}`}
-                    items={items}
-                    item={item}
-                    orNone
-                    onItem={(itemId) => {
-                      onItem(key, itemId);
-                    }}
-                  />
-                </td>
-                {separate && (
-                  <Where>
-                    {spanText(cut.from)} to
-                    <br />
-                    {spanText(cut.to)}
-                  </Where>
-                )}
-                <td className="figure">
-                  <Value value={value} settings={measurand.settings} unit={measurand.unit} />
-                </td>
-                <Where>
-                  {taken ? (
-                    `in round ${String(taken.round)}`
-                  ) : good ? (
-                    <CheckBox
-                      isSelected={ticked}
-                      onChange={(next) => {
-                        onTick(key, next);
-                      }}
-                    >
-                      {placeWords(place, 'not taken')}
-                    </CheckBox>
-                  ) : (
-                    ''
-                  )}
-                </Where>
-                <td>
-                  <Odd sentences={oddOf(row)} />
-                </td>
-              </tr>
-            );
-          })}
+          {props.rows.map((row) => (
+            <TrackLine key={row.key} row={row} {...props} />
+          ))}
         </tbody>
       </Table>
     </Scroll>

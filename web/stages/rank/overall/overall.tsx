@@ -117,6 +117,45 @@ function ScoreNotes({
   );
 }
 
+/** The score of each item, made up of what each measurand gives. */
+function ScoreBars({
+  scores,
+  scoring,
+  verdicts,
+  order,
+  caption,
+  placeOf,
+}: {
+  scores: ClassScores;
+  scoring: ScoringInHand['scoring'];
+  verdicts: ReturnType<typeof useScoreVerdicts>['data'];
+  /** Indices from first to last place. */
+  order: readonly number[];
+  caption: string;
+  placeOf: (index: number) => string;
+}) {
+  return (
+    <TakePicture what="Scores">
+      <ScorePicture
+        label={`Scores. ${answerScores(scores, verdicts)}`}
+        caption={`${caption} What each measurand gives to the score.${
+          scores.isRanged ? ' Lines: from where to where it may lie.' : ''
+        }`}
+        measurands={scores.weighed.map(({ name }) => name)}
+        bars={order.map((index) => {
+          const { id, name, mark } = scores.basis.items[index] as Item;
+          return {
+            ...{ id, name, mark, place: placeOf(index) },
+            score: reachWords(scores.reach.scores[index] ?? null, scoring),
+            parts: (scores.given[index] ?? []).map((part) => part ?? 0),
+            ...(scores.isRanged ? { reach: scores.reach.scores[index] ?? null } : {}),
+          };
+        })}
+      />
+    </TakePicture>
+  );
+}
+
 function ClassScore({
   document,
   basis,
@@ -152,26 +191,7 @@ function ClassScore({
       <PageHead title={answerScores(scores, verdicts, !look.final)}>{caption}</PageHead>
       {children}
       <Gap />
-      {scores.order.length > 0 && (
-        <TakePicture what="Scores">
-          <ScorePicture
-            label={`Scores. ${answerScores(scores, verdicts)}`}
-            caption={`${caption} What each measurand gives to the score.${
-              scores.isRanged ? ' Lines: from where to where it may lie.' : ''
-            }`}
-            measurands={scores.weighed.map(({ name }) => name)}
-            bars={order.map((index) => {
-              const { id, name, mark } = group.items[index] as Item;
-              return {
-                ...{ id, name, mark, place: placeOf(index) },
-                score: reachWords(scores.reach.scores[index] ?? null, scoring),
-                parts: (scores.given[index] ?? []).map((part) => part ?? 0),
-                ...(scores.isRanged ? { reach: scores.reach.scores[index] ?? null } : {}),
-              };
-            })}
-          />
-        </TakePicture>
-      )}
+      {scores.order.length > 0 && <ScoreBars {...{ scores, scoring, verdicts, order, caption, placeOf }} />}
       <ScoreTable scores={scores} scoring={scoring} order={[...order, ...rest]} placeOf={placeOf} />
       {verdicts?.ranking.every(({ shares }) => shares !== null) && (
         <Section aria-label="How often each place">

@@ -109,6 +109,49 @@ export interface WeightsProps {
   inHand: ScoringInHand;
 }
 
+/** How values become scores, and what stands in for one that is missing. */
+function ScoredBy({
+  scoring,
+  incomplete,
+  save,
+}: Pick<WeightsProps, 'incomplete'> & Pick<ScoringInHand, 'scoring' | 'save'>) {
+  return (
+    <Row style={{ alignItems: 'flex-end', gap: '12px 20px' }}>
+      <Segments
+        label="Scores by"
+        value={scoring.school}
+        options={SCORING_WORDS.map(({ name, label: words }) => ({ value: name, label: words }))}
+        onChange={(school) => {
+          tell(save({ ...scoring, school }));
+        }}
+      />
+      {incomplete && (
+        <Segments
+          label="Where a value is missing"
+          value={scoring.missing}
+          options={[
+            { value: 'score-the-rest', label: 'Score the rest' },
+            { value: 'no-score', label: 'No score' },
+          ]}
+          onChange={(missing) => {
+            tell(save({ ...scoring, missing }));
+          }}
+        />
+      )}
+      {scoring.weights.length > 0 && (
+        <Button
+          tone="quiet"
+          onPress={() => {
+            tell(save({ ...scoring, weights: [] }));
+          }}
+        >
+          Weigh all alike
+        </Button>
+      )}
+    </Row>
+  );
+}
+
 /** The weight of each measurand, and how values become scores. They follow the hand, and are saved when it lets go. */
 export function Weights({ measurands, incomplete, inHand: { scoring, show, save } }: WeightsProps) {
   const shares = sharesOf(
@@ -148,39 +191,7 @@ export function Weights({ measurands, incomplete, inHand: { scoring, show, save 
           />
         ))}
       </List>
-      <Row style={{ alignItems: 'flex-end', gap: '12px 20px' }}>
-        <Segments
-          label="Scores by"
-          value={scoring.school}
-          options={SCORING_WORDS.map(({ name, label: words }) => ({ value: name, label: words }))}
-          onChange={(school) => {
-            tell(save({ ...scoring, school }));
-          }}
-        />
-        {incomplete && (
-          <Segments
-            label="Where a value is missing"
-            value={scoring.missing}
-            options={[
-              { value: 'score-the-rest', label: 'Score the rest' },
-              { value: 'no-score', label: 'No score' },
-            ]}
-            onChange={(missing) => {
-              tell(save({ ...scoring, missing }));
-            }}
-          />
-        )}
-        {scoring.weights.length > 0 && (
-          <Button
-            tone="quiet"
-            onPress={() => {
-              tell(save({ ...scoring, weights: [] }));
-            }}
-          >
-            Weigh all alike
-          </Button>
-        )}
-      </Row>
+      <ScoredBy scoring={scoring} incomplete={incomplete} save={save} />
       <p style={{ marginTop: 8, color: 'var(--quiet)', fontSize: 'var(--size-15)' }}>
         {how} {when}
       </p>

@@ -4,7 +4,7 @@ import type { Measurand } from '../../../../core/model/parts.ts';
 import type { EarlierTest } from '../../../../core/model/study.ts';
 import type { StudyDocument } from '../../../../core/model/study-document.ts';
 import { counted } from '../../../../core/quantity/format.ts';
-import { patchStudy, useStudies } from '../../../app/api/studies.ts';
+import { type ListedStudy, patchStudy, useStudies } from '../../../app/api/studies.ts';
 import { tell, tellDone } from '../../../app/tell.ts';
 import { Button } from '../../../ui/button.tsx';
 import { Choice } from '../../../ui/choice.tsx';
@@ -47,11 +47,36 @@ export function Since(props: SinceProps) {
   );
 }
 
+interface PastSession {
+  id: string;
+  startedAt: string;
+}
+
+/** The earlier tests that can be looked at: those that are named, sessions of this study, and studies to name. */
+function testOptions(
+  study: StudyDocument['study'],
+  sessions: readonly PastSession[],
+  others: readonly Pick<ListedStudy, 'study'>[],
+  value: string,
+) {
+  return [
+    ...(value === NOTHING ? [{ value: NOTHING, label: 'Choose a test' }] : []),
+    ...study.earlier.map(({ studyId, title }) => ({ value: studyId, label: title })),
+    ...sessions.map(({ id, startedAt }) => ({
+      value: id,
+      label: `The session of ${dayOfYear(startedAt)}, ${clockTime(startedAt)}`,
+      help: 'against the last session',
+    })),
+    ...others.map(({ study: { id, title } }) => ({
+      value: id,
+      label: title,
+      help: 'another study: name it',
+    })),
+  ];
+}
+
 /** Which earlier test is looked at, and how another one is named. */
-function Compared({
-  sessions,
-  ...props
-}: SinceProps & { sessions: readonly { id: string; startedAt: string }[] }) {
+function Compared({ sessions, ...props }: SinceProps & { sessions: readonly PastSession[] }) {
   const { study } = props.document;
   const { data: studies = [] } = useStudies();
   const before = sessions.slice(0, -1);
@@ -79,26 +104,11 @@ function Compared({
     const kept = await patchStudy(study, { earlier });
     tellDone(said, () => patchStudy(kept, { earlier: study.earlier }));
   };
-  const options = [
-    ...(value === NOTHING ? [{ value: NOTHING, label: 'Choose a test' }] : []),
-    ...study.earlier.map(({ studyId, title }) => ({ value: studyId, label: title })),
-    ...before.map(({ id, startedAt }) => ({
-      value: id,
-      label: `The session of ${dayOfYear(startedAt)}, ${clockTime(startedAt)}`,
-      help: 'against the last session',
-    })),
-    ...others.map(({ study: { id, title } }) => ({
-      value: id,
-      label: title,
-      help: 'another study: name it',
-    })),
-  ];
-  if (study.blind === 'blind') {
+  const options = testOptions(study, before, others, value);
+  if (study.blind === 'blind')
     return <p>The codes must be opened first: names of an earlier test would give them away.</p>;
-  }
-  if (options.length === 0 || (value === NOTHING && options.length === 1)) {
+  if (options.length === 0 || (value === NOTHING && options.length === 1))
     return <p>There is no other study yet, and one session only.</p>;
-  }
   const session = before.find(({ id }) => id === value);
   return (
     <>
