@@ -103,35 +103,35 @@ function reportOf(file: string | undefined): string | undefined {
   return file;
 }
 
-/**
- * Understands the command line.
- * @throws FileProblem with one sentence for whatever is not understood
- */
-export function commandOptions(args: readonly string[]): CommandOptions {
-  const { values, positionals } = understood(args, {
-    allowPositionals: true,
-    options: {
-      json: { type: 'boolean' },
-      item: TEXT,
-      value: TEXT,
-      round: TEXT,
-      better: TEXT,
-      rule: TEXT,
-      alpha: TEXT,
-      'alpha-per': TEXT,
-      resolution: TEXT,
-      margin: TEXT,
-      method: TEXT,
-      resamples: TEXT,
-      seed: TEXT,
-      reference: TEXT,
-      factor: { type: 'string', multiple: true },
-      baseline: TEXT,
-      report: TEXT,
-      decibel: { type: 'boolean' },
-    },
-  });
-  const factors = values.factor ?? [];
+/** What the command line may have. */
+const OPTIONS = {
+  json: { type: 'boolean' },
+  item: TEXT,
+  value: TEXT,
+  round: TEXT,
+  better: TEXT,
+  rule: TEXT,
+  alpha: TEXT,
+  'alpha-per': TEXT,
+  resolution: TEXT,
+  margin: TEXT,
+  method: TEXT,
+  resamples: TEXT,
+  seed: TEXT,
+  reference: TEXT,
+  factor: { type: 'string', multiple: true },
+  baseline: TEXT,
+  report: TEXT,
+  decibel: { type: 'boolean' },
+} as const;
+
+const isWholeUpTo =
+  (most: number) =>
+  (x: number): boolean =>
+    Number.isInteger(x) && x >= 0 && x <= most;
+
+/** The factors that are named. @throws FileProblem where they are too many, or one twice */
+function factorsOf(factors: readonly string[]): string[] {
   if (factors.length > MOST_FACTORS) {
     throw new FileProblem(
       `The option --factor can be given twice at most, not ${String(factors.length)} times.`,
@@ -140,6 +140,18 @@ export function commandOptions(args: readonly string[]): CommandOptions {
   if (new Set(factors).size < factors.length) {
     throw new FileProblem(`The factor “${factors[0] ?? ''}” is given twice.`);
   }
+  return [...factors];
+}
+
+/**
+ * Understands the command line.
+ * @throws FileProblem with one sentence for whatever is not understood
+ */
+export function commandOptions(args: readonly string[]): CommandOptions {
+  const { values, positionals } = understood(args, {
+    allowPositionals: true,
+    options: OPTIONS,
+  });
   const [file, ...rest] = positionals;
   if (file === undefined)
     throw new FileProblem('Give the CSV file to read: analyse FILE.csv [options]; --help says which.');
@@ -151,7 +163,7 @@ export function commandOptions(args: readonly string[]): CommandOptions {
     value: values.value ?? 'value',
     round: values.round,
     reference: values.reference,
-    factors,
+    factors: factorsOf(values.factor ?? []),
     baseline: values.baseline,
     report: reportOf(values.report),
     analysis: {
@@ -168,13 +180,13 @@ export function commandOptions(args: readonly string[]): CommandOptions {
       resamples: numberOf(
         'resamples',
         values.resamples ?? '10000',
-        (x) => Number.isInteger(x) && x >= 0 && x <= 1000000,
+        isWholeUpTo(1000000),
         'a whole number from 0 to 1000000',
       ),
       seed: numberOf(
         'seed',
         values.seed ?? '1',
-        (x) => Number.isInteger(x) && x >= 0 && x <= 4294967295,
+        isWholeUpTo(4294967295),
         'a whole number from 0 to 4294967295',
       ),
     },

@@ -62,45 +62,33 @@ export function AgainstPicture(props: AgainstPictureProps) {
     TOP,
     HEIGHT - FOOT - 4,
   );
+  const polyline = (through: readonly { x: number; y: number }[]): string =>
+    through.map((point) => `${x.place(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`).join(' ');
   const joined = unbeaten.flatMap((id) => points.find((point) => point.id === id) ?? []);
   return (
     <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
       {band && (
         <polygon
-          points={[
-            ...stepsOf(x).map((value) => [value, band(value)[0]] as const),
+          points={polyline([
+            ...stepsOf(x).map((value) => ({ x: value, y: band(value)[0] })),
             ...stepsOf(x)
               .reverse()
-              .map((value) => [value, band(value)[1]] as const),
-          ]
-            .map(([value, height]) => `${x.place(value).toFixed(1)},${y.place(height).toFixed(1)}`)
-            .join(' ')}
+              .map((value) => ({ x: value, y: band(value)[1] })),
+          ])}
           fill="var(--fern-soft)"
         />
       )}
       <Axes frame={FRAME} x={x} y={y} width={width} across={across} up={up} />
       {line && (
         <polyline
-          points={stepsOf(x)
-            .map(
-              (value) =>
-                `${x.place(value).toFixed(1)},${y.place(line.intercept + line.slope * value).toFixed(1)}`,
-            )
-            .join(' ')}
+          points={polyline(stepsOf(x).map((value) => ({ x: value, y: line.intercept + line.slope * value })))}
           fill="none"
           stroke="var(--quiet)"
           strokeDasharray="2 5"
         />
       )}
       {joined.length > 1 && (
-        <polyline
-          points={joined
-            .map((point) => `${x.place(point.x).toFixed(1)},${y.place(point.y).toFixed(1)}`)
-            .join(' ')}
-          fill="none"
-          stroke="var(--fern)"
-          strokeWidth={2}
-        />
+        <polyline points={polyline(joined)} fill="none" stroke="var(--fern)" strokeWidth={2} />
       )}
       {points.map((point, i) => (
         <Point

@@ -1,4 +1,4 @@
-import { scaleLinear } from 'd3-scale';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
@@ -58,6 +58,23 @@ function legendPlaces(items: SchoolsPictureProps['items']): { x: number; y: numb
   });
 }
 
+/** The axis of the means. */
+function MeansAxis({ x, y }: { x: ScaleLinear<number, number>; y: number }) {
+  return (
+    <g transform={`translate(${String(COLUMN.means)} ${String(y)})`}>
+      <line x2={MEANS} stroke="var(--ink)" />
+      {x.ticks(5).map((tick) => (
+        <g key={tick} transform={`translate(${x(tick).toFixed(1)} 0)`}>
+          <line y2={5} stroke="var(--ink)" />
+          <text className="quiet" y={18} textAnchor="middle">
+            {formatPlain(tick)}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
 /** What each school of screening would do to one study, and what it costs studies like it: to publish. */
 export function SchoolsPicture({
   label,
@@ -114,17 +131,7 @@ export function SchoolsPicture({
       <text className="quiet" x={promised} y={bottom + 18} textAnchor="middle">
         {percent(promise)}
       </text>
-      <g transform={`translate(${String(COLUMN.means)} ${String(bottom)})`}>
-        <line x2={MEANS} stroke="var(--ink)" />
-        {x.ticks(5).map((tick) => (
-          <g key={tick} transform={`translate(${x(tick).toFixed(1)} 0)`}>
-            <line y2={5} stroke="var(--ink)" />
-            <text className="quiet" y={18} textAnchor="middle">
-              {formatPlain(tick)}
-            </text>
-          </g>
-        ))}
-      </g>
+      <MeansAxis x={x} y={bottom} />
     </Drawing>
   );
 }
@@ -170,6 +177,39 @@ const Heads = ({ y, unit }: { y: number; unit: string }) => (
   </>
 );
 
+/** The mean of an item by a school, and from where it moved. */
+function MovedMean({
+  mark,
+  mean,
+  origin,
+  toX,
+}: {
+  mark: number;
+  mean: number | null | undefined;
+  origin: number | null | undefined;
+  toX: (value: number) => number;
+}) {
+  if (mean == null) return null;
+  const moved = origin != null && Math.abs(toX(mean) - toX(origin)) > 1;
+  return (
+    <g>
+      {moved && (
+        <>
+          <line x1={toX(origin)} x2={toX(mean)} stroke={markColour(mark)} strokeWidth={2} />
+          <circle cx={toX(origin)} r={2.6} fill="var(--sheet)" stroke={markColour(mark)} />
+        </>
+      )}
+      <path
+        d={markOutline(mark)}
+        fill={markColour(mark)}
+        stroke="var(--sheet)"
+        strokeWidth={0.22}
+        transform={`translate(${toX(mean).toFixed(1)} 0) scale(${String(MARK)})`}
+      />
+    </g>
+  );
+}
+
 function School({
   school: { label, out, means, first, changes, inForce, price },
   y,
@@ -198,28 +238,9 @@ function School({
       </text>
       <g transform={`translate(${String(COLUMN.means)} ${String(middle)})`}>
         <line x2={MEANS} stroke="var(--rule)" />
-        {items.map(({ id, mark }, i) => {
-          const [mean, origin] = [means[i], from[i]];
-          if (mean == null) return null;
-          const moved = origin != null && Math.abs(toX(mean) - toX(origin)) > 1;
-          return (
-            <g key={id}>
-              {moved && (
-                <>
-                  <line x1={toX(origin)} x2={toX(mean)} stroke={markColour(mark)} strokeWidth={2} />
-                  <circle cx={toX(origin)} r={2.6} fill="var(--sheet)" stroke={markColour(mark)} />
-                </>
-              )}
-              <path
-                d={markOutline(mark)}
-                fill={markColour(mark)}
-                stroke="var(--sheet)"
-                strokeWidth={0.22}
-                transform={`translate(${toX(mean).toFixed(1)} 0) scale(${String(MARK)})`}
-              />
-            </g>
-          );
-        })}
+        {items.map(({ id, mark }, i) => (
+          <MovedMean key={id} mark={mark} mean={means[i]} origin={from[i]} toX={toX} />
+        ))}
       </g>
       <text className={changes ? 'turn strong' : ''} x={COLUMN.first} y={middle + 5}>
         {shortened(first, 14)}

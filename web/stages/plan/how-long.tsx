@@ -17,16 +17,28 @@ const Fields = styled.div`
   margin-bottom: 14px;
 `;
 
+/** How long it takes in all, and what takes most of it. */
+function Total({ duration: { totalS, sessions, days, shares } }: { duration: Duration }) {
+  const [openedAt] = useState(() => Date.now());
+  const end = openedAt + (days - 1) * 86400000;
+  const [largest] = shares;
+  return (
+    <p>
+      About <b>{spokenDuration(totalS)}</b> in {counted(sessions, 'session')}
+      {days > 1 && `; begun today it would end on ${weekDay(end)}`}.{' '}
+      {largest &&
+        largest.share < 1 &&
+        `Most of it, ${formatShare(largest.share)}, goes into ${largest.what}.`}
+    </p>
+  );
+}
+
 /** What a reading, a change of item and a round take; total, sessions, end date, and what dominates. */
 export function HowLong({ document, duration }: { document: StudyDocument; duration: Duration }) {
   const { study } = document;
   const { timing } = study;
-  const { totalS, sessions, days, shares } = duration;
   const save = (changes: Partial<Timing>) => patchStudy(study, { timing: { ...timing, ...changes } });
   const notNegative = (value: number) => (value < 0 ? 'A time is 0 or more.' : undefined);
-  const [openedAt] = useState(() => Date.now());
-  const end = openedAt + (days - 1) * 86400000;
-  const [largest] = shares;
   const measurands = measurandsRead(document);
   const seconds = (label: string, name: 'setupS' | 'levelS' | 'roundWaitS') => (
     <SavedNumber
@@ -73,15 +85,7 @@ export function HowLong({ document, duration }: { document: StudyDocument; durat
           save={(value) => save({ sessionsPerDay: value ?? 1 })}
         />
       </Fields>
-      {totalS > 0 && (
-        <p>
-          About <b>{spokenDuration(totalS)}</b> in {counted(sessions, 'session')}
-          {days > 1 && `; begun today it would end on ${weekDay(end)}`}.{' '}
-          {largest &&
-            largest.share < 1 &&
-            `Most of it, ${formatShare(largest.share)}, goes into ${largest.what}.`}
-        </p>
-      )}
+      {duration.totalS > 0 && <Total duration={duration} />}
     </>
   );
 }

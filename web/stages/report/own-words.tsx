@@ -33,6 +33,34 @@ const Told = styled.p<{ $beside: boolean }>`
 /** Longest text under a part. */
 const LONGEST = 4000;
 
+/** A report with other words under a part; none where they are empty. */
+function withWords(
+  report: Study['report'],
+  under: ReportPartName,
+  text: string,
+  numbers: ReadonlySet<string>,
+): Study['report'] {
+  const others = report.words.filter((entry) => entry.under !== under);
+  if (text.trim() === '') return { ...report, words: others };
+  const figures = [...new Set(numbersIn(text))].filter((number) => numbers.has(number)).slice(0, 200);
+  return { ...report, words: [...others, { under, text, figures }] };
+}
+
+/** Points out numbers in a text that the report shows no more. */
+function Outdated({ numbers }: { numbers: readonly string[] }) {
+  if (numbers.length === 0) return null;
+  return (
+    <Unprinted>
+      <Note
+        tone="attention"
+        title={`${listed(numbers)} ${numbers.length === 1 ? 'is' : 'are'} not in the report any more`}
+      >
+        The readings or what counts of them changed since you wrote this. Look at the sentence again.
+      </Note>
+    </Unprinted>
+  );
+}
+
 /** What the tester writes under a part; a number in it that the report shows no more is pointed out. */
 export function OwnWords({
   study,
@@ -51,17 +79,7 @@ export function OwnWords({
 }) {
   const [open, setOpen] = useState(false);
   const words = study.report.words.find((entry) => entry.under === under);
-  const save = (text: string) => {
-    const others = study.report.words.filter((entry) => entry.under !== under);
-    const figures = [...new Set(numbersIn(text))].filter((number) => numbers.has(number)).slice(0, 200);
-    return patchStudy(study, {
-      report: {
-        ...study.report,
-        words: text.trim() === '' ? others : [...others, { under, text, figures }],
-      },
-    });
-  };
-  const outdated = words ? outdatedNumbers(words, numbers) : [];
+  const save = (text: string) => patchStudy(study, { report: withWords(study.report, under, text, numbers) });
   if (!words && !editing) return null;
   return (
     <Words>
@@ -95,16 +113,7 @@ export function OwnWords({
           <bdi>{words.text}</bdi>
         </Told>
       )}
-      {outdated.length > 0 && (
-        <Unprinted>
-          <Note
-            tone="attention"
-            title={`${listed(outdated)} ${outdated.length === 1 ? 'is' : 'are'} not in the report any more`}
-          >
-            The readings or what counts of them changed since you wrote this. Look at the sentence again.
-          </Note>
-        </Unprinted>
-      )}
+      {words && <Outdated numbers={outdatedNumbers(words, numbers)} />}
     </Words>
   );
 }

@@ -91,6 +91,37 @@ function Words({ changes, analysis }: { changes: readonly ItemChange[]; analysis
   );
 }
 
+/** The items that change most. */
+function ChangeTable({
+  caption,
+  changes,
+  analysis,
+}: {
+  caption: string;
+  changes: ReturnType<typeof changesBetween>;
+  analysis: SettingAnalysis;
+}) {
+  return (
+    <Table>
+      <caption>{caption}</caption>
+      <thead>
+        <tr>
+          <th scope="col">Item</th>
+          <FigureHead>n</FigureHead>
+          <FigureHead>mean</FigureHead>
+          <FigureHead>SD</FigureHead>
+          <FigureHead>place</FigureHead>
+        </tr>
+      </thead>
+      <tbody>
+        {changes.slice(0, MOST_ROWS).map((change) => (
+          <Row key={change.item.id} change={change} analysis={analysis} />
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
 /** What a decision about readings would change, before it is made: the whole way is gone again with it. */
 export function BeforeAfter({
   document,
@@ -134,25 +165,7 @@ export function BeforeAfter({
     );
   return (
     <Frame>
-      <Table>
-        <caption>
-          {decided} {them}
-        </caption>
-        <thead>
-          <tr>
-            <th scope="col">Item</th>
-            <FigureHead>n</FigureHead>
-            <FigureHead>mean</FigureHead>
-            <FigureHead>SD</FigureHead>
-            <FigureHead>place</FigureHead>
-          </tr>
-        </thead>
-        <tbody>
-          {changes.slice(0, MOST_ROWS).map((change) => (
-            <Row key={change.item.id} change={change} analysis={analysis} />
-          ))}
-        </tbody>
-      </Table>
+      <ChangeTable caption={`${decided} ${them}`} changes={changes} analysis={analysis} />
       {changes.some(({ before, after }) => before.places !== after.places) && (
         <p>A reading is left out or kept for what went wrong with it, not for the places that come of it.</p>
       )}

@@ -51,36 +51,20 @@ interface CalibrationProps {
   save: (change: (now: Calibration) => Partial<Calibration>) => Promise<unknown>;
 }
 
-/** What an instrument reads where the true value is known: a first point, and a second where it is a line. */
-function CalibrationPoints({ calibration: { points }, unit, save }: CalibrationProps) {
-  const [first, second] = points;
-  if (!first) return null;
+type CalibrationPoint = Calibration['points'][number];
+
+/** A second point, which makes a line of the calibration. */
+function SecondPoint({
+  first,
+  second,
+  unit,
+  save,
+}: Pick<CalibrationProps, 'unit' | 'save'> & {
+  first: CalibrationPoint;
+  second: CalibrationPoint | undefined;
+}) {
   return (
     <>
-      <Span $columns={3}>
-        <SavedNumber
-          label="It read"
-          saved={first.indicated}
-          unit={unit}
-          required
-          save={(indicated) =>
-            save(({ points: [now, ...rest] }) => ({
-              points: [{ ...(now ?? first), indicated: indicated ?? 0 }, ...rest],
-            }))
-          }
-        />
-      </Span>
-      <Span $columns={3}>
-        <SavedNumber
-          label="where true was"
-          saved={first.is}
-          unit={unit}
-          required
-          save={(is) =>
-            save(({ points: [now, ...rest] }) => ({ points: [{ ...(now ?? first), is: is ?? 0 }, ...rest] }))
-          }
-        />
-      </Span>
       <Span $columns={3}>
         <SavedNumber
           label="and it read"
@@ -111,6 +95,41 @@ function CalibrationPoints({ calibration: { points }, unit, save }: CalibrationP
           }
         />
       </Span>
+    </>
+  );
+}
+
+/** What an instrument reads where the true value is known: a first point, and a second where it is a line. */
+function CalibrationPoints({ calibration: { points }, unit, save }: CalibrationProps) {
+  const [first, second] = points;
+  if (!first) return null;
+  return (
+    <>
+      <Span $columns={3}>
+        <SavedNumber
+          label="It read"
+          saved={first.indicated}
+          unit={unit}
+          required
+          save={(indicated) =>
+            save(({ points: [now, ...rest] }) => ({
+              points: [{ ...(now ?? first), indicated: indicated ?? 0 }, ...rest],
+            }))
+          }
+        />
+      </Span>
+      <Span $columns={3}>
+        <SavedNumber
+          label="where true was"
+          saved={first.is}
+          unit={unit}
+          required
+          save={(is) =>
+            save(({ points: [now, ...rest] }) => ({ points: [{ ...(now ?? first), is: is ?? 0 }, ...rest] }))
+          }
+        />
+      </Span>
+      <SecondPoint first={first} second={second} unit={unit} save={save} />
     </>
   );
 }
@@ -283,6 +302,45 @@ function Estimates({
   });
 }
 
+/** What readings are referred to, and by how much each unit moves them. */
+function ReferenceFields({
+  ambient,
+  unit,
+  save,
+}: {
+  ambient: NonNullable<Measurand['corrections']['ambient']>;
+  unit: string;
+  save: Save;
+}) {
+  return (
+    <>
+      <Span $columns={3}>
+        <SavedNumber
+          label="of"
+          saved={ambient.reference}
+          unit={unit}
+          required
+          save={(reference) =>
+            save(({ ambient: now }) => ({
+              ambient: { ...(now ?? ambient), reference: reference ?? 0 },
+            }))
+          }
+        />
+      </Span>
+      <Span $columns={5}>
+        <SavedNumber
+          label={`For each ${unit || 'unit'} a reading moves by`}
+          saved={ambient.perUnit}
+          required
+          save={(perUnit) =>
+            save(({ ambient: now }) => ({ ambient: { ...(now ?? ambient), perUnit: perUnit ?? 0 } }))
+          }
+        />
+      </Span>
+    </>
+  );
+}
+
 function CommonAmbient({
   document,
   measurand,
@@ -324,33 +382,7 @@ function CommonAmbient({
               }}
             />
           </Span>
-          {ambient && condition && (
-            <>
-              <Span $columns={3}>
-                <SavedNumber
-                  label="of"
-                  saved={ambient.reference}
-                  unit={condition.unit}
-                  required
-                  save={(reference) =>
-                    save(({ ambient: now }) => ({
-                      ambient: { ...(now ?? ambient), reference: reference ?? 0 },
-                    }))
-                  }
-                />
-              </Span>
-              <Span $columns={5}>
-                <SavedNumber
-                  label={`For each ${condition.unit || 'unit'} a reading moves by`}
-                  saved={ambient.perUnit}
-                  required
-                  save={(perUnit) =>
-                    save(({ ambient: now }) => ({ ambient: { ...(now ?? ambient), perUnit: perUnit ?? 0 } }))
-                  }
-                />
-              </Span>
-            </>
-          )}
+          {ambient && condition && <ReferenceFields ambient={ambient} unit={condition.unit} save={save} />}
         </Columns>
       )}
       {ambient && <Estimates document={document} measurand={measurand} ambient={ambient} save={save} />}

@@ -101,6 +101,20 @@ const ReadingRow = memo(function ReadingRow({
 
 const BUTTON_WORDS = { 'Leave out': 'Leave out…', 'Look at': 'Look at it', 'Take back': 'Take back' };
 
+const OrderChoice = ({ order, onOrder }: { order: Order; onOrder: (order: Order) => void }) => (
+  <Segments
+    label="Order of the table"
+    labelHidden
+    value={order}
+    onChange={onOrder}
+    options={[
+      { value: 'run', label: 'As taken' },
+      { value: 'item', label: 'By item' },
+      { value: 'value', label: 'By value' },
+    ]}
+  />
+);
+
 /** Every reading with where it stands; leave out and take back from here, too. */
 export const ReadingTable = memo(function ReadingTable({
   readings,
@@ -121,17 +135,7 @@ export const ReadingTable = memo(function ReadingTable({
   return (
     <>
       <Row style={{ marginBottom: 10 }}>
-        <Segments
-          label="Order of the table"
-          labelHidden
-          value={order}
-          onChange={setOrder}
-          options={[
-            { value: 'run', label: 'As taken' },
-            { value: 'item', label: 'By item' },
-            { value: 'value', label: 'By value' },
-          ]}
-        />
+        <OrderChoice order={order} onOrder={setOrder} />
         <span>{counted(readings.length, 'reading')}</span>
       </Row>
       <Scroll aria-label="All readings">

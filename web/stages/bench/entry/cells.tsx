@@ -194,6 +194,25 @@ function CellTable({
   );
 }
 
+/** Fills a block into a grid from a cell on. @returns how many of its cells lie beyond the grid */
+function filledFrom(
+  block: readonly (readonly string[])[],
+  start: number,
+  { rows, columns }: { rows: number; columns: number },
+  onText: EntryProps['onText'],
+): number {
+  const [row, column] = [Math.floor(start / columns), start % columns];
+  let left = 0;
+  block.forEach((line, i) => {
+    line.forEach((text, j) => {
+      if (row + i < rows && column + j < columns)
+        onText(cellName(row + i, column + j), text.trim().slice(0, 60));
+      else if (text.trim() !== '') left += 1;
+    });
+  });
+  return left;
+}
+
 /** A sheet of cells that fills like the real one: arrows move, Enter goes on, a block can be pasted. */
 export function Cells(props: EntryProps) {
   const { run, texts, onText, onEnter, onKey } = props;
@@ -215,16 +234,7 @@ export function Cells(props: EntryProps) {
     const block = blockOf(event);
     if (!block) return;
     event.preventDefault();
-    const [row, column] = [Math.floor(start / columns), start % columns];
-    let left = 0;
-    block.forEach((line, i) => {
-      line.forEach((text, j) => {
-        if (row + i < rows && column + j < columns)
-          onText(cellName(row + i, column + j), text.trim().slice(0, 60));
-        else if (text.trim() !== '') left += 1;
-      });
-    });
-    setBeyond(left);
+    setBeyond(filledFrom(block, start, { rows, columns }, onText));
   };
   const of: EntryProps = {
     ...props,

@@ -82,9 +82,33 @@ function useStopwatch({ run, texts, onText }: Pick<EntryProps, 'run' | 'texts' |
   return { runs: startedAt !== undefined, elapsed, splits, start, stop, split };
 }
 
+/** By how much the stopwatch was pressed late. */
+function PressedLate({ texts, onText, wrongPart, onKey }: EntryProps) {
+  return (
+    <LabelledFigure $odd={wrongPart === 'late'}>
+      <small>Pressed late by</small>
+      <span>
+        <input
+          value={texts.late ?? ''}
+          placeholder="0"
+          inputMode="decimal"
+          maxLength={20}
+          onChange={(event) => {
+            onText('late', event.target.value);
+          }}
+          onKeyDown={(event) => {
+            if (onKey(event, 'late')) event.preventDefault();
+          }}
+        />
+        s
+      </span>
+    </LabelledFigure>
+  );
+}
+
 /** The buttons of the stopwatch, by how much it was pressed late, and its splits. */
 function ClockFoot({
-  entry: { texts, onText, wrongPart, onKey },
+  entry,
   runs,
   splits,
   onToggle,
@@ -96,7 +120,7 @@ function ClockFoot({
   onToggle: () => void;
   onSplit: () => void;
 }) {
-  const isEmpty = (texts.time ?? '') === '';
+  const isEmpty = (entry.texts.time ?? '') === '';
   return (
     <Late>
       <Button size="large" onPress={onToggle}>
@@ -120,26 +144,7 @@ function ClockFoot({
           Split <LetterKey>L</LetterKey>
         </Button>
       )}
-      {!runs && !isEmpty && (
-        <LabelledFigure $odd={wrongPart === 'late'}>
-          <small>Pressed late by</small>
-          <span>
-            <input
-              value={texts.late ?? ''}
-              placeholder="0"
-              inputMode="decimal"
-              maxLength={20}
-              onChange={(event) => {
-                onText('late', event.target.value);
-              }}
-              onKeyDown={(event) => {
-                if (onKey(event, 'late')) event.preventDefault();
-              }}
-            />
-            s
-          </span>
-        </LabelledFigure>
-      )}
+      {!runs && !isEmpty && <PressedLate {...entry} />}
       {splits.length > 0 && (
         <ol aria-label="Splits">
           {splits.map((value, i) => (
@@ -152,6 +157,8 @@ function ClockFoot({
     </Late>
   );
 }
+
+const signedClock = (seconds: number): string => `${seconds < 0 ? '−' : ''}${clockText(Math.abs(seconds))}`;
 
 /** A stopwatch that may count down: the space bar starts and stops it, L takes a split. Or the time typed in. */
 export function Clock(entry: EntryProps) {
@@ -170,12 +177,7 @@ export function Clock(entry: EntryProps) {
     <>
       <EntryName>{run.measurand.name}: start the stopwatch, or type the time, such as 4:18.6</EntryName>
       <Figure $odd={odd}>
-        {runs && (
-          <Running aria-label="Stopwatch">
-            {shown < 0 ? '−' : ''}
-            {clockText(Math.abs(shown))}
-          </Running>
-        )}
+        {runs && <Running aria-label="Stopwatch">{signedClock(shown)}</Running>}
         <input
           ref={first}
           value={runs ? '' : text}

@@ -214,17 +214,8 @@ function CautionsToRead({
   );
 }
 
-/** What a session asks before its first reading: who, with what, the checklist, the cautions, the conditions. */
-export function SessionStart({
-  document,
-  onStart,
-  beside,
-}: {
-  document: StudyDocument;
-  onStart: (fields: SessionStartFields) => void;
-  /** What else can be done from here. */
-  beside: ReactNode;
-}) {
+/** What is filled in before a session, what hinders its start, and what starts it. */
+function useStart(document: StudyDocument, onStart: (fields: SessionStartFields) => void) {
   const [filled, change, forget] = useKept(`start/${document.study.id}`, () => toFillIn(document), isFilled);
   const [acknowledged, setAcknowledged] = useState(false);
   const [hindrance, setHindrance] = useState<Hindrance>();
@@ -243,6 +234,25 @@ export function SessionStart({
     forget();
     onStart(started);
   };
+  const acknowledge = (ticked: boolean) => {
+    setAcknowledged(ticked);
+    setHindrance(undefined);
+  };
+  return { filled, set, acknowledged, acknowledge, hindrance, tried, start };
+}
+
+/** What a session asks before its first reading: who, with what, the checklist, the cautions, the conditions. */
+export function SessionStart({
+  document,
+  onStart,
+  beside,
+}: {
+  document: StudyDocument;
+  onStart: (fields: SessionStartFields) => void;
+  /** What else can be done from here. */
+  beside: ReactNode;
+}) {
+  const { filled, set, acknowledged, acknowledge, hindrance, tried, start } = useStart(document, onStart);
   const section = { document, filled, onChange: set };
   return (
     <Form>
@@ -250,14 +260,7 @@ export function SessionStart({
       <WhoAndWhat filled={filled} onChange={set} />
       <Checklist {...section} />
       <ConditionsNow {...section} tried={tried} />
-      <CautionsToRead
-        document={document}
-        acknowledged={acknowledged}
-        onAcknowledged={(ticked) => {
-          setAcknowledged(ticked);
-          setHindrance(undefined);
-        }}
-      />
+      <CautionsToRead document={document} acknowledged={acknowledged} onAcknowledged={acknowledge} />
       <Problem>{hindrance?.problem}</Problem>
       <Row>
         <Button

@@ -8,6 +8,43 @@ import type { FilePart } from '../../../../core/model/parts.ts';
 import { TakeOut } from '../from-files/take-out.tsx';
 import type { Tracks } from './use-traces.ts';
 
+type Summary = NonNullable<Tracks['read'][number]['data']>;
+
+/** How long a file is, what was odd about it, and which of its columns is taken off. */
+function FileSummary({
+  file,
+  summary,
+  tracks: { off, lessOf, change },
+}: {
+  file: FilePart;
+  summary: Summary;
+  tracks: Tracks;
+}) {
+  return (
+    <>
+      <p>
+        {counted(summary.rows, 'row')}, one each {spanText(summary.stepS)}, {spanText(summary.lengthS)} in all
+        {summary.startedAt !== undefined && `, from ${summary.startedAt}`}.
+      </p>
+      {summary.remarks.map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
+      {off && (
+        <Row>
+          <Choice
+            label="Taken off the others"
+            options={summary.columns.map(({ head, name }) => ({ value: head, label: name }))}
+            value={lessOf(file) ?? ''}
+            onChange={(head) => {
+              change((before) => ({ ...before, less: { ...before.less, [file.id]: head } }));
+            }}
+          />
+        </Row>
+      )}
+    </>
+  );
+}
+
 /** Each file in the margin: how long it is, what was odd about it, and which of its columns is taken off. */
 export function FileNotes({
   files,
@@ -21,7 +58,7 @@ export function FileNotes({
   fileId: string | undefined;
   onChoose: (fileId: string) => void;
 }) {
-  const { read, off, lessOf, change, used } = tracks;
+  const { read, used } = tracks;
   return files.map((file, i) => {
     const { data: summary, error } = read[i] ?? {};
     const tone = error || (summary && summary.remarks.length > 0) ? 'attention' : 'plain';
@@ -53,30 +90,7 @@ export function FileNotes({
         actions={!used.has(file.id) && <TakeOut file={file} />}
       >
         {error && <p>{error.message}</p>}
-        {summary && (
-          <>
-            <p>
-              {counted(summary.rows, 'row')}, one each {spanText(summary.stepS)}, {spanText(summary.lengthS)}{' '}
-              in all
-              {summary.startedAt !== undefined && `, from ${summary.startedAt}`}.
-            </p>
-            {summary.remarks.map((sentence) => (
-              <p key={sentence}>{sentence}</p>
-            ))}
-            {off && (
-              <Row>
-                <Choice
-                  label="Taken off the others"
-                  options={summary.columns.map(({ head, name }) => ({ value: head, label: name }))}
-                  value={lessOf(file) ?? ''}
-                  onChange={(head) => {
-                    change((before) => ({ ...before, less: { ...before.less, [file.id]: head } }));
-                  }}
-                />
-              </Row>
-            )}
-          </>
-        )}
+        {summary && <FileSummary file={file} summary={summary} tracks={tracks} />}
       </Note>
     );
   });
