@@ -7,6 +7,56 @@ import type { CommandOptions } from './options.ts';
 import type { noticed } from './noticed.ts';
 import type { FileReadings } from './readings.ts';
 
+/** An item as --json prints it. */
+function itemFields(
+  found: Analysis['items'][number],
+  read: FileReadings,
+  { analysis: { rule, alpha }, reference }: CommandOptions,
+) {
+  const { item, n, leftOut, summary } = found;
+  return {
+    item,
+    n,
+    missing: read.missing,
+    kept: n - leftOut.length,
+    leftOut: leftOut
+      .map(({ index, statistic, limit }) => ({
+        line: read.lines[index],
+        value: read.values[index],
+        rule: rule.name,
+        statistic,
+        limit,
+      }))
+      .sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
+    mean: summary.mean,
+    sd: summary.sd,
+    se: summary.se,
+    ci95: summary.interval,
+    median: summary.median,
+    mad: summary.mad,
+    min: summary.min,
+    max: summary.max,
+    q1: summary.q1,
+    q3: summary.q3,
+    cv: summary.cv,
+    ...(reference === undefined ? {} : { error: errorOf(read, found, alpha) }),
+  };
+}
+
+/** What each item differs by from the baseline, as --json prints it. */
+const baselineFields = ({ item: baseline, differences }: NonNullable<ReturnType<typeof fromBaseline>>) => ({
+  item: baseline,
+  differences: differences.map(({ item, found }) => ({
+    item,
+    difference: found.difference,
+    ciLow: found.interval?.[0] ?? null,
+    ciHigh: found.interval?.[1] ?? null,
+    percent: found.percent,
+    percentLow: found.percentInterval?.[0] ?? null,
+    percentHigh: found.percentInterval?.[1] ?? null,
+  })),
+});
+
 /** The document that --json prints; numbers unrounded. */
 export function jsonDocument(
   readings: readonly FileReadings[],
@@ -14,42 +64,10 @@ export function jsonDocument(
   analysis: Analysis,
   seen: ReturnType<typeof noticed>,
 ) {
-  const rule = options.analysis.rule.name;
   const factors = factorTerms(readings, analysis, options);
   const baseline = fromBaseline(analysis, options);
   return {
-    items: analysis.items.map(({ item, n, leftOut, summary }, i) => {
-      const read = readings[i] as FileReadings;
-      return {
-        item,
-        n,
-        missing: read.missing,
-        kept: n - leftOut.length,
-        leftOut: leftOut
-          .map(({ index, statistic, limit }) => ({
-            line: read.lines[index],
-            value: read.values[index],
-            rule,
-            statistic,
-            limit,
-          }))
-          .sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
-        mean: summary.mean,
-        sd: summary.sd,
-        se: summary.se,
-        ci95: summary.interval,
-        median: summary.median,
-        mad: summary.mad,
-        min: summary.min,
-        max: summary.max,
-        q1: summary.q1,
-        q3: summary.q3,
-        cv: summary.cv,
-        ...(options.reference === undefined
-          ? {}
-          : { error: errorOf(read, analysis.items[i], options.analysis.alpha) }),
-      };
-    }),
+    items: analysis.items.map((item, i) => itemFields(item, readings[i] as FileReadings, options)),
     tests: { ...analysis.tests, ...(factors ? { factors: factors.terms } : {}) },
     method: analysis.method,
     pairs: analysis.pairs.map((pair) => ({
@@ -64,22 +82,7 @@ export function jsonDocument(
       verdict: pair.verdict,
       matters: pair.matters,
     })),
-    ...(baseline
-      ? {
-          baseline: {
-            item: baseline.item,
-            differences: baseline.differences.map(({ item, found }) => ({
-              item,
-              difference: found.difference,
-              ciLow: found.interval?.[0] ?? null,
-              ciHigh: found.interval?.[1] ?? null,
-              percent: found.percent,
-              percentLow: found.percentInterval?.[0] ?? null,
-              percentHigh: found.percentInterval?.[1] ?? null,
-            })),
-          },
-        }
-      : {}),
+    ...(baseline ? { baseline: baselineFields(baseline) } : {}),
     ranking: analysis.ranking.map(({ index, place, placeLow, placeHigh, chanceFirst }) => ({
       item: analysis.items[index]?.item,
       place,

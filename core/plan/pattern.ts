@@ -39,22 +39,11 @@ export interface PatternContext {
   now: string;
 }
 
-/**
- * A study from a pattern: its plan, no readings.
- * @throws Error where a claim names what is not there
- */
-export function studyFromPattern(
-  pattern: PlanPattern,
-  { title, seed, newId, now }: PatternContext,
-): StudyDocument {
-  const studyId = newId();
-  const stamp = () => ({ id: newId(), studyId, version: 1, createdAt: now, updatedAt: now });
-  const items: Item[] = [];
-  for (const said of pattern.items ?? []) items.push({ ...newItem(said.name, items), ...stamp(), ...said });
-  const measurands = pattern.measurands.map((said, i): Measurand => {
-    const fresh = newMeasurand(said.name, i + 1, said.form);
-    return { ...fresh, ...stamp(), ...said, settings: { ...fresh.settings, ...said.settings } };
-  });
+/** What every part has, with a new id. */
+type Stamp = () => { id: string; studyId: string; version: number; createdAt: string; updatedAt: string };
+
+/** The factors of a pattern, and their levels. */
+function factorsOf(pattern: PlanPattern, stamp: Stamp): { factors: Factor[]; levels: Level[] } {
   const factors: Factor[] = [];
   const levels: Level[] = [];
   for (const { levels: levelsSaid, ...said } of pattern.factors ?? []) {
@@ -78,20 +67,24 @@ export function studyFromPattern(
       }),
     );
   }
-  const conditions = (pattern.conditions ?? []).map((said, i): Condition => ({
-    ...newCondition(said.quantity, said.unit, i + 1),
-    required: false,
-    ...stamp(),
-    ...said,
-    position: i + 1,
-  }));
-  const named = <T extends { id: string }>(parts: readonly T[], matches: (part: T) => boolean): string => {
-    const found = parts.find(matches);
-    if (!found) throw new Error('a claim names something that is not there');
-    return found.id;
-  };
+  return { factors, levels };
+}
+
+/** The id of a part that a claim names. */
+function named<T extends { id: string }>(parts: readonly T[], matches: (part: T) => boolean): string {
+  const found = parts.find(matches);
+  if (!found) throw new Error('a claim names something that is not there');
+  return found.id;
+}
+
+/** The claims of a pattern. @throws Error where one names what is not there */
+function claimsOf(
+  pattern: PlanPattern,
+  { items, measurands, factors }: Pick<StudyDocument, 'items' | 'measurands' | 'factors'>,
+  stamp: Stamp,
+): Claim[] {
   const itemOf = (code: string) => named(items, (item) => item.code === code);
-  const claims = (pattern.claims ?? []).map((said): Claim => ({
+  return (pattern.claims ?? []).map((said): Claim => ({
     ...stamp(),
     kind: said.order ? 'order' : said.item === undefined ? 'step' : 'figure',
     measurandId: named(measurands, ({ name }) => name === said.measurand),
@@ -104,6 +97,33 @@ export function studyFromPattern(
     stepSize: said.stepSize ?? null,
     source: said.source,
   }));
+}
+
+/**
+ * A study from a pattern: its plan, no readings.
+ * @throws Error where a claim names what is not there
+ */
+export function studyFromPattern(
+  pattern: PlanPattern,
+  { title, seed, newId, now }: PatternContext,
+): StudyDocument {
+  const studyId = newId();
+  const stamp = () => ({ id: newId(), studyId, version: 1, createdAt: now, updatedAt: now });
+  const items: Item[] = [];
+  for (const said of pattern.items ?? []) items.push({ ...newItem(said.name, items), ...stamp(), ...said });
+  const measurands = pattern.measurands.map((said, i): Measurand => {
+    const fresh = newMeasurand(said.name, i + 1, said.form);
+    return { ...fresh, ...stamp(), ...said, settings: { ...fresh.settings, ...said.settings } };
+  });
+  const { factors, levels } = factorsOf(pattern, stamp);
+  const conditions = (pattern.conditions ?? []).map((said, i): Condition => ({
+    ...newCondition(said.quantity, said.unit, i + 1),
+    required: false,
+    ...stamp(),
+    ...said,
+    position: i + 1,
+  }));
+  const claims = claimsOf(pattern, { items, measurands, factors }, stamp);
   return {
     ...structuredClone(EMPTY),
     study: {

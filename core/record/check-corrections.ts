@@ -13,6 +13,55 @@ const CORRECTION_WORDS: Record<CorrectionKind, string> = {
   ambient: 'A common ambient',
 };
 
+type Corrections = Measurand['corrections'];
+
+function calibrationProblems(calibrations: Corrections['calibrations']): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  calibrations.forEach(({ instrument, points }, i) => {
+    const path = `/corrections/calibrations/${String(i)}`;
+    const named = asCompared(instrument);
+    if (calibrations.findIndex((other) => asCompared(other.instrument) === named) !== i) {
+      problems.push({
+        path: `${path}/instrument`,
+        message: `There are two calibrations ${named === '' ? 'of all readings' : `of “${instrument}”`}.`,
+      });
+    }
+    const [first, second] = points;
+    if (!first || !second) return;
+    if (first.indicated === second.indicated || first.is === second.is) {
+      problems.push({
+        path: `${path}/points/1`,
+        message: 'Two points that give a line differ in what is indicated, and in what is true.',
+      });
+    }
+  });
+  return problems;
+}
+
+function ambientProblems(
+  ambient: Corrections['ambient'],
+  conditions: PlanContext['conditions'],
+): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  if (ambient && !byId(quantitiesOf(conditions)).has(ambient.conditionId)) {
+    problems.push({
+      path: '/corrections/ambient/conditionId',
+      message: byId(conditions).has(ambient.conditionId)
+        ? 'The corrections refer readings to a condition that is no quantity.'
+        : 'The corrections refer readings to a condition that the study does not have.',
+    });
+  }
+  ambient?.estimates.forEach(({ sessionId }, i) => {
+    if (ambient.estimates.findIndex((other) => other.sessionId === sessionId) !== i) {
+      problems.push({
+        path: `/corrections/ambient/estimates/${String(i)}/sessionId`,
+        message: 'This session is estimated twice.',
+      });
+    }
+  });
+  return problems;
+}
+
 /** What is wrong with the corrections of a measurand; a path in each case. */
 export function checkCorrections(measurand: Measurand, { conditions }: PlanContext): FieldProblem[] {
   const { corrections, unit: itsUnit, form } = measurand;
@@ -44,39 +93,5 @@ export function checkCorrections(measurand: Measurand, { conditions }: PlanConte
       message: `“${unit.from}” cannot be turned into ${itsUnit || 'no unit'}.`,
     });
   }
-  calibrations.forEach(({ instrument, points }, i) => {
-    const path = `/corrections/calibrations/${String(i)}`;
-    const named = asCompared(instrument);
-    if (calibrations.findIndex((other) => asCompared(other.instrument) === named) !== i) {
-      problems.push({
-        path: `${path}/instrument`,
-        message: `There are two calibrations ${named === '' ? 'of all readings' : `of “${instrument}”`}.`,
-      });
-    }
-    const [first, second] = points;
-    if (!first || !second) return;
-    if (first.indicated === second.indicated || first.is === second.is) {
-      problems.push({
-        path: `${path}/points/1`,
-        message: 'Two points that give a line differ in what is indicated, and in what is true.',
-      });
-    }
-  });
-  if (ambient && !byId(quantitiesOf(conditions)).has(ambient.conditionId)) {
-    problems.push({
-      path: '/corrections/ambient/conditionId',
-      message: byId(conditions).has(ambient.conditionId)
-        ? 'The corrections refer readings to a condition that is no quantity.'
-        : 'The corrections refer readings to a condition that the study does not have.',
-    });
-  }
-  ambient?.estimates.forEach(({ sessionId }, i) => {
-    if (ambient.estimates.findIndex((other) => other.sessionId === sessionId) !== i) {
-      problems.push({
-        path: `/corrections/ambient/estimates/${String(i)}/sessionId`,
-        message: 'This session is estimated twice.',
-      });
-    }
-  });
-  return problems;
+  return [...problems, ...calibrationProblems(calibrations), ...ambientProblems(ambient, conditions)];
 }

@@ -118,6 +118,23 @@ const STAGES = [
   { path: 'report', label: 'Report' },
 ] as const;
 
+/** That the study was deleted, and the way back. */
+function Deleted({ study }: { study: StudyDocument['study'] }) {
+  return (
+    <Gone role="alert">
+      <p>This study was deleted. It takes nothing more until it is taken back.</p>
+      <Button
+        size="small"
+        onPress={() => {
+          tell(patchStudy(study, { status: 'open' }));
+        }}
+      >
+        Take it back
+      </Button>
+    </Gone>
+  );
+}
+
 /** A study's title, its five stages as tabs, and the open stage. */
 export function StudyFrame() {
   const { studyId = '' } = useParams();
@@ -163,19 +180,7 @@ export function StudyFrame() {
           browser and sent when it is back.
         </Away>
       )}
-      {study.status === 'deleted' && (
-        <Gone role="alert">
-          <p>This study was deleted. It takes nothing more until it is taken back.</p>
-          <Button
-            size="small"
-            onPress={() => {
-              tell(patchStudy(study, { status: 'open' }));
-            }}
-          >
-            Take it back
-          </Button>
-        </Gone>
-      )}
+      {study.status === 'deleted' && <Deleted study={study} />}
       <Outlet context={document} />
     </>
   );

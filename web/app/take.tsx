@@ -40,6 +40,12 @@ const Corner = styled.div<{ $foot?: boolean }>`
   }
 `;
 
+const TAKEN_AS = {
+  cells: 'Copy for a spreadsheet',
+  markdown: 'Copy as Markdown',
+  html: 'Copy as HTML',
+} as const;
+
 /** A table that can be moved sideways, and taken: as cells for a spreadsheet, as Markdown, as HTML. */
 export function TakeTable({
   what,
@@ -51,7 +57,7 @@ export function TakeTable({
   children: ReactNode;
 }) {
   const frame = useRef<HTMLDivElement>(null);
-  const copy = (kind: 'cells' | 'markdown' | 'html') => {
+  const copy = (kind: keyof typeof TAKEN_AS) => {
     const table = frame.current?.querySelector('table');
     if (!table) return;
     const cells = cellsOf(table);
@@ -71,29 +77,13 @@ export function TakeTable({
       <Corner>
         <Menu
           label={`Take the table: ${what}`}
-          actions={[
-            {
-              id: 'cells',
-              label: 'Copy for a spreadsheet',
-              onAction: () => {
-                copy('cells');
-              },
+          actions={(['cells', 'markdown', 'html'] as const).map((kind) => ({
+            id: kind,
+            label: TAKEN_AS[kind],
+            onAction: () => {
+              copy(kind);
             },
-            {
-              id: 'markdown',
-              label: 'Copy as Markdown',
-              onAction: () => {
-                copy('markdown');
-              },
-            },
-            {
-              id: 'html',
-              label: 'Copy as HTML',
-              onAction: () => {
-                copy('html');
-              },
-            },
-          ]}
+          }))}
         />
       </Corner>
       <Scroll aria-label={what} style={style}>

@@ -88,6 +88,28 @@ function Piece({
   );
 }
 
+/** What each piece of a bar is of. */
+function Legend({
+  lines,
+  hatch,
+  from,
+}: {
+  lines: ReturnType<typeof legendLines>;
+  /** The id of the pattern. */
+  hatch: string;
+  /** Where it begins, px. */
+  from: number;
+}) {
+  return lines.map(({ word, x, line }, i) => (
+    <g key={word} transform={`translate(${String(from + x)} ${String(line * LEGEND_LINE)})`}>
+      <Piece hatch={hatch} i={i} x={0} y={4} width={SWATCH} height={SWATCH} />
+      <text x={SWATCH + 6} y={16}>
+        {word}
+      </text>
+    </g>
+  ));
+}
+
 /** Scores as bars, each of what the measurands give to it; what takes away goes to the left. */
 export function ScorePicture({ label, caption, measurands, bars }: ScorePictureProps) {
   const [frame, width] = useWidth<HTMLElement>(860);
@@ -121,14 +143,7 @@ export function ScorePicture({ label, caption, measurands, bars }: ScorePictureP
           <line x1={0} x2={0} y1={0} y2={6} stroke="var(--sheet)" strokeWidth={2.4} />
         </pattern>
       </defs>
-      {legend.map(({ word, x, line }, i) => (
-        <g key={word} transform={`translate(${String(names + x)} ${String(line * LEGEND_LINE)})`}>
-          <Piece hatch={hatch} i={i} x={0} y={4} width={SWATCH} height={SWATCH} />
-          <text x={SWATCH + 6} y={16}>
-            {word}
-          </text>
-        </g>
-      ))}
+      <Legend lines={legend} hatch={hatch} from={names} />
       <text className="quiet" x={width - 58} y={top - 8} textAnchor="end">
         score
       </text>

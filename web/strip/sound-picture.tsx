@@ -200,12 +200,26 @@ function useHold({ x, levels, chosen, of }: HoldProps) {
     const under = windows.find(({ from, to }) => time >= from && time <= to);
     if (under) onChoose(under.key);
   };
-  return { holdAt, drag, letGo, held };
+  return {
+    takeHold: (px: number, py: number) => {
+      held.current = holdAt(px, py);
+    },
+    /** Moves what is held. @returns what could be taken hold of here, where nothing is held */
+    move: (px: number, py: number): Held['kind'] | undefined => {
+      if (!held.current) return holdAt(px, py).kind;
+      drag(px, py, false);
+      return undefined;
+    },
+    letGo,
+    giveUp: () => {
+      held.current = undefined;
+    },
+  };
 }
 
 /** What a pointer takes hold of and moves: an end of the chosen window, the threshold, or what is seen. */
 function Grips({ x, levels, right, chosen, of }: HoldProps & { right: number }) {
-  const { holdAt, drag, letGo, held } = useHold({ x, levels, chosen, of });
+  const { takeHold, move, letGo, giveUp } = useHold({ x, levels, chosen, of });
   return (
     <rect
       x={SOUND_LEFT}
@@ -216,21 +230,19 @@ function Grips({ x, levels, right, chosen, of }: HoldProps & { right: number }) 
       style={{ touchAction: 'pan-y', cursor: CURSORS.view }}
       onPointerDown={(event) => {
         const { px, py } = placeOf(event);
-        held.current = holdAt(px, py);
+        takeHold(px, py);
         event.currentTarget.setPointerCapture(event.pointerId);
       }}
       onPointerMove={(event) => {
         const { px, py } = placeOf(event);
-        if (held.current) drag(px, py, false);
-        else event.currentTarget.style.cursor = CURSORS[holdAt(px, py).kind];
+        const under = move(px, py);
+        if (under) event.currentTarget.style.cursor = CURSORS[under];
       }}
       onPointerUp={(event) => {
         const { px, py } = placeOf(event);
         letGo(px, py);
       }}
-      onPointerCancel={() => {
-        held.current = undefined;
-      }}
+      onPointerCancel={giveUp}
     />
   );
 }

@@ -187,6 +187,22 @@ function markByKey(
 
 const MOVING_KEYS: readonly string[] = ['ArrowRight', 'ArrowLeft', 'ArrowDown', 'ArrowUp', 'Home', 'End'];
 
+/** The ring about a mark, and what it is. */
+function Pointed({ mark, domain, words }: { mark: PlacedMark; domain: Domain; words: string }) {
+  return (
+    <>
+      <Ring style={{ left: mark.x, top: mark.y }} />
+      <HintBox
+        $left={shareAlong(domain, mark.mark.value) > 0.5}
+        style={{ left: mark.x, top: mark.y }}
+        aria-hidden
+      >
+        {words}
+      </HintBox>
+    </>
+  );
+}
+
 /** The canvas with what is pointed at, by pointer or by keys. */
 export function StripStage({ of, domain }: { of: StripStageProps; domain: Domain }) {
   const { label, unit, lanes, band, laneHeight = LANE_HEIGHT, pointedId, onChoose } = of;
@@ -243,18 +259,7 @@ export function StripStage({ of, domain }: { of: StripStageProps; domain: Domain
     >
       <canvas ref={canvas} aria-hidden />
       {band && <BandLabel style={bandLabelPlace(band, domain)}>{band.label}</BandLabel>}
-      {active && (
-        <>
-          <Ring style={{ left: active.x, top: active.y }} />
-          <HintBox
-            $left={shareAlong(domain, active.mark.value) > 0.5}
-            style={{ left: active.x, top: active.y }}
-            aria-hidden
-          >
-            {words}
-          </HintBox>
-        </>
-      )}
+      {active && <Pointed mark={active} domain={domain} words={words} />}
       <Hidden role="option" id={optionId} aria-selected={Boolean(active)}>
         {words}
       </Hidden>

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { unitRead } from '../../../core/forms/index.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { counted, formatNumber, formatPlain, listed, withUnit } from '../../../core/quantity/format.ts';
 import { cautionOf } from '../../../core/plan/cautions.ts';
@@ -96,6 +97,36 @@ function Saving() {
   );
 }
 
+/** What a run is read with, and what it can be. */
+function ReadWith({ measurand }: { measurand: Measurand }) {
+  const { low, high } = measurand.limits;
+  const limit = (value: number) => withUnit(formatPlain(value), measurand.unit);
+  return (
+    <>
+      <Aside>
+        <h3>Read with</h3>
+        <p>
+          {measurand.instrument.name || 'No instrument is named in the plan.'}
+          {measurand.instrument.resolution !== null &&
+            `, in steps of ${withUnit(formatPlain(measurand.instrument.resolution), unitRead(measurand))}`}
+        </p>
+      </Aside>
+      {(low !== null || high !== null) && (
+        <Aside>
+          <h3>Plausible</h3>
+          <p>
+            {low !== null && high !== null
+              ? `${limit(low)} to ${limit(high)}`
+              : low !== null
+                ? `from ${limit(low)}`
+                : `up to ${limit(high as number)}`}
+          </p>
+        </Aside>
+      )}
+    </>
+  );
+}
+
 /** The margin of the bench: progress, pace, what the run is read with. */
 export function BenchNotes({
   document,
@@ -112,9 +143,6 @@ export function BenchNotes({
   const done = queue.filter(({ state }) => state === 'done').length;
   const left = queue.filter(({ state }) => state === 'to come').length;
   const pace = paceS(document);
-  const measurand = run?.measurand;
-  const { low, high } = measurand?.limits ?? { low: null, high: null };
-  const limit = (value: number) => withUnit(formatPlain(value), measurand?.unit ?? '');
   return (
     <>
       <Note tone="good" title={`${formatNumber(done, 0)} of ${counted(queue.length, 'reading')}`}>
@@ -122,28 +150,7 @@ export function BenchNotes({
         <Saving />
       </Note>
       {children}
-      {measurand && (
-        <Aside>
-          <h3>Read with</h3>
-          <p>
-            {measurand.instrument.name || 'No instrument is named in the plan.'}
-            {measurand.instrument.resolution !== null &&
-              `, in steps of ${withUnit(formatPlain(measurand.instrument.resolution), unitRead(measurand))}`}
-          </p>
-        </Aside>
-      )}
-      {(low !== null || high !== null) && (
-        <Aside>
-          <h3>Plausible</h3>
-          <p>
-            {low !== null && high !== null
-              ? `${limit(low)} to ${limit(high)}`
-              : low !== null
-                ? `from ${limit(low)}`
-                : `up to ${limit(high as number)}`}
-          </p>
-        </Aside>
-      )}
+      {run && <ReadWith measurand={run.measurand} />}
       {hazards.length > 0 && bench.session.session !== undefined && (
         <Aside>
           <h3>Cautions</h3>

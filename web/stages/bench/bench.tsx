@@ -1,7 +1,8 @@
-import { lazy, useEffect, useRef, useState } from 'react';
+import { type ReactNode, lazy, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
+import type { Measurand } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { planSize } from '../../../core/plan/grid.ts';
 import { NextStage } from '../../app/next-stage.tsx';
@@ -200,6 +201,83 @@ function Margin({
   );
 }
 
+interface HandProps {
+  whole: StudyDocument;
+  bench: AtBench;
+  /** Why nothing is read here now. */
+  held: ReturnType<typeof useHeld>;
+  /** The run that is read here. */
+  taken: AtBench['run'];
+  measurand: Measurand | undefined;
+  live: ReturnType<typeof useLive>;
+  input: ReturnType<typeof useEntryFocus>;
+  entryKey: ReturnType<typeof useBenchKeys>['entryKey'];
+  command: ReturnType<typeof useBenchKeys>['command'];
+  more: ReactNode;
+  onOpen: (dialog: OpenDialog) => void;
+}
+
+/** What the hand works at: the entry, or why there is none, and the readings so far. */
+function HandOf({
+  whole,
+  bench,
+  held,
+  taken,
+  measurand,
+  live,
+  input,
+  entryKey,
+  command,
+  more,
+  onOpen,
+}: HandProps) {
+  return (
+    <Hand aria-label="Entry">
+      {held && (
+        <NotReading
+          document={whole}
+          bench={bench}
+          held={held}
+          beside={
+            <>
+              <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
+                <LetterKey>U</LetterKey> undo the last
+              </Button>
+              {more}
+            </>
+          }
+        />
+      )}
+      {taken && (
+        <RunAtBench
+          document={whole}
+          bench={bench}
+          run={taken}
+          instruments={live.instruments}
+          input={input}
+          onKey={entryKey}
+          onCommand={command}
+          onMisfire={(misfire) => {
+            onOpen({ misfire });
+          }}
+          onKeys={() => {
+            onOpen('keys');
+          }}
+          more={more}
+        />
+      )}
+      <Said role="status" aria-live="polite">
+        {bench.said}
+      </Said>
+      {measurand && (
+        <Later waiting={<p>Drawing the readings…</p>}>
+          <BenchReadings document={whole} run={bench.run} measurand={measurand} lastId={bench.lastId} />
+        </Later>
+      )}
+    </Hand>
+  );
+}
+
 /** One item, one number, one line under it. */
 export function Bench() {
   const whole = useStudy();
@@ -246,49 +324,11 @@ export function Bench() {
           severalMeasurands={whole.measurands.length > 1}
           onChoose={bench.goTo}
         />
-        <Hand aria-label="Entry">
-          {held && (
-            <NotReading
-              document={whole}
-              bench={bench}
-              held={held}
-              beside={
-                <>
-                  <Button isDisabled={!bench.canUndo} onPress={bench.undo}>
-                    <LetterKey>U</LetterKey> undo the last
-                  </Button>
-                  {more}
-                </>
-              }
-            />
-          )}
-          {taken && (
-            <RunAtBench
-              document={whole}
-              bench={bench}
-              run={taken}
-              instruments={live.instruments}
-              input={input}
-              onKey={entryKey}
-              onCommand={command}
-              onMisfire={(misfire) => {
-                setOpen({ misfire });
-              }}
-              onKeys={() => {
-                setOpen('keys');
-              }}
-              more={more}
-            />
-          )}
-          <Said role="status" aria-live="polite">
-            {bench.said}
-          </Said>
-          {measurand && (
-            <Later waiting={<p>Drawing the readings…</p>}>
-              <BenchReadings document={whole} run={run} measurand={measurand} lastId={bench.lastId} />
-            </Later>
-          )}
-        </Hand>
+        <HandOf
+          {...{ whole, bench, held, taken, live, input, entryKey, command, more }}
+          measurand={measurand}
+          onOpen={setOpen}
+        />
       </Columns>
       <BenchDialogs
         document={whole}

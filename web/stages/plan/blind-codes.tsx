@@ -27,29 +27,32 @@ const Codes = styled.dl`
   }
 `;
 
+/** Offers codes in place of names. */
+function OfferCodes({ document }: { document: StudyDocument }) {
+  return (
+    <>
+      <p style={{ maxWidth: '68ch', marginBottom: 12 }}>
+        Where a judge could favour an item, let somebody else put codes on the samples. Bench, screening and
+        ranking then know the codes only, until you open them.
+      </p>
+      <Button
+        isDisabled={document.items.length < 2}
+        onPress={() => {
+          tell(patchStudy(document.study, { blind: 'blind' }));
+        }}
+      >
+        Use codes
+      </Button>
+    </>
+  );
+}
+
 /** Codes in place of names at the bench, so that nobody favours an item; opening them is written down. */
 export function BlindCodes({ document }: { document: StudyDocument }) {
   const { study, changes } = document;
   const codes = blindCodes(document);
   const opened = changes.findLast(({ field, after }) => field === 'blind' && after === '"opened"');
-  if (study.blind === 'no') {
-    return (
-      <>
-        <p style={{ maxWidth: '68ch', marginBottom: 12 }}>
-          Where a judge could favour an item, let somebody else put codes on the samples. Bench, screening and
-          ranking then know the codes only, until you open them.
-        </p>
-        <Button
-          isDisabled={document.items.length < 2}
-          onPress={() => {
-            tell(patchStudy(study, { blind: 'blind' }));
-          }}
-        >
-          Use codes
-        </Button>
-      </>
-    );
-  }
+  if (study.blind === 'no') return <OfferCodes document={document} />;
   return (
     <>
       <p style={{ maxWidth: '68ch' }}>

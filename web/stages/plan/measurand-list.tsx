@@ -115,6 +115,41 @@ async function remove(measurand: Measurand): Promise<void> {
   }
 }
 
+/** Which way is better, or which target is aimed at. */
+function Direction({ measurand, save, alone }: FieldsProps & { alone: boolean }) {
+  const { direction, unit } = measurand;
+  return (
+    <>
+      <Span $columns={measurand.expression !== null ? 6 : 3}>
+        <Choice
+          label="Which is better"
+          value={direction.kind}
+          options={DIRECTION_OPTIONS}
+          onChange={(kind) => {
+            tell(save({ direction: { kind, target: kind === 'nearest' ? (direction.target ?? 0) : null } }));
+          }}
+        />
+        {!alone && (
+          <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove(measurand)}>
+            <Trash2 size={18} aria-hidden />
+          </IconButton>
+        )}
+      </Span>
+      {direction.kind === 'nearest' && (
+        <Span $columns={3}>
+          <SavedNumber
+            label="Target"
+            saved={direction.target}
+            unit={unit}
+            required
+            save={(target) => save({ direction: { kind: 'nearest', target } })}
+          />
+        </Span>
+      )}
+    </>
+  );
+}
+
 /** What is read, how, in which unit, and which way is better. */
 function WhatIsRead({
   measurand,
@@ -122,7 +157,7 @@ function WhatIsRead({
   document,
   alone,
 }: FieldsProps & { document: StudyDocument; alone: boolean }) {
-  const { direction, unit } = measurand;
+  const { unit } = measurand;
   const derived = measurand.expression !== null;
   const fixedUnit = readingForm(measurand.form)?.valueUnit?.(measurand.settings);
   const saveMeaning = (changes: Partial<Measurand>) => savedMeaning({ measurand, save }, changes);
@@ -152,32 +187,7 @@ function WhatIsRead({
           save={(text) => saveMeaning(withUnit(measurand, text.trim()))}
         />
       </Span>
-      <Span $columns={derived ? 6 : 3}>
-        <Choice
-          label="Which is better"
-          value={direction.kind}
-          options={DIRECTION_OPTIONS}
-          onChange={(kind) => {
-            tell(save({ direction: { kind, target: kind === 'nearest' ? (direction.target ?? 0) : null } }));
-          }}
-        />
-        {!alone && (
-          <IconButton label={`Remove ${measurand.name}`} onPress={() => void remove(measurand)}>
-            <Trash2 size={18} aria-hidden />
-          </IconButton>
-        )}
-      </Span>
-      {direction.kind === 'nearest' && (
-        <Span $columns={3}>
-          <SavedNumber
-            label="Target"
-            saved={direction.target}
-            unit={unit}
-            required
-            save={(target) => save({ direction: { kind: 'nearest', target } })}
-          />
-        </Span>
-      )}
+      <Direction {...{ measurand, save, alone }} />
       {derived ? (
         <Span $columns={12}>
           <SavedExpression

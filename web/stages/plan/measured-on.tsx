@@ -39,6 +39,9 @@ export function MeasuredOn({
   const items = itemsInOrder(document);
   const { onItems } = measurand;
   const [chosen, setChosen] = useState<ReadonlySet<string>>();
+  const close = () => {
+    setChosen(undefined);
+  };
   const on = items.filter(({ id }) => onItems === null || onItems.includes(id));
   return (
     <Field>
@@ -51,13 +54,7 @@ export function MeasuredOn({
       >
         {onItems === null ? 'All items' : `${counted(on.length, 'item')} of ${String(items.length)}`}
       </Button>
-      <Dialog
-        title={`${measurand.name} is measured on`}
-        isOpen={chosen !== undefined}
-        onClose={() => {
-          setChosen(undefined);
-        }}
-      >
+      <Dialog title={`${measurand.name} is measured on`} isOpen={chosen !== undefined} onClose={close}>
         <Items>
           {items.map(({ id, name }) => (
             <CheckBox
@@ -75,15 +72,13 @@ export function MeasuredOn({
           ))}
         </Items>
         <DialogAnswers
-          onNo={() => {
-            setChosen(undefined);
-          }}
+          onNo={close}
           go="Measure it there"
           isDisabled={chosen?.size === 0}
           onGo={() => {
             const ids = items.map(({ id }) => id).filter((id) => chosen?.has(id));
             tell(save(ids.length === items.length ? null : ids));
-            setChosen(undefined);
+            close();
           }}
         />
       </Dialog>

@@ -156,6 +156,47 @@ async function tableText(file: File): Promise<string> {
   }
 }
 
+/** A table as text: pasted, or from a file. */
+function TableText({
+  text,
+  problem,
+  onText,
+  onFailure,
+}: {
+  text: string;
+  problem: string | undefined;
+  onText: (text: string) => void;
+  onFailure: (words: string) => void;
+}) {
+  const open = async (file: File) => {
+    try {
+      onText(await tableText(file));
+    } catch (error) {
+      onFailure((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <FileButton
+        accept={['.csv', '.tsv', '.txt', 'text/csv', 'text/tab-separated-values', 'text/plain']}
+        onFile={(file) => void open(file)}
+      >
+        <FileUp size={18} aria-hidden /> Open a CSV file
+      </FileButton>
+      <TextField
+        label="Or copied from a spreadsheet"
+        value={text}
+        rows={5}
+        onChange={onText}
+        placeholder={'Item\tMass (g)\tPrice (EUR)'}
+        help="A header row, the item’s name in the first column, one attribute a column. Items that are here already are filled in, others are added."
+        problem={problem}
+        autoFocus
+      />
+    </>
+  );
+}
+
 /** Items and their attributes from a table, which is shown as it was understood before it is taken over. */
 export function PasteItems({
   document,
@@ -186,34 +227,16 @@ export function PasteItems({
       setFailure(problemText(error));
     }
   };
-  const open = async (file: File) => {
-    try {
-      onText(await tableText(file));
-      setFailure(undefined);
-    } catch (error) {
-      setFailure((error as Error).message);
-    }
-  };
   return (
     <Dialog title="Items from a table" isOpen onClose={onClose}>
-      <FileButton
-        accept={['.csv', '.tsv', '.txt', 'text/csv', 'text/tab-separated-values', 'text/plain']}
-        onFile={(file) => void open(file)}
-      >
-        <FileUp size={18} aria-hidden /> Open a CSV file
-      </FileButton>
-      <TextField
-        label="Or copied from a spreadsheet"
-        value={text}
-        rows={5}
-        onChange={(next) => {
+      <TableText
+        text={text}
+        problem={table?.problem ?? failure}
+        onText={(next) => {
           onText(next);
           setFailure(undefined);
         }}
-        placeholder={'Item\tMass (g)\tPrice (EUR)'}
-        help="A header row, the item’s name in the first column, one attribute a column. Items that are here already are filled in, others are added."
-        problem={table?.problem ?? failure}
-        autoFocus
+        onFailure={setFailure}
       />
       {table && table.rows.length > 0 && <Understood table={table} />}
       {table && <NotUnderstood table={table} />}

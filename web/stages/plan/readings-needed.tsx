@@ -192,6 +192,12 @@ function neededFor({
 
 type Needed = ReturnType<typeof neededFor>;
 
+/** From where the spread is. */
+const spreadHelp = ({ spread, spreadFrom }: Wanted, pilot: number | undefined): string =>
+  pilot !== undefined && spread === undefined
+    ? 'From the readings that there are'
+    : (spreadFrom ?? 'From a pilot, or a guess');
+
 function NeededFields({
   measurands,
   measurand,
@@ -227,11 +233,7 @@ function NeededFields({
         }}
         suffix={measurand.unit}
         problem={sd.problem}
-        help={
-          pilot !== undefined && wanted.spread === undefined
-            ? 'From the readings that there are'
-            : (wanted.spreadFrom ?? 'From a pilot, or a guess')
-        }
+        help={spreadHelp(wanted, pilot)}
       />
       <TextField
         label="Difference to be seen"

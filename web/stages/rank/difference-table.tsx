@@ -89,6 +89,14 @@ function DifferenceRow({
   );
 }
 
+/** For what the intervals hold. */
+const IntervalWords = ({ family }: { family: BaselineFamily }) => (
+  <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
+    Small: the intervals, which hold for all pairs at once
+    {family === 'all-pairs' ? '' : `, those from the baseline for these alone. ${FAMILIES[family].words}`}.
+  </p>
+);
+
 /** What each item differs by from the best and from the baseline, absolute and in per cent, with intervals. */
 export function DifferenceTable({
   group,
@@ -144,11 +152,7 @@ export function DifferenceTable({
           </tbody>
         </Table>
       </TakeTable>
-      <p style={{ marginTop: 8, fontSize: 'var(--size-13)', color: 'var(--quiet)', maxWidth: '86ch' }}>
-        Small: the intervals, which hold for all pairs at once
-        {family === 'all-pairs' ? '' : `, those from the baseline for these alone. ${FAMILIES[family].words}`}
-        .
-      </p>
+      <IntervalWords family={family} />
       {baseline !== -1 && group.items.length > 2 && !group.analysis.ranksOnly && !group.analysis.exact && (
         <FamilyChoice family={family} onFamily={setFamily} />
       )}

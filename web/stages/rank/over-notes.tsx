@@ -9,6 +9,20 @@ import { Note } from '../../ui/note.tsx';
 import { Aside } from '../../ui/page.tsx';
 import { confidence, marginSentence } from './words.ts';
 
+/** What is odd about the readings at each level. */
+function LevelFindings({ over }: { over: OverLevels }) {
+  const findings = over.classes.flatMap(({ levels }) =>
+    levels.flatMap((level, i) =>
+      (level?.analysis.findings ?? []).map((finding) => ({ ...finding, at: over.levels[i]?.name ?? '' })),
+    ),
+  );
+  return findings.map(({ message, why, todo, at }) => (
+    <Note key={`${at}/${message}`} tone="attention" title={`At ${at}: ${message}`}>
+      {why} {todo}
+    </Note>
+  ));
+}
+
 /** The margin of the ranking over levels: where the order turns, what does not go one way, how it was compared. */
 export function OverNotes({
   document,
@@ -19,21 +33,12 @@ export function OverNotes({
   over: OverLevels;
   alpha?: number | undefined;
 }) {
-  const findings = over.classes.flatMap(({ levels }) =>
-    levels.flatMap((level, i) =>
-      (level?.analysis.findings ?? []).map((finding) => ({ ...finding, at: over.levels[i]?.name ?? '' })),
-    ),
-  );
   const methods = new Set(
     over.classes.flatMap(({ levels }) => levels.flatMap((level) => (level ? [level.analysis.method] : []))),
   );
   return (
     <>
-      {findings.map(({ message, why, todo, at }) => (
-        <Note key={`${at}/${message}`} tone="attention" title={`At ${at}: ${message}`}>
-          {why} {todo}
-        </Note>
-      ))}
+      <LevelFindings over={over} />
       {over.measurand.direction.kind !== 'unranked' &&
         over.classes.flatMap((group) =>
           answerOverLevels(over, group).notes.map(({ tone, title, text }) => (

@@ -62,6 +62,32 @@ interface KnownItem {
   figure: Figure;
 }
 
+/** Changes what is known of an item, or takes it out. */
+function KnownActions({ item, figure, onEdit }: KnownItem & { onEdit: (figure: Figure) => void }) {
+  return (
+    <Actions>
+      <Button
+        size="small"
+        tone="quiet"
+        aria-label={`Change what is known of ${item.name}`}
+        onPress={() => {
+          onEdit(figure);
+        }}
+      >
+        Change
+      </Button>
+      <IconButton
+        label={`Take out what is known of ${item.name}`}
+        onPress={() => {
+          removeFigure(figure);
+        }}
+      >
+        <Trash2 size={18} aria-hidden />
+      </IconButton>
+    </Actions>
+  );
+}
+
 function KnownTable({
   shown,
   unit,
@@ -98,26 +124,7 @@ function KnownTable({
               <td>
                 <bdi>{figure.source || 'not said'}</bdi>
               </td>
-              <Actions>
-                <Button
-                  size="small"
-                  tone="quiet"
-                  aria-label={`Change what is known of ${item.name}`}
-                  onPress={() => {
-                    onEdit(figure);
-                  }}
-                >
-                  Change
-                </Button>
-                <IconButton
-                  label={`Take out what is known of ${item.name}`}
-                  onPress={() => {
-                    removeFigure(figure);
-                  }}
-                >
-                  <Trash2 size={18} aria-hidden />
-                </IconButton>
-              </Actions>
+              <KnownActions item={item} figure={figure} onEdit={onEdit} />
             </tr>
           ))}
         </tbody>

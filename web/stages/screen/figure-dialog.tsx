@@ -69,12 +69,8 @@ function useFigureFields({ measurand, setting, items, unread, figure, onClose }:
   return { itemId, setItemId, kind, setKind, texts, type, source, problems, problem, save };
 }
 
-/** Types in what is known of an item from elsewhere: n, mean and SD, or a range. */
-export function FigureDialog(props: FigureDialogProps) {
-  const { measurand, setting, items, figure, onClose } = props;
-  const { unit } = measurand;
-  const fields = useFigureFields(props);
-  const { itemId, kind, save } = fields;
+/** What is known: of readings, or as a range. */
+function Known({ fields, unit }: { fields: ReturnType<typeof useFigureFields>; unit: string }) {
   const field = (
     name: keyof FigureTexts,
     label: string,
@@ -87,10 +83,33 @@ export function FigureDialog(props: FigureDialogProps) {
         fields.type(name, text);
       }}
       problem={fields.problems[name]}
-      onEnter={() => void save()}
+      onEnter={() => void fields.save()}
       {...more}
     />
   );
+  return fields.kind === 'summary' ? (
+    <Columns>
+      <Span $columns={4}>{field('n', 'Readings')}</Span>
+      <Span $columns={4}>{field('mean', `Mean${unit && ` in ${unit}`}`)}</Span>
+      <Span $columns={4}>{field('sd', 'SD')}</Span>
+      <Span $columns={12}>
+        {field('ends', 'Smallest to largest reading, where known', { placeholder: '3.1 to 3.6' })}
+      </Span>
+    </Columns>
+  ) : (
+    field('range', `Range${unit && ` in ${unit}`}`, {
+      placeholder: '>8, or 1 to 1.6',
+      help: 'It is ranked by what it surely allows, and no further.',
+    })
+  );
+}
+
+/** Types in what is known of an item from elsewhere: n, mean and SD, or a range. */
+export function FigureDialog(props: FigureDialogProps) {
+  const { measurand, setting, items, figure, onClose } = props;
+  const { unit } = measurand;
+  const fields = useFigureFields(props);
+  const { itemId, kind, save } = fields;
   const named = items.find(({ id }) => id === itemId);
   return (
     <Dialog
@@ -119,21 +138,7 @@ export function FigureDialog(props: FigureDialogProps) {
         ]}
         onChange={fields.setKind}
       />
-      {kind === 'summary' ? (
-        <Columns>
-          <Span $columns={4}>{field('n', 'Readings')}</Span>
-          <Span $columns={4}>{field('mean', `Mean${unit && ` in ${unit}`}`)}</Span>
-          <Span $columns={4}>{field('sd', 'SD')}</Span>
-          <Span $columns={12}>
-            {field('ends', 'Smallest to largest reading, where known', { placeholder: '3.1 to 3.6' })}
-          </Span>
-        </Columns>
-      ) : (
-        field('range', `Range${unit && ` in ${unit}`}`, {
-          placeholder: '>8, or 1 to 1.6',
-          help: 'It is ranked by what it surely allows, and no further.',
-        })
-      )}
+      <Known fields={fields} unit={unit} />
       <TextField
         label="Where it comes from"
         value={fields.source}

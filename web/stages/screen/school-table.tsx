@@ -317,6 +317,29 @@ function SchoolRows({ of, figure }: { of: Schooled; figure: SchoolRowProps['figu
   ));
 }
 
+const SchoolHeads = () => (
+  <thead>
+    <tr>
+      <th scope="col">Rule</th>
+      <th scope="col">means, moved from where no rule leaves them</th>
+      <th scope="col">first</th>
+      <FigureHead>
+        clean samples
+        <br />
+        it hurts
+      </FigureHead>
+      <th scope="col">
+        false winner among
+        <br />
+        equal items
+      </th>
+      <th scope="col">
+        <span hidden>use it</span>
+      </th>
+    </tr>
+  </thead>
+);
+
 /** Every school of screening side by side: what it leaves out, the means that result, who is first, what it costs. */
 export const SchoolTable = memo(function SchoolTable({ document, measurand, settingKey }: SchoolTableProps) {
   const ranked = itemsInOrder(document).filter(({ role }) => role !== 'control');
@@ -353,26 +376,7 @@ export const SchoolTable = memo(function SchoolTable({ document, measurand, sett
       <SchoolsCaption of={of} />
       <Scroll aria-label="What each rule would do">
         <Schools>
-          <thead>
-            <tr>
-              <th scope="col">Rule</th>
-              <th scope="col">means, moved from where no rule leaves them</th>
-              <th scope="col">first</th>
-              <FigureHead>
-                clean samples
-                <br />
-                it hurts
-              </FigureHead>
-              <th scope="col">
-                false winner among
-                <br />
-                equal items
-              </th>
-              <th scope="col">
-                <span hidden>use it</span>
-              </th>
-            </tr>
-          </thead>
+          <SchoolHeads />
           <tbody>
             <SchoolRows of={of} figure={result} />
           </tbody>

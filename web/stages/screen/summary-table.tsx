@@ -146,11 +146,26 @@ export interface SummaryTableProps {
   analysis: SettingAnalysis;
 }
 
+/** The columns of the summary. @param all with the figures that are asked for */
+function columnsOf(analysis: SettingAnalysis, rows: SummaryRow[], all: boolean): SummaryColumn[] {
+  const shown = settingFigures(analysis);
+  const standardError: SummaryColumn = {
+    head: 'SE',
+    cell: ({ figures }) => shown.spread(figures?.summary.se),
+  };
+  return [
+    ...mainColumns(analysis, shown),
+    ...(all ? [standardError] : []),
+    medianColumn(shown, all),
+    ...(all ? moreColumns(rows, shown) : []),
+    ...endColumns(analysis, shown),
+  ];
+}
+
 /** Counts, location and spread of every item, of the readings that count; more figures where they are asked for. */
 export const SummaryTable = memo(function SummaryTable({ document, analysis }: SummaryTableProps) {
   const [all, setAll] = useState(false);
   const { measurand, setting } = analysis;
-  const shown = settingFigures(analysis);
   const { data: found = [] } = useMoreFigures(document, measurand.id, setting.key, all);
   const moreOf = new Map(found.map((more) => [more.itemId, more]));
   const rows = groupsOf(analysis).flatMap((group) =>
@@ -162,17 +177,7 @@ export const SummaryTable = memo(function SummaryTable({ document, analysis }: S
       more: moreOf.get(item.id),
     })),
   );
-  const standardError: SummaryColumn = {
-    head: 'SE',
-    cell: ({ figures }) => shown.spread(figures?.summary.se),
-  };
-  const columns = [
-    ...mainColumns(analysis, shown),
-    ...(all ? [standardError] : []),
-    medianColumn(shown, all),
-    ...(all ? moreColumns(rows, shown) : []),
-    ...endColumns(analysis, shown),
-  ];
+  const columns = columnsOf(analysis, rows, all);
   return (
     <>
       <TakeTable what="Summary per item">

@@ -142,6 +142,13 @@ function StudyList({ studies, actions }: { studies: readonly ListedStudy[]; acti
   );
 }
 
+const NoStudies = ({ actions }: { actions: ReactNode }) => (
+  <EmptyState level={2} title="What do you want to compare?" action={actions}>
+    A study is one comparison: a question, the items, their readings, and what the readings support. Begin
+    one, or import readings that you have already.
+  </EmptyState>
+);
+
 /** All studies, each with a small strip; where one begins, imports, archives. */
 export function Studies() {
   const { data, error, isPending } = useStudies();
@@ -168,12 +175,7 @@ export function Studies() {
         </Note>
       )}
       {isPending && <p>Opening…</p>}
-      {studies?.length === 0 && (
-        <EmptyState level={2} title="What do you want to compare?" action={actions}>
-          A study is one comparison: a question, the items, their readings, and what the readings support.
-          Begin one, or import readings that you have already.
-        </EmptyState>
-      )}
+      {studies?.length === 0 && <NoStudies actions={actions} />}
       {studies && studies.length > 0 && <StudyList studies={studies} actions={actions} />}
       {fromTable && (
         <Later>

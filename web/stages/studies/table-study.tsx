@@ -117,6 +117,35 @@ function Matched({
   );
 }
 
+/** How it goes on from here: another table, the study, or neither. */
+function WaysOn({
+  onOther,
+  onClose,
+  onMake,
+}: {
+  /** undefined while there is no table. */
+  onOther: (() => void) | undefined;
+  onClose: () => void;
+  /** undefined while nothing can be made. */
+  onMake: (() => void) | undefined;
+}) {
+  return (
+    <DialogActions>
+      {onOther && (
+        <Button tone="quiet" onPress={onOther}>
+          Another table
+        </Button>
+      )}
+      <Button onPress={onClose}>Not now</Button>
+      {onMake && (
+        <Button tone="go" onPress={onMake}>
+          Make the study
+        </Button>
+      )}
+    </DialogActions>
+  );
+}
+
 /** A new study from any table of readings: what its columns hold, what becomes of it, and then all of it or none. */
 export function TableStudy({
   file,
@@ -170,19 +199,11 @@ export function TableStudy({
       )}
       <Problem>{problem}</Problem>
       {busy !== undefined && <p role="status">{busy}</p>}
-      <DialogActions>
-        {table && (
-          <Button tone="quiet" onPress={work.forget}>
-            Another table
-          </Button>
-        )}
-        <Button onPress={onClose}>Not now</Button>
-        {outcome?.json && (
-          <Button tone="go" onPress={() => void make()}>
-            Make the study
-          </Button>
-        )}
-      </DialogActions>
+      <WaysOn
+        onOther={table && work.forget}
+        onClose={onClose}
+        onMake={outcome?.json ? () => void make() : undefined}
+      />
     </Dialog>
   );
 }

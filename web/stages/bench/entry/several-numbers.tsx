@@ -10,15 +10,11 @@ export function SeveralNumbers({ run, texts, onText, wrongPart, onEnter, onKey, 
   const row = useRef<HTMLDivElement>(null);
   const parts = readingForm(run.measurand.form)?.parts(run.measurand) ?? [];
   // A part that is filled in already, such as what the last one recovered, is not the one to type.
-  const [begin] = useState(() =>
-    Math.max(
-      0,
-      parts.findIndex(({ name }) => (texts[name] ?? '').trim() === ''),
-    ),
-  );
+  const isEmpty = ({ name }: { name: string }) => (texts[name] ?? '').trim() === '';
+  const [begin] = useState(() => Math.max(0, parts.findIndex(isEmpty)));
   const next = (place: number) => {
     const inputs = row.current?.querySelectorAll('input') ?? [];
-    const empty = parts.findIndex(({ name }, i) => i > place && (texts[name] ?? '').trim() === '');
+    const empty = parts.findIndex((part, i) => i > place && isEmpty(part));
     if (empty !== -1) inputs[empty]?.focus();
     else onEnter();
   };

@@ -43,6 +43,59 @@ function useAdding(keep: (file: File) => Promise<FilePart>) {
   return { busy, problem, add };
 }
 
+/** Adds a file, or leads back to the bench. */
+function Adding({
+  accept,
+  words,
+  busy,
+  isFirst,
+  onFile,
+}: {
+  accept: readonly string[];
+  words: FilesWords;
+  /** What is being done; undefined where nothing is. */
+  busy: string | undefined;
+  isFirst: boolean;
+  onFile: (file: File) => void;
+}) {
+  const navigate = useNavigate();
+  return (
+    <Row>
+      <FileButton
+        accept={accept}
+        tone={isFirst ? 'go' : 'plain'}
+        isDisabled={busy !== undefined}
+        onFile={onFile}
+      >
+        <FilePlus size={19} aria-hidden /> Add a {words.noun}
+      </FileButton>
+      <Button tone="quiet" onPress={() => void navigate('../bench')}>
+        Back to the bench
+      </Button>
+      {busy !== undefined && <span role="status">{busy}</span>}
+    </Row>
+  );
+}
+
+/** That nothing in the plan is read so. */
+function Unread({ words: { notes, unread } }: { words: FilesWords }) {
+  const navigate = useNavigate();
+  return (
+    <Sheet notes={null} notesLabel={notes}>
+      <EmptyState
+        title={unread.title}
+        action={
+          <Button tone="go" onPress={() => void navigate('../plan')}>
+            To the plan
+          </Button>
+        }
+      >
+        {unread.todo}
+      </EmptyState>
+    </Sheet>
+  );
+}
+
 /** A page on which readings of one form are worked out from files: which measurand, its files, and how to add one. */
 export function FilesPage({
   form,
@@ -65,43 +118,14 @@ export function FilesPage({
   children: (measurand: Measurand, head: ReactNode) => ReactNode;
 }) {
   const document = useStudy();
-  const navigate = useNavigate();
   const measurands = measurandsRead(document).filter((measurand) => measurand.form === form);
   const [wantedId, setWantedId] = useState<string>();
   const measurand = measurands.find(({ id }) => id === wantedId) ?? measurands[0];
   const { busy, problem, add } = useAdding(keep);
   const adding = (
-    <Row>
-      <FileButton
-        accept={accept}
-        tone={files.length === 0 ? 'go' : 'plain'}
-        isDisabled={busy !== undefined}
-        onFile={(file) => void add(file)}
-      >
-        <FilePlus size={19} aria-hidden /> Add a {words.noun}
-      </FileButton>
-      <Button tone="quiet" onPress={() => void navigate('../bench')}>
-        Back to the bench
-      </Button>
-      {busy !== undefined && <span role="status">{busy}</span>}
-    </Row>
+    <Adding {...{ accept, words, busy }} isFirst={files.length === 0} onFile={(file) => void add(file)} />
   );
-  if (!measurand) {
-    return (
-      <Sheet notes={null} notesLabel={words.notes}>
-        <EmptyState
-          title={words.unread.title}
-          action={
-            <Button tone="go" onPress={() => void navigate('../plan')}>
-              To the plan
-            </Button>
-          }
-        >
-          {words.unread.todo}
-        </EmptyState>
-      </Sheet>
-    );
-  }
+  if (!measurand) return <Unread words={words} />;
   if (files.length === 0) {
     return (
       <Sheet notes={null} notesLabel={words.notes}>

@@ -62,31 +62,10 @@ function changesOf({ change }: Sounds) {
   };
 }
 
-/** How sounds are found, and where their windows lie. */
-function Finding({
-  sounds: { choices, change, threshold, through, calibration, calibrated },
-}: {
-  sounds: Sounds;
-}) {
-  const addDb = calibrated ? (calibration?.fullScale ?? 0) : 0;
-  const unit = calibrated && calibration ? 'dB' : 'dB FS';
+/** How far apart sounds are, and where their windows lie. */
+function WindowsOfAll({ choices, change }: Pick<Sounds, 'choices' | 'change'>) {
   return (
     <>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Sounds above"
-          unit={unit}
-          required
-          saved={threshold === undefined ? null : Number((threshold + addDb).toFixed(1))}
-          save={(level) => {
-            change((before) => {
-              const { threshold: _, ...rest } = before;
-              return level === null ? rest : { ...rest, threshold: { level: level - addDb, through } };
-            });
-            return Promise.resolve();
-          }}
-        />
-      </Span>
       <Span $columns={2}>
         <SavedNumber
           label="Apart by"
@@ -129,6 +108,36 @@ function Finding({
           }}
         />
       </Span>
+    </>
+  );
+}
+
+/** How sounds are found, and where their windows lie. */
+function Finding({
+  sounds: { choices, change, threshold, through, calibration, calibrated },
+}: {
+  sounds: Sounds;
+}) {
+  const addDb = calibrated ? (calibration?.fullScale ?? 0) : 0;
+  const unit = calibrated && calibration ? 'dB' : 'dB FS';
+  return (
+    <>
+      <Span $columns={2}>
+        <SavedNumber
+          label="Sounds above"
+          unit={unit}
+          required
+          saved={threshold === undefined ? null : Number((threshold + addDb).toFixed(1))}
+          save={(level) => {
+            change((before) => {
+              const { threshold: _, ...rest } = before;
+              return level === null ? rest : { ...rest, threshold: { level: level - addDb, through } };
+            });
+            return Promise.resolve();
+          }}
+        />
+      </Span>
+      <WindowsOfAll choices={choices} change={change} />
     </>
   );
 }
@@ -216,6 +225,31 @@ interface SoundWorkProps {
   notes: ReactNode;
 }
 
+/** Where the window of a sound begins and ends, as long as it is not taken. */
+function ChosenWindow({
+  chosen,
+  lengthS,
+  onWindow,
+}: {
+  chosen: SoundRow | undefined;
+  lengthS: number;
+  onWindow: ReturnType<typeof changesOf>['onWindow'];
+}) {
+  if (!chosen || chosen.taken || chosen.tone) return null;
+  return (
+    <WindowFields
+      key={chosen.key}
+      of={`sound ${String(chosen.number)}`}
+      columns={2}
+      window={chosen.window}
+      lengthS={lengthS}
+      onChange={(window) => {
+        onWindow(chosen, window);
+      }}
+    />
+  );
+}
+
 /** One recording: its picture, what sounds in it, and the readings to be. */
 export function SoundWork(props: SoundWorkProps) {
   const { document, measurand, files, file, onFile, head, title, notes } = props;
@@ -224,7 +258,6 @@ export function SoundWork(props: SoundWorkProps) {
   const [chosenKey, setChosenKey] = useState<string>();
   const chosen = rows.find(({ key }) => key === chosenKey) ?? rows.find(({ extra }) => !extra) ?? rows[0];
   const { onExtra, onMissed, onItem, onWindow, onAdd } = changesOf(sounds);
-  const waits = chosen && !chosen.taken && !chosen.tone ? chosen : undefined;
   return (
     <Sheet
       notesLabel="Recordings"
@@ -258,18 +291,7 @@ export function SoundWork(props: SoundWorkProps) {
           />
           <Columns>
             <Finding sounds={sounds} />
-            {waits && (
-              <WindowFields
-                key={waits.key}
-                of={`sound ${String(waits.number)}`}
-                columns={2}
-                window={waits.window}
-                lengthS={head.lengthS}
-                onChange={(window) => {
-                  onWindow(waits, window);
-                }}
-              />
-            )}
+            <ChosenWindow chosen={chosen} lengthS={head.lengthS} onWindow={onWindow} />
           </Columns>
           {rows.length > 0 && (
             <SoundTable

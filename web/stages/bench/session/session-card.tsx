@@ -40,16 +40,7 @@ const hours = (seconds: number): string => {
   return `${String(Math.floor(minutes / 60))}:${String(minutes % 60).padStart(2, '0')}`;
 };
 
-function ConditionsDialog({
-  title,
-  action,
-  conditions,
-  session,
-  at,
-  needed,
-  onClose,
-  onDone,
-}: {
+interface ConditionsDialogProps {
   title: string;
   action: string;
   conditions: readonly Condition[];
@@ -59,7 +50,18 @@ function ConditionsDialog({
   needed: boolean;
   onClose: () => void;
   onDone: (conditions: Session['conditions']) => void;
-}) {
+}
+
+function ConditionsDialog({
+  title,
+  action,
+  conditions,
+  session,
+  at,
+  needed,
+  onClose,
+  onDone,
+}: ConditionsDialogProps) {
   // Closed by a slip of the finger, the dialog has its texts again.
   const [texts, changeTexts, forgetTexts] = useKept<ConditionTexts>(
     `conditions/${session.id}/${at}`,
