@@ -41,6 +41,46 @@ const directionOf = ({ better }: AnalysisOptions): Direction =>
 const formOf = ({ reference, analysis }: CommandOptions): string =>
   reference !== undefined ? 'against-reference' : analysis.average === 'energy' ? 'level' : 'value';
 
+/** What is read in the file. */
+function measurandOf(options: CommandOptions, form: string) {
+  const { rule, margin, resolution } = options.analysis;
+  const fresh = newMeasurand(options.value, 1, form);
+  return {
+    ...{ ...fresh, margin },
+    // Errors are best near 0, whatever is better of what is read.
+    direction: options.reference === undefined ? directionOf(options.analysis) : fresh.direction,
+    instrument: { ...fresh.instrument, resolution: resolution ?? null },
+    rule: {
+      ...DEFAULT_RULE,
+      name: rule.name,
+      parameter: rule.parameter ?? null,
+      level: rule.level ?? 'study',
+    },
+  };
+}
+
+type Stamp = () => Pick<Item, 'id' | 'studyId' | 'version' | 'createdAt' | 'updatedAt'>;
+
+/** The factors of the file, with the levels that are met there. */
+function factorsOf(
+  readings: readonly FileReadings[],
+  options: CommandOptions,
+  part: Stamp,
+): { factors: Factor[]; levels: Level[] } {
+  const factors = options.factors.map((name, i): Factor => ({
+    ...{ ...part(), name, kind: 'treatment', unit: '', irreversible: false, position: i + 1 },
+  }));
+  const levels = factors.flatMap(({ id: factorId }, i) =>
+    [...new Set(readings.flatMap((ofItem) => ofItem.levels.map((row) => row[i] ?? '')))].map(
+      (name, place): Level => ({
+        ...{ ...part(), factorId, name, value: null },
+        ...{ baseline: place === 0, position: place + 1 },
+      }),
+    ),
+  );
+  return { factors, levels };
+}
+
 /**
  * A study made of the readings of a file, so that it is reported as one.
  * @param takenAt when the readings are taken to be of: the file says nothing of it
@@ -59,31 +99,8 @@ export function studyOfFile(
     items.push({ ...part(), ...newItem(name, items), role });
   }
   const form = formOf(options);
-  const { rule, margin, resolution } = options.analysis;
-  const fresh = newMeasurand(options.value, 1, form);
-  const measurand: Measurand = {
-    ...{ ...part(), ...fresh, margin },
-    // Errors are best near 0, whatever is better of what is read.
-    direction: options.reference === undefined ? directionOf(options.analysis) : fresh.direction,
-    instrument: { ...fresh.instrument, resolution: resolution ?? null },
-    rule: {
-      ...DEFAULT_RULE,
-      name: rule.name,
-      parameter: rule.parameter ?? null,
-      level: rule.level ?? 'study',
-    },
-  };
-  const factors = options.factors.map((name, i): Factor => ({
-    ...{ ...part(), name, kind: 'treatment', unit: '', irreversible: false, position: i + 1 },
-  }));
-  const levels = factors.flatMap(({ id: factorId }, i) =>
-    [...new Set(readings.flatMap((ofItem) => ofItem.levels.map((row) => row[i] ?? '')))].map(
-      (name, place): Level => ({
-        ...{ ...part(), factorId, name, value: null },
-        ...{ baseline: place === 0, position: place + 1 },
-      }),
-    ),
-  );
+  const measurand: Measurand = { ...part(), ...measurandOf(options, form) };
+  const { factors, levels } = factorsOf(readings, options, part);
   const asks = readingForm(form)?.parts(measurand) ?? [];
   const made: Reading[] = readings.flatMap((ofItem, item) =>
     ofItem.values.map((value, i): Reading => ({

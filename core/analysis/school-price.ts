@@ -84,34 +84,24 @@ export function priceDesign(
   };
 }
 
-/**
- * Simulates studies of equal items of a design and judges them by a school, a few at a time, so that others can have
- * their turn in between: as many as hold so many readings together. Readings are normal, rounded to the step; the same seed gives the same prices.
- * @yields what is known so far, the last time from all studies
- * @source our simulation; docs/checks.md
- */
-export function* schoolPrice(
-  { counts, samples: shared, inRounds, step, studies }: PriceDesign,
+/** What screens the readings of a study by a school and compares what it keeps, as the page does. */
+function judgeBy(
   inForce: RuleInForce,
-  { seed, readingsAtOnce }: { seed: number; readingsAtOnce: number },
-): Generator<SchoolPrice> {
+  {
+    inRounds,
+    step,
+    shared,
+    longest,
+  }: { inRounds: boolean; step: number; shared: number; /** Most readings of an item. */ longest: number },
+) {
   const rule = screeningRule(inForce.name);
-  const random = seededRandom(seed);
-  const filled = counts.filter((count) => count > 0);
-  const k = filled.length;
-  const readings = filled.reduce((sum, count) => sum + count, 0);
-  const atOnce = Math.max(1, Math.floor(readingsAtOnce / Math.max(1, readings)));
-  const numbers = Float64Array.from({ length: Math.max(0, ...filled) }, (_, round) => round);
-  const draw = () => {
-    const value = random.normal();
-    return step > 0 ? Math.round(value / step) * step : value;
-  };
-  const tally = { hurt: 0, falseWinner: 0, plainTests: 0 };
+  const numbers = Float64Array.from({ length: longest }, (_, round) => round);
   const within = inRounds && !rule.alwaysCuts;
-  const method = pairMethod(within ? 'within-rounds' : 'tamhane-t2');
-  for (let study = 1; study <= studies; study += 1) {
-    const values = filled.map((count) => Float64Array.from({ length: count }, draw));
-    const rounds = filled.map((count) => numbers.subarray(0, count));
+  const acrossRounds = pairMethod('tamhane-t2');
+  const method = within ? pairMethod('within-rounds') : acrossRounds;
+  const { parameter, level, judges } = inForce;
+  return (values: readonly Float64Array[]) => {
+    const rounds = values.map(({ length }) => numbers.subarray(0, length));
     const screened = screenSamples(
       values.map((ofItem, i) => ({
         values: ofItem,
@@ -119,20 +109,13 @@ export function* schoolPrice(
         setting: '',
         compared: true,
       })),
-      {
-        rule,
-        parameter: inForce.parameter,
-        alpha: ALPHA,
-        level: inForce.level,
-        judges: inForce.judges,
-        step,
-        shared,
-      },
+      { rule, parameter, alpha: ALPHA, level, judges, step, shared },
     );
+    let hurt = 0;
     const keptRounds: Float64Array[] = [];
     const samples = values.map((ofItem, i): Sample => {
       const { leftOut, trim } = screened[i] as (typeof screened)[number];
-      if (leftOut.length > 0) tally.hurt += 1 / k;
+      if (leftOut.length > 0) hurt += 1 / values.length;
       const out = new Set(leftOut.map(({ index }) => index));
       const kept = ofItem.filter((_, index) => !out.has(index));
       keptRounds.push((rounds[i] as Float64Array).filter((_, index) => !out.has(index)));
@@ -144,11 +127,37 @@ export function* schoolPrice(
           keptRounds,
         )
       : undefined;
-    const { pairs } = (within && !blocks ? pairMethod('tamhane-t2') : method).compare({
-      samples,
-      blocks,
-      alpha: ALPHA,
-    });
+    const { pairs } = (within && !blocks ? acrossRounds : method).compare({ samples, blocks, alpha: ALPHA });
+    return { hurt, samples, pairs };
+  };
+}
+
+/**
+ * Simulates studies of equal items of a design and judges them by a school, a few at a time, so that others can have
+ * their turn in between: as many as hold so many readings together. Readings are normal, rounded to the step; the same seed gives the same prices.
+ * @yields what is known so far, the last time from all studies
+ * @source our simulation; docs/checks.md
+ */
+export function* schoolPrice(
+  { counts, samples: shared, inRounds, step, studies }: PriceDesign,
+  inForce: RuleInForce,
+  { seed, readingsAtOnce }: { seed: number; readingsAtOnce: number },
+): Generator<SchoolPrice> {
+  const random = seededRandom(seed);
+  const filled = counts.filter((count) => count > 0);
+  const readings = filled.reduce((sum, count) => sum + count, 0);
+  const atOnce = Math.max(1, Math.floor(readingsAtOnce / Math.max(1, readings)));
+  const draw = () => {
+    const value = random.normal();
+    return step > 0 ? Math.round(value / step) * step : value;
+  };
+  const tally = { hurt: 0, falseWinner: 0, plainTests: 0 };
+  const judged = judgeBy(inForce, { inRounds, step, shared, longest: Math.max(0, ...filled) });
+  for (let study = 1; study <= studies; study += 1) {
+    const { hurt, samples, pairs } = judged(
+      filled.map((count) => Float64Array.from({ length: count }, draw)),
+    );
+    tally.hurt += hurt;
     if (pairs.some(({ low, high }) => low !== null && high !== null && (low > 0 || high < 0))) {
       tally.falseWinner += 1;
     }

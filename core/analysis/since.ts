@@ -328,6 +328,13 @@ function trendsOf(
   });
 }
 
+/** How many comparisons there are in all; one at least. */
+const ofAll = (counts: readonly number[]): number =>
+  Math.max(
+    1,
+    counts.reduce((sum, count) => sum + count, 0),
+  );
+
 /**
  * One measurand at one setting, held against earlier tests of the same items: by what each item changed, by what beyond
  * the others, and how well the tests agree. All intervals of changes hold at once (Šidák over every one that can be judged,
@@ -361,11 +368,6 @@ export function sinceEarlier(
       testThen(occasion, matches, { measurand, items, setting, alone, lessAmbient, now: locationNow }),
     );
   const pairs = found.map((test) => bothOf(test, locationNow));
-  const ofAll = (counts: readonly number[]) =>
-    Math.max(
-      1,
-      counts.reduce((sum, count) => sum + count, 0),
-    );
   const level = levelOfEach(alpha, present.settings.length);
   const percent =
     !lessAmbient && measurand.unit !== '%' && hasPercent(measurand, screenedOf(document, measurand));

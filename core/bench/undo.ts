@@ -52,18 +52,24 @@ const reopened = ({ endedAt, pauses, conditions }: Session): Partial<Session> =>
 
 type Step = Pick<UndoStep, 'what'> & Partial<UndoStep>;
 
+/** The first and the last reading of each session. */
+function endsOfSessions(readings: readonly Reading[]) {
+  const first = new Map<string, Reading>();
+  const last = new Map<string, Reading>();
+  for (const reading of readings) {
+    if (reading.sessionId === null) continue;
+    if (!first.has(reading.sessionId)) first.set(reading.sessionId, reading);
+    last.set(reading.sessionId, reading);
+  }
+  return { first, last };
+}
+
 /** What was done to the sessions at the bench, each with what it sorts by among the ids of the record. */
 function sessionSteps(document: Pick<StudyDocument, 'readings' | 'decisions' | 'sessions'>) {
   const sessions = benchSessions(document);
   const byId = new Map(sessions.map((session) => [session.id, session]));
   const continued = new Set(sessions.map(({ continuesId }) => continuesId));
-  const first = new Map<string, Reading>();
-  const last = new Map<string, Reading>();
-  for (const reading of document.readings) {
-    if (reading.sessionId === null) continue;
-    if (!first.has(reading.sessionId)) first.set(reading.sessionId, reading);
-    last.set(reading.sessionId, reading);
-  }
+  const { first, last } = endsOfSessions(document.readings);
   return sessions.flatMap((session): { id: string; step: Step }[] => {
     const { id, startedAt, endedAt, pauses, conditions, continuesId } = session;
     const change = (what: Step['what'], before: Partial<Session>): Step => ({
@@ -131,6 +137,41 @@ export function canUndo(document: Parameters<typeof undoSteps>[0]): boolean {
   return stands || undoSteps(document).length > 0;
 }
 
+/** Steps that can be undone, while they are gathered. */
+interface Steps {
+  readings: ReadonlyMap<string, Reading>;
+  /** By key, in the order in which they were put in. */
+  steps: Map<string, UndoStep>;
+  push: (key: string, step: Step) => void;
+}
+
+/** What a decision adds to the steps, or takes from them. */
+function decided({ action, readingId, run, decidedAt }: Decision, { readings, steps, push }: Steps): void {
+  const reading = readingId === null ? undefined : readings.get(readingId);
+  if (run) {
+    const key = runKey(run);
+    if (action === 'skip') push(`skip ${key}`, { what: 'skip', action: 'unskip', run });
+    else if (action === 'unskip') steps.delete(`skip ${key}`);
+    else if (action === 'add-run') push(`run ${key}`, { what: 'added run', action: 'remove-run', run });
+    else if (action === 'remove-run') steps.delete(`run ${key}`);
+  } else if (readingId !== null) {
+    if (action === 'withdraw') steps.delete(`reading ${readingId}`);
+    else if (action === 'take-back') steps.delete(`out ${readingId}`);
+    else if (action === 'misfire' && reading?.takenAt === decidedAt) {
+      // A misfire that was recorded as one is one step: its reading.
+      const step = steps.get(`reading ${readingId}`);
+      if (step) step.what = 'misfire';
+    } else if (action === 'misfire' || action === 'take-again' || action === 'leave-out') {
+      push(`out ${readingId}`, {
+        what: WHAT_WENT_OUT[action],
+        action: 'take-back',
+        readingId,
+        ...(reading ? { reading } : {}),
+      });
+    }
+  }
+}
+
 /**
  * The steps at the bench that can still be undone, oldest first, told from the record itself: each undo is recorded
  * too, so that nothing vanishes and an undo works after a restart.
@@ -147,32 +188,6 @@ export function undoSteps(
   const push = (key: string, step: Step) => {
     steps.delete(key);
     steps.set(key, { ...NOTHING, ...step });
-  };
-
-  const decided = ({ action, readingId, run, decidedAt }: Decision) => {
-    const reading = readingId === null ? undefined : readings.get(readingId);
-    if (run) {
-      const key = runKey(run);
-      if (action === 'skip') push(`skip ${key}`, { what: 'skip', action: 'unskip', run });
-      else if (action === 'unskip') steps.delete(`skip ${key}`);
-      else if (action === 'add-run') push(`run ${key}`, { what: 'added run', action: 'remove-run', run });
-      else if (action === 'remove-run') steps.delete(`run ${key}`);
-    } else if (readingId !== null) {
-      if (action === 'withdraw') steps.delete(`reading ${readingId}`);
-      else if (action === 'take-back') steps.delete(`out ${readingId}`);
-      else if (action === 'misfire' && reading?.takenAt === decidedAt) {
-        // A misfire that was recorded as one is one step: its reading.
-        const step = steps.get(`reading ${readingId}`);
-        if (step) step.what = 'misfire';
-      } else if (action === 'misfire' || action === 'take-again' || action === 'leave-out') {
-        push(`out ${readingId}`, {
-          what: WHAT_WENT_OUT[action],
-          action: 'take-back',
-          readingId,
-          ...(reading ? { reading } : {}),
-        });
-      }
-    }
   };
 
   // Ids carry their time, so that everything falls into the order in which it was made.
@@ -199,7 +214,7 @@ export function undoSteps(
       push(`note ${event.note.id}`, { what: 'note', note: event.note });
     } else if ('step' in event) {
       push(`session ${event.id}`, event.step);
-    } else decided(event.decision);
+    } else decided(event.decision, { readings, steps, push });
   }
   return [...steps.values()];
 }

@@ -49,6 +49,17 @@ export type CopyExtent = 'plan' | 'everything';
 
 const PLAN_PARTS = new Set(['items', 'measurands', 'factors', 'levels', 'claims', 'conditions']);
 
+/** Takes out of a study what was done with it. */
+function forgetWork(study: StudyDocument['study']): void {
+  // What was done belongs to the study that it was done in.
+  study.reorders = [];
+  study.draws = NEW_STUDY.draws;
+  study.deviations = [];
+  study.answers = [];
+  study.report = { ...study.report, words: [], photos: [] };
+  if (study.blind === 'opened') study.blind = 'blind';
+}
+
 /**
  * A copy of a study under new ids. Order is kept, so that the copy's run order is made again from its own seed.
  * @param newId makes an id; called in the order of the document
@@ -79,15 +90,7 @@ export function copyStudy(
   }
   const study = collect(document.study) as StudyDocument['study'];
   const copy: StudyDocument = { ...document, study: { ...study, id: studyId, title, ...stamp } };
-  if (extent === 'plan') {
-    // What was done belongs to the study that it was done in.
-    copy.study.reorders = [];
-    copy.study.draws = NEW_STUDY.draws;
-    copy.study.deviations = [];
-    copy.study.answers = [];
-    copy.study.report = { ...copy.study.report, words: [], photos: [] };
-    if (copy.study.blind === 'opened') copy.study.blind = 'blind';
-  }
+  if (extent === 'plan') forgetWork(copy.study);
   for (const kind of PART_KIND_NAMES) {
     const parts = kinds.includes(kind) ? document[kind].map((part) => ({ ...part, ...stamp })) : [];
     (copy as unknown as Record<string, unknown>)[kind] = collect(parts);

@@ -65,6 +65,24 @@ function clock(text: string): { seconds: number } | { problem: string } | undefi
 const meant = (written: string, unit: string): string =>
   /^[CF]$/i.test(written) && isTemperature(unit) ? `°${written.toUpperCase()}` : written;
 
+/** A number, and the unit that is written behind it; the one expected where none is. */
+function numberAndUnit(rest: string, expected: string): { body: string; written: string } {
+  let body = rest;
+  let written = expected;
+  if (expected !== '' && rest.toLowerCase().endsWith(expected.toLowerCase())) {
+    const before = rest.slice(0, rest.length - expected.length).trimEnd();
+    if (/[\d.,]$/.test(before)) body = before;
+  }
+  if (body === rest) {
+    const found = WITH_UNIT.exec(rest);
+    if (found && !PLAIN.test(rest.replace(SPACES, ''))) {
+      body = (found[1] as string).trim();
+      written = (found[2] as string).trim();
+    }
+  }
+  return { body, written };
+}
+
 /**
  * Understands one number as people write it: decimal point or comma, a real minus sign, spaces between digits,
  * fractions (2 5/8), times (4:18.6), thousands (1.2k), the measurand's own unit or another one behind it.
@@ -84,20 +102,7 @@ export function parseQuantity(text: string, unit: string): Understood {
     .replace(/[\u2212\u2013]/g, '-');
   if (rest === '') return { problem: 'Type a number.' };
 
-  let body = rest;
-  let written = expected;
-  if (expected !== '' && rest.toLowerCase().endsWith(expected.toLowerCase())) {
-    const before = rest.slice(0, rest.length - expected.length).trimEnd();
-    if (/[\d.,]$/.test(before)) body = before;
-  }
-  if (body === rest) {
-    const found = WITH_UNIT.exec(rest);
-    if (found && !PLAIN.test(rest.replace(SPACES, ''))) {
-      body = (found[1] as string).trim();
-      written = (found[2] as string).trim();
-    }
-  }
-
+  const { body, written } = numberAndUnit(rest, expected);
   const time = clock(body);
   if (time) {
     if ('problem' in time) return time;

@@ -1,4 +1,4 @@
-import { seededRandom } from '../random/seeded.ts';
+import { type SeededRandom, seededRandom } from '../random/seeded.ts';
 
 /** What is known of one item's mean. */
 export interface Known {
@@ -52,6 +52,21 @@ function putInOrder(order: Int32Array, worth: Float64Array): void {
   }
 }
 
+/** A draw of t by the polar method; the second that comes with it goes to the item’s place in `later`. */
+function student(random: SeededRandom, df: number, later: Float64Array, item: number): number {
+  for (;;) {
+    const u = 2 * random.unit() - 1;
+    const v = 2 * random.unit() - 1;
+    const w = u * u + v * v;
+    if (w > 0 && w < 1) {
+      const log = -2 * Math.log(w);
+      const stretch = Math.sqrt((Number.isFinite(df) ? df * Math.expm1(log / df) : log) / w);
+      later[item] = v * stretch;
+      return u * stretch;
+    }
+  }
+}
+
 /**
  * How often each item takes each place, and comes before each other, when every mean is drawn from its own t
  * distribution, mean + se·t. Ties share places. Draws of t by the polar method.
@@ -64,19 +79,6 @@ export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawI
   // One point in the circle gives two draws of t, neither of which says anything on the other’s sign. They go to two
   // draws of the same item, so that within each draw all items are independent.
   const second = known.map(() => new Float64Array(k));
-  const student = (df: number, later: Float64Array, item: number): number => {
-    for (;;) {
-      const u = 2 * random.unit() - 1;
-      const v = 2 * random.unit() - 1;
-      const w = u * u + v * v;
-      if (w > 0 && w < 1) {
-        const log = -2 * Math.log(w);
-        const stretch = Math.sqrt((Number.isFinite(df) ? df * Math.expm1(log / df) : log) / w);
-        later[item] = v * stretch;
-        return u * stretch;
-      }
-    }
-  };
   // One row an item, one column a place.
   const taken = new Float64Array(k * k);
   const ahead = Array.from({ length: pairs ? k : 0 }, () => new Int32Array(k));
@@ -92,7 +94,8 @@ export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawI
         const of = items[item];
         if (!of) means[item] = Number.NaN;
         else if (of.se > 0)
-          means[item] = of.mean + of.se * (fresh ? student(of.df, later, item) : (later[item] as number));
+          means[item] =
+            of.mean + of.se * (fresh ? student(random, of.df, later, item) : (later[item] as number));
         else means[item] = of.mean;
       }
     });

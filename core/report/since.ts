@@ -161,6 +161,12 @@ interface Column {
   cell: (index: number) => string;
 }
 
+const trendColumn = (trends: SinceEarlier['trends'], figure: (value: number) => string): Column => ({
+  head: 'Trend',
+  figure: false,
+  cell: (index) => trendWords(trends[index] ?? null, figure) || '–',
+});
+
 const changeVerdict = (change: TestChange | null | undefined): string =>
   change ? changeVerdictWords(change) : 'not read at both';
 
@@ -215,15 +221,7 @@ function sinceColumns(since: SinceEarlier, test: number, read: readonly number[]
       figure: false,
       cell: (index) => changeVerdict(changeOf(index)),
     },
-    ...(trends.some(Boolean)
-      ? [
-          {
-            head: 'Trend',
-            figure: false,
-            cell: (index: number) => trendWords(trends[index] ?? null, figure) || '–',
-          },
-        ]
-      : []),
+    ...(trends.some(Boolean) ? [trendColumn(trends, figure)] : []),
   ];
 }
 

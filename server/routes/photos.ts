@@ -23,6 +23,17 @@ const SHOWN_WIDTH = 960;
 
 const shownFile = (folder: string, hash: string): string => path.join(folder, `${hash}.shown.webp`);
 
+/** What is kept of a photo. @throws Problem where it is none */
+function photoIn(bytes: Uint8Array): { kept: Uint8Array; kind: keyof typeof TYPES } {
+  try {
+    const head = pictureHead(bytes);
+    return { kept: withoutPlace(bytes, head), kind: head.kind };
+  } catch (error) {
+    if (error instanceof PictureProblem) throw new Problem(415, 'No photo', error.message);
+    throw error;
+  }
+}
+
 /**
  * Photos to notes, beside the database: each under the hash of what is in it, without the place where it was taken,
  * and a smaller copy for show.
@@ -61,16 +72,7 @@ export function photoRoutes(folder: string): Hono {
 
   routes.post('/', async (context) => {
     const bytes = await limitedBody(context, MOST_BYTES + 1);
-    let kept: Uint8Array;
-    let kind: keyof typeof TYPES;
-    try {
-      const head = pictureHead(bytes);
-      kind = head.kind;
-      kept = withoutPlace(bytes, head);
-    } catch (error) {
-      if (error instanceof PictureProblem) throw new Problem(415, 'No photo', error.message);
-      throw error;
-    }
+    const { kept, kind } = photoIn(bytes);
     const hash = createHash('sha256').update(kept).digest('hex');
     const name = `${hash}.${kind}`;
     const file = path.join(folder, name);

@@ -24,6 +24,19 @@ export interface Draft {
   keepMine: () => void;
 }
 
+/** Saves when the field goes away. */
+function useCommitLast(commit: () => void): void {
+  const commitLast = useEffectEvent(commit);
+  useEffect(() => {
+    // A page that is closed or left does not blur its fields first.
+    globalThis.addEventListener('pagehide', commitLast);
+    return () => {
+      globalThis.removeEventListener('pagehide', commitLast);
+      commitLast();
+    };
+  }, []);
+}
+
 /**
  * The text of one field between typing and saving. What was typed stays until it is saved or taken back: through a
  * refusal, an absent server, an edit elsewhere, and the field's own disappearance.
@@ -68,16 +81,7 @@ export function useDraft<T>({ saved, toText, parse, save }: DraftOptions<T>): Dr
     }
     void send(text);
   };
-  const commitLast = useEffectEvent(commit);
-  useEffect(() => {
-    // A page that is closed or left does not blur its fields first.
-    globalThis.addEventListener('pagehide', commitLast);
-    return () => {
-      globalThis.removeEventListener('pagehide', commitLast);
-      commitLast();
-    };
-  }, []);
-
+  useCommitLast(commit);
   return {
     text: text ?? savedText,
     problem,

@@ -41,6 +41,12 @@ const LINE = 19;
 const stepsOf = ({ low, high }: ValueAxis): number[] =>
   Array.from({ length: 41 }, (_, i) => low + ((high - low) * i) / 40);
 
+/** The outline of a band: along its lower edge, and back along its upper one. */
+const outlineOf = (band: NonNullable<AgainstPictureProps['band']>, steps: readonly number[]) =>
+  ([0, 1] as const).flatMap((end) =>
+    (end === 0 ? steps : steps.toReversed()).map((x) => ({ x, y: band(x)[end] })),
+  );
+
 /** Items as marks by two figures; those that no other beats on both are joined. */
 export function AgainstPicture(props: AgainstPictureProps) {
   const { label, caption, across, up, points, unbeaten, line, band, ratios = true } = props;
@@ -67,17 +73,7 @@ export function AgainstPicture(props: AgainstPictureProps) {
   const joined = unbeaten.flatMap((id) => points.find((point) => point.id === id) ?? []);
   return (
     <Drawing frame={frame} width={width} height={HEIGHT} label={label} caption={caption}>
-      {band && (
-        <polygon
-          points={polyline([
-            ...stepsOf(x).map((value) => ({ x: value, y: band(value)[0] })),
-            ...stepsOf(x)
-              .reverse()
-              .map((value) => ({ x: value, y: band(value)[1] })),
-          ])}
-          fill="var(--fern-soft)"
-        />
-      )}
+      {band && <polygon points={polyline(outlineOf(band, stepsOf(x)))} fill="var(--fern-soft)" />}
       <Axes frame={FRAME} x={x} y={y} width={width} across={across} up={up} />
       {line && (
         <polyline

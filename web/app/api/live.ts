@@ -23,6 +23,15 @@ export class Triggered extends Event {
 
 const NOTHING: Live = { connected: false, holder: null, instruments: [] };
 
+/** The instruments with one as it is now. */
+const withInstrument = (
+  instruments: readonly InstrumentState[],
+  changed: InstrumentState,
+): InstrumentState[] =>
+  instruments.some(({ id }) => id === changed.id)
+    ? instruments.map((connected) => (connected.id === changed.id ? changed : connected))
+    : [...instruments, changed];
+
 /**
  * Follows a study: what other pages record comes in as it happens, and what the instruments show.
  * @param studyId undefined to follow nothing
@@ -53,15 +62,7 @@ export function useLive(studyId: string | undefined, atBench: boolean): Live & {
       setLive((now) => ({ ...now, holder }));
     });
     on<{ instrument: InstrumentState }>('instrument', ({ instrument }) => {
-      setLive((now) => {
-        const known = now.instruments.some(({ id }) => id === instrument.id);
-        return {
-          ...now,
-          instruments: known
-            ? now.instruments.map((connected) => (connected.id === instrument.id ? instrument : connected))
-            : [...now.instruments, instrument],
-        };
-      });
+      setLive((now) => ({ ...now, instruments: withInstrument(now.instruments, instrument) }));
     });
     on<{ id: string }>('removed', ({ id }) => {
       setLive((now) => ({ ...now, instruments: now.instruments.filter((connected) => connected.id !== id) }));

@@ -181,6 +181,24 @@ function partsTyped(run: Run, texts: PartTexts): NewPart<'readings'>['parts'] {
     .map(({ name }) => ({ name, text: (texts[name] ?? '').slice(0, 60), number: null }));
 }
 
+/** Notes that the run misfired, with what was typed of it. */
+function misfired(context: BenchContext, reason: string): void {
+  const { document, session, run, texts, source, setSaid } = context;
+  if (!run || run.state === 'done' || !formOf(run)) return;
+  const takenAt = new Date().toISOString();
+  const inSession = session.forReading(takenAt);
+  const parts = partsTyped(run, texts);
+  const fields = readingOf(document.study.id, run, { parts, sessionId: inSession.id, source, takenAt });
+  void recordParts(document.study.id, [
+    ...inSession.parts,
+    ...unskipped(run),
+    { kind: 'readings', fields },
+    decide('misfire', { readingId: fields.id, reason, decidedAt: takenAt }),
+  ]);
+  forget(context, run);
+  setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
+}
+
 /** What is done with the entry of the run at the bench. */
 export function entrySteps(
   context: BenchContext,
@@ -188,7 +206,7 @@ export function entrySteps(
   Bench,
   'setText' | 'dismiss' | 'enter' | 'takeText' | 'trouble' | 'keep' | 'takeSuggestion' | 'misfire'
 > {
-  const { document, session, run, texts, source, doubt, changeEntry, setDoubt, setSaid } = context;
+  const { run, texts, doubt, changeEntry, setDoubt } = context;
   const quiet = () => {
     setDoubt(undefined);
   };
@@ -232,19 +250,7 @@ export function entrySteps(
       }
     },
     misfire: (reason) => {
-      if (!run || run.state === 'done' || !formOf(run)) return;
-      const takenAt = new Date().toISOString();
-      const inSession = session.forReading(takenAt);
-      const parts = partsTyped(run, texts);
-      const fields = readingOf(document.study.id, run, { parts, sessionId: inSession.id, source, takenAt });
-      void recordParts(document.study.id, [
-        ...inSession.parts,
-        ...unskipped(run),
-        { kind: 'readings', fields },
-        decide('misfire', { readingId: fields.id, reason, decidedAt: takenAt }),
-      ]);
-      forget(context, run);
-      setSaid(`Misfire of ${run.item.name} noted. The run stays open.`);
+      misfired(context, reason);
     },
   };
 }

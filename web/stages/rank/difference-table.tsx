@@ -126,10 +126,7 @@ export function DifferenceTable({
     <div>
       <TakeTable what="Differences">
         <Table>
-          <caption>
-            By how much each differs{unit && `, ${unit}`}
-            {percents && ', and in per cent'}
-          </caption>
+          <caption>{`By how much each differs${unit && `, ${unit}`}${percents ? ', and in per cent' : ''}`}</caption>
           <thead>
             <tr>
               <th scope="col">Item</th>

@@ -37,6 +37,15 @@ interface ClassInSeries {
   group: ClassOverLevels;
 }
 
+const Controls = ({ shown }: { shown: readonly ClassInSeries[] }) => (
+  <Section aria-labelledby="controls">
+    <h2 id="controls">Controls, measured and not ranked</h2>
+    <TakeTable what="Controls by setting">
+      <SettingTable shown={shown} isRanked={false} />
+    </TakeTable>
+  </Section>
+);
+
 /** A measurand at all settings of several factors: along one of them, a picture for each combination of the others. */
 export function SettingsRanking({
   document,
@@ -90,14 +99,7 @@ export function SettingsRanking({
           />
         );
       })}
-      {controls.length > 0 && (
-        <Section aria-labelledby="controls">
-          <h2 id="controls">Controls, measured and not ranked</h2>
-          <TakeTable what="Controls by setting">
-            <SettingTable shown={controls} isRanked={false} />
-          </TakeTable>
-        </Section>
-      )}
+      {controls.length > 0 && <Controls shown={controls} />}
     </>,
   );
 }

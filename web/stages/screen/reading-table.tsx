@@ -115,6 +115,24 @@ const OrderChoice = ({ order, onOrder }: { order: Order; onOrder: (order: Order)
   />
 );
 
+const ReadingHeads = ({ corrected, unit }: { corrected: boolean; unit: string }) => (
+  <thead>
+    <tr>
+      <th scope="col">Item</th>
+      <FigureHead>Round</FigureHead>
+      {corrected && <FigureHead>as read</FigureHead>}
+      <FigureHead>
+        {corrected ? 'set right' : 'Reading'}
+        {unit && `, ${unit}`}
+      </FigureHead>
+      <th scope="col">Where it stands</th>
+      <th scope="col">
+        <span hidden>Change</span>
+      </th>
+    </tr>
+  </thead>
+);
+
 /** Every reading with where it stands; leave out and take back from here, too. */
 export const ReadingTable = memo(function ReadingTable({
   readings,
@@ -140,21 +158,7 @@ export const ReadingTable = memo(function ReadingTable({
       </Row>
       <Scroll aria-label="All readings">
         <Table>
-          <thead>
-            <tr>
-              <th scope="col">Item</th>
-              <FigureHead>Round</FigureHead>
-              {corrected && <FigureHead>as read</FigureHead>}
-              <FigureHead>
-                {corrected ? 'set right' : 'Reading'}
-                {unit && `, ${unit}`}
-              </FigureHead>
-              <th scope="col">Where it stands</th>
-              <th scope="col">
-                <span hidden>Change</span>
-              </th>
-            </tr>
-          </thead>
+          <ReadingHeads corrected={corrected} unit={unit} />
           <tbody>
             {rows.slice(0, shown).map((reading) => (
               <ReadingRow

@@ -104,6 +104,31 @@ function Distances({
   );
 }
 
+/** Which of the readings are shown: all, or those of a round or a session. */
+function PartChoice({
+  parts,
+  part,
+  onPart,
+}: {
+  parts: ReturnType<typeof someReadings>;
+  part: ReturnType<typeof someReadings>[number] | undefined;
+  onPart: (value: string) => void;
+}) {
+  if (parts.length === 0) return null;
+  return (
+    <Choice
+      label="Readings of"
+      labelHidden
+      options={[{ value: '', label: 'All readings' }, ...parts]}
+      value={part?.value ?? ''}
+      onChange={onPart}
+    />
+  );
+}
+
+const captionOf = (analysis: SettingAnalysis, ranksOnly: boolean, part: string | undefined): string =>
+  `${stripCaption(analysis, { ranksOnly, placed: false })}${part === undefined ? '' : ` ${part} alone; means are of all readings.`}`;
+
 /** All readings in a picture: item by item, all or some of them, or in the order taken. */
 export const ReadingsView = memo(function ReadingsView({
   view,
@@ -133,15 +158,7 @@ export const ReadingsView = memo(function ReadingsView({
     <>
       <Views>
         <ShownAs by={by} distances={inRounds} onBy={setBy} />
-        {by === 'items' && parts.length > 0 && (
-          <Choice
-            label="Readings of"
-            labelHidden
-            options={[{ value: '', label: 'All readings' }, ...parts]}
-            value={part?.value ?? ''}
-            onChange={setShownPart}
-          />
-        )}
+        {by === 'items' && <PartChoice parts={parts} part={part} onPart={setShownPart} />}
         {analysis?.readings.some(canGoOut) && (
           <Button size="small" tone="quiet" onPress={onSeveral}>
             Leave several out…
@@ -155,11 +172,7 @@ export const ReadingsView = memo(function ReadingsView({
       ) : (
         <TakenStrip
           what={[measurand.name, setting, part?.label ?? 'all readings'].filter(Boolean).join(', ')}
-          caption={
-            analysis
-              ? `${stripCaption(analysis, { ranksOnly, placed: false })}${part ? ` ${part.label} alone; means are of all readings.` : ''}`
-              : ''
-          }
+          caption={analysis ? captionOf(analysis, ranksOnly, part?.label) : ''}
           label={`${measurand.name}: all readings by item`}
           unit={measurand.unit}
           lanes={lanes}

@@ -1,4 +1,5 @@
 import {
+  type ComponentProps,
   type ReactNode,
   type RefObject,
   lazy,
@@ -148,6 +149,44 @@ function Head({ shown: { analysis, view } }: { shown: Shown }) {
   );
 }
 
+/** The margin: the chosen reading, where there is room beside it, and what there is to know. */
+const Margin = ({ narrow, ...about }: ComponentProps<typeof ScreenNotes> & { narrow: boolean }) => (
+  <>
+    <ChangeNote document={about.document} asking />
+    {!narrow && <ChosenReading {...about} />}
+    <ScreenNotes {...about} />
+  </>
+);
+
+/** What stands below the picture. */
+const Below = ({
+  shown,
+  analysis,
+  items,
+  chosenId,
+  onChoose,
+  ask,
+  askWhy,
+  takeBack,
+}: Pick<LookedProps, 'shown' | 'analysis' | 'items'> & {
+  chosenId: string | undefined;
+  onChoose: (id: string | undefined) => void;
+} & Pick<ReturnType<typeof useDeciding>, 'ask' | 'askWhy' | 'takeBack'>) => (
+  <>
+    <Looked {...{ shown, analysis, items }} onShow={onChoose} onLeaveOut={ask} />
+    <FarSection aria-labelledby="readings">
+      <h2 id="readings">All readings</h2>
+      <ReadingTable
+        readings={analysis.readings}
+        unit={analysis.measurand.unit}
+        {...{ items, chosenId, onChoose }}
+        onLeaveOut={askWhy}
+        onTakeBack={takeBack}
+      />
+    </FarSection>
+  </>
+);
+
 const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps) {
   const { analysis } = shown;
   const { document, measurand, settingKey } = shown.view;
@@ -172,15 +211,7 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
     <Sheet
       notesLabel="Notes on the readings"
       next={<NextStage to="rank" />}
-      notes={
-        about && (
-          <>
-            <ChangeNote document={below.view.document} asking />
-            {!narrow && <ChosenReading {...about} />}
-            <ScreenNotes {...about} />
-          </>
-        )
-      }
+      notes={about && <Margin narrow={narrow} {...about} />}
     >
       {control}
       <Head shown={shown} />
@@ -194,38 +225,15 @@ const ScreenOf = memo(function ScreenOf({ shown, below, control }: ScreenOfProps
       />
       {about && narrow && <ChosenReading {...about} />}
       {analysis && below.analysis && (
-        <>
-          <Looked
-            shown={below}
-            analysis={below.analysis}
-            items={items}
-            onShow={setChosenId}
-            onLeaveOut={ask}
-          />
-          <FarSection aria-labelledby="readings">
-            <h2 id="readings">All readings</h2>
-            <ReadingTable
-              readings={below.analysis.readings}
-              items={items}
-              unit={measurand.unit}
-              chosenId={chosenId}
-              onChoose={setChosenId}
-              onLeaveOut={askWhy}
-              onTakeBack={takeBack}
-            />
-          </FarSection>
-        </>
+        <Below
+          {...{ shown: below, analysis: below.analysis, items, chosenId }}
+          onChoose={setChosenId}
+          {...{ ask, askWhy, takeBack }}
+        />
       )}
       {analysis && (
         // As soon as it can be asked for, though what is below the picture may not be there yet.
-        <LeavingOutDialogs
-          ref={leaving}
-          document={document}
-          measurand={measurand}
-          settingKey={settingKey}
-          analysis={analysis}
-          items={items}
-        />
+        <LeavingOutDialogs ref={leaving} {...{ document, measurand, settingKey, analysis, items }} />
       )}
     </Sheet>
   );

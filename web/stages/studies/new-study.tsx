@@ -136,16 +136,8 @@ function FirstTime({
   );
 }
 
-/** Where a study begins: empty, from one of our patterns, or from the plan of another study. */
-export function NewStudy({
-  studies,
-  isOpen,
-  onClose,
-}: {
-  studies: readonly ListedStudy[];
-  isOpen: boolean;
-  onClose: () => void;
-}) {
+/** A study as it is said before it begins, and what begins it. */
+function useNewStudy(studies: readonly ListedStudy[]) {
   const navigate = useNavigate();
   const [title, setTitle] = useState('');
   const [question, setQuestion] = useState('');
@@ -178,38 +170,53 @@ export function NewStudy({
       setBusy(false);
     }
   };
+  return {
+    ...{ title, question, from, earlierId, unsaid, problem, pattern, other, asksFirstTime, create },
+    ...{ setQuestion, setFrom },
+    call: (text: string) => {
+      setTitle(text);
+      setProblem(undefined);
+    },
+    sayEarlier: (id: string) => {
+      setEarlierId(id);
+      setUnsaid(false);
+    },
+  };
+}
+
+/** Where a study begins: empty, from one of our patterns, or from the plan of another study. */
+export function NewStudy({
+  studies,
+  isOpen,
+  onClose,
+}: {
+  studies: readonly ListedStudy[];
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  const study = useNewStudy(studies);
+  const { title, question, from, pattern, other, asksFirstTime, problem, create } = study;
   return (
     <Dialog title="New study" isOpen={isOpen} onClose={onClose}>
       <TextField
         label="Name"
         value={title}
-        onChange={(text) => {
-          setTitle(text);
-          setProblem(undefined);
-        }}
+        onChange={study.call}
         problem={problem}
         placeholder="What is compared"
         autoFocus
         onEnter={() => void create()}
       />
-      <Choice label="Start from" value={from} options={startOptions(studies)} onChange={setFrom} />
+      <Choice label="Start from" value={from} options={startOptions(studies)} onChange={study.setFrom} />
       {pattern && <Suits>{pattern.suits}</Suits>}
       {asksFirstTime && (
-        <FirstTime
-          studies={studies}
-          id={earlierId}
-          unsaid={unsaid}
-          onChange={(id) => {
-            setEarlierId(id);
-            setUnsaid(false);
-          }}
-        />
+        <FirstTime studies={studies} id={study.earlierId} unsaid={study.unsaid} onChange={study.sayEarlier} />
       )}
       {other && <Suits>Items, measurands, factors, claims and procedure; no readings.</Suits>}
       <TextField
         label="Question"
         value={question}
-        onChange={setQuestion}
+        onChange={study.setQuestion}
         rows={2}
         placeholder={pattern?.question ?? other?.question ?? ''}
         help="What should the readings answer? It can wait."

@@ -96,6 +96,28 @@ function Unread({ words: { notes, unread } }: { words: FilesWords }) {
   );
 }
 
+/** Which measurand is worked out, where there are several. */
+function MeasurandChoice({
+  measurands,
+  measurand,
+  onChoose,
+}: {
+  measurands: readonly Measurand[];
+  measurand: Measurand;
+  onChoose: (id: string) => void;
+}) {
+  if (measurands.length < 2) return null;
+  return (
+    <Choice
+      label="Measurand"
+      labelHidden
+      options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
+      value={measurand.id}
+      onChange={onChoose}
+    />
+  );
+}
+
 /** A page on which readings of one form are worked out from files: which measurand, its files, and how to add one. */
 export function FilesPage({
   form,
@@ -151,15 +173,7 @@ export function FilesPage({
         {words.about}
       </PageHead>
       <Row>
-        {measurands.length > 1 && (
-          <Choice
-            label="Measurand"
-            labelHidden
-            options={measurands.map(({ id, name }) => ({ value: id, label: name }))}
-            value={measurand.id}
-            onChange={setWantedId}
-          />
-        )}
+        <MeasurandChoice {...{ measurands, measurand }} onChoose={setWantedId} />
         {adding}
       </Row>
       {arriving}

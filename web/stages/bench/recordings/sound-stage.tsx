@@ -199,17 +199,75 @@ function useSoundKeys(
   });
 }
 
+/** The picture of a recording, whose threshold and windows are moved by hand. */
+function Sounding({
+  file,
+  head,
+  sounds,
+  chosen,
+  onChoose,
+  view,
+  columns,
+  setView,
+  dragged,
+  waits,
+  playing,
+  onDrag,
+  onMoved,
+}: Pick<SoundStageProps, 'file' | 'head' | 'sounds' | 'chosen' | 'onChoose'> &
+  Pick<ReturnType<typeof useView>, 'view' | 'columns' | 'setView'> & {
+    /** The window while it is being dragged. */
+    dragged: TimeWindow | undefined;
+    /** The chosen sound, where it is not taken. */
+    waits: SoundStageProps['chosen'];
+    playing: number | undefined;
+    onDrag: (window: TimeWindow) => void;
+    onMoved: (window: TimeWindow) => void;
+  }) {
+  const { change, rows, calibration, calibrated, track, threshold, through } = sounds;
+  // It is worked out once it is let go.
+  const [threshed, setThreshed] = useState<number>();
+  return (
+    <SoundPicture
+      label={`${file.name} over time, with ${counted(rows.length, 'sound')}. The table below has them.`}
+      caption="Drag the threshold, the ends of a window, or the picture itself; Ctrl and the wheel come nearer."
+      lengthS={head.lengthS}
+      view={view}
+      columns={columns}
+      track={track}
+      scale={{
+        addDb: calibrated ? (calibration?.fullScale ?? 0) : 0,
+        unit: calibrated && calibration ? 'dB' : 'dB FS',
+      }}
+      threshold={threshed ?? threshold}
+      windows={shownWindows(rows, dragged, chosen)}
+      chosenKey={chosen?.key}
+      playing={playing}
+      onView={setView}
+      onChoose={onChoose}
+      onThreshold={(level, done) => {
+        setThreshed(done ? undefined : level);
+        if (done)
+          change((before) => ({ ...before, threshold: { level: Number(level.toFixed(1)), through } }));
+      }}
+      onWindow={(window, done) => {
+        if (done) onMoved(window);
+        else if (waits) onDrag(window);
+      }}
+    />
+  );
+}
+
 /** What is seen and heard of a recording: its picture, its sound, and the keys of both. */
 export function SoundStage(props: SoundStageProps) {
   const { file, head, sounds, chosen, choosing, onChoose, onWindow, onAdd } = props;
-  const { choices, change, rows, calibration, calibrated, track, threshold, through } = sounds;
+  const { choices, rows } = sounds;
   const { lengthS, sampleRate } = head;
   const overview = useOverview(file.file);
   const { view, setView, columns } = useView(file.file, choices.channel, lengthS, COLUMNS, overview);
   const { moment, play, stop } = usePlayer(file.file, sampleRate);
   // What is being dragged is worked out once it is let go.
   const [dragged, setDragged] = useState<TimeWindow>();
-  const [threshed, setThreshed] = useState<number>();
   const look = useLook({ rows, onChoose }, chosen, lengthS, { view, setView });
   const playOrStop = () => {
     if (moment === undefined) play(chosen?.window ?? view);
@@ -240,32 +298,11 @@ export function SoundStage(props: SoundStageProps) {
         onPlaySeen={playSeen}
         onAdd={add}
       />
-      <SoundPicture
-        label={`${file.name} over time, with ${counted(rows.length, 'sound')}. The table below has them.`}
-        caption="Drag the threshold, the ends of a window, or the picture itself; Ctrl and the wheel come nearer."
-        lengthS={lengthS}
-        view={view}
-        columns={columns}
-        track={track}
-        scale={{
-          addDb: calibrated ? (calibration?.fullScale ?? 0) : 0,
-          unit: calibrated && calibration ? 'dB' : 'dB FS',
-        }}
-        threshold={threshed ?? threshold}
-        windows={shownWindows(rows, dragged, chosen)}
-        chosenKey={chosen?.key}
+      <Sounding
+        {...{ file, head, sounds, chosen, onChoose, view, columns, setView, dragged, waits }}
         playing={moment}
-        onView={setView}
-        onChoose={onChoose}
-        onThreshold={(level, done) => {
-          setThreshed(done ? undefined : level);
-          if (done)
-            change((before) => ({ ...before, threshold: { level: Number(level.toFixed(1)), through } }));
-        }}
-        onWindow={(window, done) => {
-          if (done) moveChosen(window);
-          else if (waits) setDragged(window);
-        }}
+        onDrag={setDragged}
+        onMoved={moveChosen}
       />
       <Progress overview={overview} sounds={sounds} />
       {waits && (

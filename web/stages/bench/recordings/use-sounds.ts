@@ -91,25 +91,37 @@ async function workedAgain(
   return { parts: partsOf(value, asked, { fileId: file.id, calibrationId: calibration?.id }, measurand) };
 }
 
-/** All that can be done with one recording, for one measurand. */
-export function useSounds(
-  document: StudyDocument,
+/** What is ready to be recorded. */
+const readyToTake = (
+  rows: readonly SoundRow[],
+  names: { fileId: string; calibrationId: string | undefined },
   measurand: Measurand,
-  file: FilePart,
-  head: { lengthS: number } | undefined,
-) {
-  const { study, calibrations } = document;
-  const { settings } = measurand;
-  const [choices, change] = useChoices(study.id, measurand.id, file.id);
-  const { filters, calibrated } = soundQuestion(settings);
+): Taken[] =>
+  rows.flatMap(({ ready, value, run, asked }) =>
+    ready && value && !('problem' in value) && run && asked
+      ? [{ place: run.place, parts: partsOf(value, asked, names, measurand) }]
+      : [],
+  );
+
+/** What sounds in a channel, and the readings that are taken from it. */
+function useFound({
+  before,
+  track,
+  head,
+  choices,
+  calibrations,
+  file,
+  settings,
+}: {
+  before: ReturnType<typeof workedOut>;
+  track: ReturnType<typeof useTrack>['track'];
+  head: { lengthS: number } | undefined;
+  choices: ReturnType<typeof useChoices>[0];
+  calibrations: StudyDocument['calibrations'];
+  file: FilePart;
+  settings: Measurand['settings'];
+}) {
   const { channel } = choices;
-  const { track, share, error } = useTrack(head && file.file, channel, filters);
-  const before = useMemo(() => workedOut(document, measurand), [document, measurand]);
-  const session = useSession(document);
-  const queue = useMemo(() => runQueue(document), [document]);
-  const items = useMemo(() => itemsAtBench(document), [document]);
-  const calibration = calibrationFor(calibrations, file, choices);
-  const through = filtersText(filters);
   const readings = useMemo(() => readingsOfChannel(before, file, channel), [before, file, channel]);
   const sounds = useMemo(() => {
     if (!track || head === undefined) return [];
@@ -117,6 +129,30 @@ export function useSounds(
     const known = { filters: heardBy, lengthS: head.lengthS, tones: tonesOf(calibrations, file) };
     return soundsOf(track, choices, { ...known, taken: readings.map(windowOf) });
   }, [track, head, choices, calibrations, file, readings, settings]);
+  return { readings, sounds };
+}
+
+/** Each sound as a row: its reading, or the run that it is to be of and what its window gives. */
+function useRows({
+  document,
+  measurand,
+  file,
+  queue,
+  items,
+  channel,
+  readings,
+  sounds,
+  fullScale,
+}: ReturnType<typeof useFound> & {
+  document: StudyDocument;
+  measurand: Measurand;
+  file: FilePart;
+  queue: ReturnType<typeof runQueue>;
+  items: ReturnType<typeof itemsAtBench>;
+  channel: number;
+  /** dB; undefined where it is not calibrated. */
+  fullScale: number | undefined;
+}) {
   const taken = sounds.map(({ window }) =>
     readings.find((reading) => {
       const { from, to } = windowOf(reading);
@@ -125,9 +161,8 @@ export function useSounds(
   );
   // What was taken waits for no run any more, and stays as it was taken.
   const waiting = sounds.filter((_, i) => !taken[i]);
-  const fullScale = calibrated ? calibration?.fullScale : undefined;
   const asked = waiting.map(({ window, quiet }): SoundWindow => ({ channel, window, quiet, fullScale }));
-  const values = useSoundValues(file.file, asked, settings);
+  const values = useSoundValues(file.file, asked, measurand.settings);
   // A recording that is called after an item is of that item alone.
   const named = itemNamed(file.name.replace(/\.wav$/i, ''), items)?.id;
   const heard = waiting.map((sound) => ({ ...sound, itemId: sound.itemId ?? named }));
@@ -153,6 +188,33 @@ export function useSounds(
       ready: run !== undefined && value !== undefined && !('problem' in value),
     };
   });
+  return { rows, missed };
+}
+
+/** All that can be done with one recording, for one measurand. */
+export function useSounds(
+  document: StudyDocument,
+  measurand: Measurand,
+  file: FilePart,
+  head: { lengthS: number } | undefined,
+) {
+  const { study, calibrations } = document;
+  const { settings } = measurand;
+  const [choices, change] = useChoices(study.id, measurand.id, file.id);
+  const { filters, calibrated } = soundQuestion(settings);
+  const { channel } = choices;
+  const { track, share, error } = useTrack(head && file.file, channel, filters);
+  const before = useMemo(() => workedOut(document, measurand), [document, measurand]);
+  const session = useSession(document);
+  const queue = useMemo(() => runQueue(document), [document]);
+  const items = useMemo(() => itemsAtBench(document), [document]);
+  const calibration = calibrationFor(calibrations, file, choices);
+  const through = filtersText(filters);
+  const { readings, sounds } = useFound({ before, track, head, choices, calibrations, file, settings });
+  const { rows, missed } = useRows({
+    ...{ document, measurand, file, queue, items, channel, readings, sounds },
+    fullScale: calibrated ? calibration?.fullScale : undefined,
+  });
   const runsToCome = queue.filter(
     (run) => run.measurandId === measurand.id && run.state === 'to come',
   ).length;
@@ -160,12 +222,13 @@ export function useSounds(
   /** Records what is ready as readings, and what was missed as skipped. */
   const take = (): Promise<TakenTogether> => {
     const names = { fileId: file.id, calibrationId: calibration?.id };
-    const taking = rows.flatMap(({ ready, value, run, asked: window }): Taken[] =>
-      ready && value && !('problem' in value) && run && window
-        ? [{ place: run.place, parts: partsOf(value, window, names, measurand) }]
-        : [],
+    return takeTogether(
+      study.id,
+      session.session,
+      new Set([file.name]),
+      readyToTake(rows, names, measurand),
+      missed,
     );
-    return takeTogether(study.id, session.session, new Set([file.name]), taking, missed);
   };
 
   const stale = before.filter((reading) => waitsToBeWorkedOut(recording, measurand, reading));

@@ -159,6 +159,23 @@ async function workedAgain(
     : { parts: partsOf(value, window, { fileId: file.id, column, less }, measurand) };
 }
 
+/** The ticked windows as readings. */
+function tickedToTake(rows: readonly TrackRow[], measurand: Measurand): Taken[] {
+  return rows.flatMap((row): Taken[] => {
+    const { ticked, value, place, file, head, window, asked } = row;
+    if (!ticked || !value || 'problem' in value || !place) return [];
+    const started = readInstant(row.startedAt ?? '');
+    const from = { fileId: file.id, column: head, less: asked.track.less };
+    return [
+      {
+        place,
+        parts: partsOf(value, window, from, measurand),
+        takenAt: started && new Date(Date.parse(started) + window.from * 1000).toISOString(),
+      },
+    ];
+  });
+}
+
 /**
  * All that can be done with the files of a study, for one measurand.
  * @param fileId the file that is looked at; undefined for all
@@ -212,20 +229,7 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
   /** Records the ticked windows as readings. */
   const take = (): Promise<TakenTogether> => {
     const names = new Set(rows.filter(({ ticked }) => ticked).map(({ file }) => file.name));
-    const taking = rows.flatMap((row): Taken[] => {
-      const { ticked, value, place, file, head, window, asked } = row;
-      if (!ticked || !value || 'problem' in value || !place) return [];
-      const started = readInstant(row.startedAt ?? '');
-      const from = { fileId: file.id, column: head, less: asked.track.less };
-      return [
-        {
-          place,
-          parts: partsOf(value, window, from, measurand),
-          takenAt: started && new Date(Date.parse(started) + window.from * 1000).toISOString(),
-        },
-      ];
-    });
-    return takeTogether(studyId, session.session, names, taking);
+    return takeTogether(studyId, session.session, names, tickedToTake(rows, measurand));
   };
 
   const used = useMemo(() => usedFiles(document), [document]);
