@@ -6,6 +6,11 @@ import { type TestServer, errorsOf, sharedServer } from './testing.ts';
 
 const server = await sharedServer();
 
+it('says that it is well', async () => {
+  const { status, body } = await server.send('GET', '/health');
+  expect([status, body]).toEqual([200, { name: 'brackenridge', ok: true }]);
+});
+
 describe('creating', () => {
   it('records the same request once', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();

@@ -212,6 +212,8 @@ describe('what an instrument hears, recorded', () => {
     expect(await wavHead(reading(bytes), bytes.length)).toMatchObject({
       ...{ frames: 4800, recordedAt: '2026-05-04T12:00:00', remarks: [] },
     });
+    // Its first size counts all that follows it.
+    expect(Buffer.from(bytes).readUInt32LE(4)).toBe(bytes.length - 8);
     expect(readdirSync(folder)).not.toContain('short.rec');
     expect(readdirSync(folder)).toContain('odd.rec');
   });

@@ -97,6 +97,10 @@ describe('a folder of data', () => {
     const second = await start(folder);
     const listed = (await (await fetch(`${second.address as string}/api/v1/studies`)).json()) as unknown[];
     expect(listed).toHaveLength(1);
+    second.child.kill('SIGTERM');
+    await new Promise((resolve) => second.child.on('exit', resolve));
+    const { address } = await start(folder, '--fresh');
+    expect(await (await fetch(`${address as string}/api/v1/studies`)).json()).toEqual([]);
   });
 
   it('that was taken away under a server is not acknowledged into', async () => {

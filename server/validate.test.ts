@@ -56,6 +56,15 @@ describe('what is wrong with a body', () => {
   ])('%j is told at %s', (change, path, message) => {
     expect(schemaProblems(Schema, { ...good, ...change })).toEqual([{ path, message }]);
   });
+  it('goes no deeper than it may', () => {
+    const nested = (depth: number): unknown => (depth === 0 ? 1 : [nested(depth - 1)]);
+    expect(schemaProblems(Schema, { ...good, more: nested(20) })).toEqual([
+      { path: `/more${'/0'.repeat(19)}`, message: 'This goes deeper than 20 levels.' },
+    ]);
+    expect(schemaProblems(Schema, { ...good, more: nested(19) })).toEqual([
+      { path: '/more', message: 'There is no field “more”.' },
+    ]);
+  });
   it.each([null, 7, 'text', [], true])('%j is no body', (value) => {
     expect(schemaProblems(Schema, value)).toHaveLength(1);
   });

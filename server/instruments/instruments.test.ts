@@ -95,6 +95,18 @@ describe('the driver of the instruments', () => {
     await served(first.port);
     expect((await until(connection, ({ state }) => state === 'ready')).problem).toBeNull();
   });
+  it('does not come back once it is let go of', async () => {
+    let calls = 0;
+    const port = await something(() => {
+      calls += 1;
+    });
+    const connection = connectTo(port);
+    await expect.poll(() => calls).toBe(1);
+    connection.close();
+    // It would be tried again sooner.
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    expect(calls).toBe(1);
+  });
   it('drops what sends a gigabyte without a line break, without keeping it', async () => {
     let sent = 0;
     const port = await something((socket) => {

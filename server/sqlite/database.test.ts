@@ -1,10 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { NEW_STUDY } from '../../core/model/new-study.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
 import { sharedServer } from '../testing.ts';
+import { contentsOf, copyDatabase } from './copy.ts';
 import { openWriter } from './open.ts';
 import { allRows } from './statements.ts';
 
@@ -32,6 +33,16 @@ describe('the database', () => {
     const { properties } =
       table === 'studies' ? StudyDocument.properties.study : StudyDocument.properties[table].items;
     expect(new Set(columns.map(({ name }) => name))).toEqual(new Set(['seq', ...Object.keys(properties)]));
+  });
+  it('says of a copy whether it is whole', async () => {
+    await write(() => writer.insert('studies', [study('whole')]), { transaction: true });
+    const copy = path.join(server.folder, 'copy.sqlite');
+    await copyDatabase(path.join(server.folder, 'brackenridge.sqlite'), copy);
+    expect(await contentsOf(copy)).toMatchObject({ studies: await committed.count('studies', {}) });
+    // The file goes on as a database, and its second page says nothing.
+    const bytes = readFileSync(copy);
+    writeFileSync(copy, bytes.fill(0, 4096, 8192));
+    expect(await contentsOf(copy)).toBeUndefined();
   });
   it('undoes a transaction that fails half way', async () => {
     const before = await committed.count('studies', {});
