@@ -121,6 +121,21 @@ async function pass(copy: string, tests: readonly string[]): Promise<boolean> {
   return code === 0;
 }
 
+/** What only a server that is built and started runs. */
+const AT_START = new Set(['server/main.ts', 'server/start-problem.ts']);
+
+/** Whether the tests of a built server's start notice what is changed in a copy. */
+async function isNoticedAtStart(copy: string): Promise<boolean> {
+  const build = [
+    path.join(copy, 'node_modules/vite/bin/vite.js'),
+    'build',
+    '--config',
+    'vite.node.config.ts',
+  ];
+  const { status } = spawnSync(process.execPath, build, { cwd: copy, stdio: 'ignore' });
+  return status !== 0 || !(await pass(copy, ['server/start.test.ts']));
+}
+
 /** Whether a test notices a change, tried in a copy of the sources. */
 async function isNoticed(copy: string, { file, start, end, text }: Mutant): Promise<boolean> {
   const place = path.join(copy, file);
@@ -129,7 +144,9 @@ async function isNoticed(copy: string, { file, start, end, text }: Mutant): Prom
   // Most changes are noticed by the tests beside them, which are quick to run.
   const beside = [`${path.dirname(file)}/`, '--passWithNoTests'];
   const related = ['related', ...foundBy(file), notAsked(file)];
-  const noticed = !(await pass(copy, [...beside, notAsked(file)])) || !(await pass(copy, related));
+  const noticed = AT_START.has(file)
+    ? await isNoticedAtStart(copy)
+    : !(await pass(copy, [...beside, notAsked(file)])) || !(await pass(copy, related));
   writeFileSync(place, before);
   return noticed;
 }
