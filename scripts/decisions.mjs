@@ -3,10 +3,14 @@ import { quantile } from './quantile.mjs';
 
 const DESIGNS = [
   { items: 12, readings: 6000, runs: 7, aim: 'under 50 ms' },
+  { items: 20, readings: 10000, runs: 7, aim: 'under 50 ms' },
   { items: 20, readings: 100000, runs: 3, aim: 'under 500 ms' },
 ];
 
-/** In the page: from the last press to the change of its heading, and the longest stretch, until a second later, in which nothing else could be done. */
+/**
+ * In the page: from the last press to the change of its heading, and the longest stretch, until a second later, in which
+ * nothing else could be done. No time where the heading is the same afterwards: a rule may take back as many.
+ */
 const timed = async ([reason]) => {
   const heading = document.querySelector('h1');
   const before = heading.textContent;
@@ -30,6 +34,7 @@ const timed = async ([reason]) => {
       observer.disconnect();
       resolve(performance.now() - start);
     }).observe(heading, { childList: true, characterData: true, subtree: true });
+    setTimeout(resolve, 5000);
   });
   [...document.querySelectorAll('[role=dialog] button')]
     .find(({ textContent }) => textContent.includes(reason))
@@ -74,7 +79,7 @@ export async function decisions({ browser, address, post, row }) {
         .fill('looked odd');
       await tab.waitForTimeout(3000);
       const [took, longest] = await tab.evaluate(timed, ['Leave it out']);
-      times.push(took);
+      if (took !== undefined) times.push(took);
       holds.push(longest);
       await tab.waitForTimeout(5000);
     }
