@@ -1,5 +1,6 @@
 import styled from 'styled-components';
 import type { Item } from '../../../core/model/parts.ts';
+import { NARROW } from '../../ui/tokens.ts';
 import { markColour, markOutline } from '../../../core/model/marks.ts';
 
 const WIDTH = 260;
@@ -10,6 +11,11 @@ const MARK = 5.5;
 const Picture = styled.svg`
   display: block;
   overflow: visible;
+  /* So that what uses a rule is beside it on a tablet. */
+  ${NARROW} {
+    width: 180px;
+    height: auto;
+  }
 `;
 
 /** The stretch that all schools' means of a class lie in. */

@@ -16,6 +16,7 @@ import type { PicturedSchool } from '../../strip/schools-picture.tsx';
 import { Button } from '../../ui/button.tsx';
 import { FigureHead, Scroll, Table } from '../../ui/table.tsx';
 import { Segments } from '../../ui/segments.tsx';
+import { NARROW } from '../../ui/tokens.ts';
 import { enforce } from './enforce.ts';
 import { MovedMeans, type Stretch } from './moved-means.tsx';
 import { useOpened } from '../../ui/use-opened.ts';
@@ -46,6 +47,9 @@ const Schools = styled(Table)`
   .price {
     min-width: 150px;
     white-space: nowrap;
+    ${NARROW} {
+      min-width: 110px;
+    }
   }
   .changed {
     color: var(--rust);
@@ -59,6 +63,9 @@ const Bar = styled.span`
   width: 92px;
   height: 14px;
   vertical-align: middle;
+  ${NARROW} {
+    width: 60px;
+  }
   i {
     position: absolute;
     inset: 4px auto 4px 0;
@@ -129,7 +136,9 @@ function leavesOut({ leftOut, notApplied }: SchoolOutcome, items: ReadonlyMap<st
   return `leaves out ${String(count)}: ${named.join(', ')}${more > 0 ? ` and ${String(more)} more` : ''}`;
 }
 
-const firstWords = ({ contenders }: SchoolOutcome, items: readonly Item[]): string => {
+/** Who is first by a school; it says nothing where it does not apply. */
+const firstWords = ({ contenders, notApplied }: SchoolOutcome, items: readonly Item[]): string => {
+  if (notApplied !== undefined) return '–';
   const names = contenders.map((index) => items[index]?.name ?? '');
   if (names.length === 0) return '–';
   return names.length === 1 ? (names[0] as string) : 'not settled';
