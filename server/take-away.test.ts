@@ -14,7 +14,9 @@ describe('taking away and bringing back', () => {
   const fans = JSON.stringify(deskFans);
 
   it('is the identity, by JSON and by CSV', async () => {
-    expect((await take(fans, 'application/json')).status).toBe(201);
+    const taken = await take(fans, 'application/json');
+    expect(taken.status).toBe(201);
+    expect(taken.body).toMatchObject({ readings: deskFans.readings.length, missing: 0 });
     const studyId = deskFans.study.id;
     const { body: document } = await server.send('GET', `/studies/${studyId}/document`);
     expect(document).toEqual(deskFans);
