@@ -360,6 +360,11 @@ test('a study starts from a pattern, and from the plan of another', async ({ pag
     await page.getByRole('button', { name: 'New study' }).click();
     const dialog = page.getByRole('dialog', { name: 'New study' });
     await dialog.getByLabel('Name').fill(title);
+    // A slip of the finger takes nothing of it away.
+    await page.keyboard.press('Escape');
+    await expect(dialog).toBeHidden();
+    await page.getByRole('button', { name: 'New study' }).click();
+    await expect(dialog.getByLabel('Name')).toHaveValue(title);
     await dialog.getByRole('button', { name: /Start from/ }).click();
     await page.getByRole('option', { name: option }).click();
     await dialog.getByRole('button', { name: 'Begin' }).click();

@@ -6,6 +6,7 @@ import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import type { Study } from '../../../core/model/study.ts';
 import { type PlanPattern, studyFromPattern } from '../../../core/plan/pattern.ts';
 import { PATTERNS } from '../../../core/plan/patterns/index.ts';
+import { isTexts, useKept } from '../../app/kept.ts';
 import { problemText } from '../../app/api/client.ts';
 import {
   type ListedStudy,
@@ -139,8 +140,12 @@ function FirstTime({
 /** A study as it is said before it begins, and what begins it. */
 function useNewStudy(studies: readonly ListedStudy[]) {
   const navigate = useNavigate();
-  const [title, setTitle] = useState('');
-  const [question, setQuestion] = useState('');
+  // What is typed is there again when the dialog is opened once more.
+  const [{ title = '', question = '' }, change, forget] = useKept(
+    'new-study',
+    (): Record<string, string> => ({}),
+    isTexts,
+  );
   const [from, setFrom] = useState(EMPTY);
   const [earlierId, setEarlierId] = useState('');
   const [unsaid, setUnsaid] = useState(false);
@@ -163,6 +168,7 @@ function useNewStudy(studies: readonly ListedStudy[]) {
     try {
       const earlier = pattern?.again ? studies.find(({ study }) => study.id === earlierId)?.study : undefined;
       const id = await begin({ title: title.trim(), question: question.trim(), pattern, earlier, other });
+      forget();
       await navigate(`/study/${id}/plan`);
     } catch (failure) {
       setProblem(problemText(failure));
@@ -172,9 +178,12 @@ function useNewStudy(studies: readonly ListedStudy[]) {
   };
   return {
     ...{ title, question, from, earlierId, unsaid, problem, pattern, other, asksFirstTime, create },
-    ...{ setQuestion, setFrom },
+    setFrom,
+    setQuestion: (text: string) => {
+      change((before) => ({ ...before, question: text }));
+    },
     call: (text: string) => {
-      setTitle(text);
+      change((before) => ({ ...before, title: text }));
       setProblem(undefined);
     },
     sayEarlier: (id: string) => {
