@@ -347,6 +347,15 @@ const withElsewhere = (
   ].sort((x, y) => x.a - y.a || x.b - y.b),
 });
 
+/** An item, and what screening said of it. */
+const screenedItem = ({ item, values, screening }: ScreenedReadings) => ({
+  item,
+  n: values.length,
+  leftOut: screening.leftOut,
+  judged: screening.judged,
+  notScreened: screening.notAvailable,
+});
+
 /** Summary, comparison and ranking of readings that were screened. Indices in the result are of `readings`. */
 export function compareScreened(readings: readonly ScreenedReadings[], options: CompareOptions): Analysis {
   const { better, step, exact = false } = options;
@@ -363,12 +372,8 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const compared = [...read, ...elsewhere.map(({ sample }) => sample)];
   const levels = sharedLevel(read.length, elsewhere.length, pairAlpha);
   const keptRounds = readHere.map((i) => rounds[i]);
-  const blocks = exact
-    ? undefined
-    : blocksOf(
-        read.map(({ kept }) => kept),
-        keptRounds,
-      );
+  const keptReadings = read.map(({ kept }) => kept);
+  const blocks = exact ? undefined : blocksOf(keptReadings, keptRounds);
   const { comparison, method } = compareBy(read, blocks, { ...options, pairAlpha: levels.read }, remarks);
   const outside = keptRounds.reduce((sum, ofItem) => sum + (ofItem?.filter(Number.isNaN).length ?? 0), 0);
   const located = [
@@ -379,24 +384,16 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const direction: Better = options.ranksOnly && better.kind === 'nearest' ? { kind: 'higher' } : better;
   const merits = located.map((value) => merit(value, direction));
   const margin = marginOf(options, located[merits.indexOf(Math.max(...merits))]);
-  const pairs = judgePairs(compared, all, located, {
-    ...options,
-    better: direction,
-    margin,
-    pairAlpha,
-  });
+  const judging = { ...options, better: direction, margin, pairAlpha };
+  const pairs = judgePairs(compared, all, located, judging);
   const known = compared.map((sample, i) => knownOf(sample, located[i] as number, comparison, i, options));
   const chances = drawn(compared, known, options, remarks);
   const ranking = better.kind === 'unranked' ? [] : rankingOf(merits, pairs, chances);
   const sampleOf = (i: number) => (compared[index.indexOf(i)] ?? samples[i]) as Sample;
 
   return {
-    items: readings.map(({ item, values, screening }, i) => ({
-      item,
-      n: values.length,
-      leftOut: screening.leftOut,
-      judged: screening.judged,
-      notScreened: screening.notAvailable,
+    items: readings.map((ofItem, i) => ({
+      ...screenedItem(ofItem),
       summary: sampleOf(i).summary,
       placedBy: located[index.indexOf(i)] ?? null,
       ...typedOf(compared[index.indexOf(i)]),

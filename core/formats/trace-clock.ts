@@ -106,6 +106,21 @@ export interface Clock {
 
 const DATE_ONLY = /^\d{4}[-/]\d{1,2}[-/]\d{1,2}$/;
 
+/** A date in one column, and the time of day in another. */
+function dateAndClock(place: number, beside: number, asDate: (text: string) => string): Clock {
+  let [written, midnight] = ['', undefined as number | undefined];
+  return {
+    columns: [place, beside],
+    read: (fields) => {
+      const day = fields[place] ?? '';
+      if (day !== written) [written, midnight] = [day, dateSeconds(asDate(day))];
+      const time = clockSeconds((fields[beside] ?? '').trim());
+      return midnight === undefined || time === undefined ? undefined : midnight + time;
+    },
+    ...{ wraps: false, dated: true },
+  };
+}
+
 /**
  * The columns that hold times, by what stands in the first rows.
  * @throws FileProblem where day and month cannot be told apart
@@ -131,17 +146,7 @@ export function clocksOf({ columns, delimiter }: CsvHeader, tried: readonly stri
     if (most(place, (cell) => DATE_ONLY.test(asDate(cell)))) {
       const beside = columns.findIndex((_, other) => other !== place && isClock(other));
       if (beside === -1) return;
-      let [written, midnight] = ['', undefined as number | undefined];
-      clocks.push({
-        columns: [place, beside],
-        read: (fields) => {
-          const day = fields[place] ?? '';
-          if (day !== written) [written, midnight] = [day, dateSeconds(asDate(day))];
-          const time = clockSeconds((fields[beside] ?? '').trim());
-          return midnight === undefined || time === undefined ? undefined : midnight + time;
-        },
-        ...{ wraps: false, dated: true },
-      });
+      clocks.push(dateAndClock(place, beside, asDate));
     } else if (most(place, (cell) => dateSeconds(asDate(cell)) !== undefined)) {
       const read = momentReader(asDate);
       clocks.push({

@@ -46,9 +46,9 @@ export function useDraft<T>({ saved, toText, parse, save }: DraftOptions<T>): Dr
   const [text, setText] = useState<string>();
   const [base, setBase] = useState(savedText);
   const [problem, setProblem] = useState<string>();
-  const [theirs, setTheirs] = useState<string>();
+  /** Whether what is saved changed while this was typed. */
+  const [isOvertaken, setOvertaken] = useState(false);
   const [saving, setSaving] = useState(false);
-
   const send = async (typed: string) => {
     const parsed = parse(typed);
     if ('problem' in parsed) {
@@ -60,32 +60,29 @@ export function useDraft<T>({ saved, toText, parse, save }: DraftOptions<T>): Dr
       await save(parsed.value);
       setText((now) => (now === typed ? undefined : now));
       setProblem(undefined);
-      setTheirs(undefined);
+      setOvertaken(false);
     } catch (error) {
-      if (error instanceof Conflict) setTheirs('');
+      if (error instanceof Conflict) setOvertaken(true);
       else setProblem(problemText(error));
     } finally {
       setSaving(false);
     }
   };
+  const forget = () => {
+    setText(undefined);
+    setProblem(undefined);
+  };
   const commit = () => {
     if (text === undefined || saving) return;
-    if (text === savedText) {
-      setText(undefined);
-      setProblem(undefined);
-      return;
-    }
-    if (savedText !== base) {
-      setTheirs(savedText);
-      return;
-    }
-    void send(text);
+    if (text === savedText) forget();
+    else if (savedText === base) void send(text);
+    else setOvertaken(true);
   };
   useCommitLast(commit);
   return {
     text: text ?? savedText,
     problem,
-    theirs: theirs === undefined ? undefined : savedText,
+    theirs: isOvertaken ? savedText : undefined,
     saving,
     change: (next) => {
       if (text === undefined) setBase(savedText);
@@ -94,12 +91,11 @@ export function useDraft<T>({ saved, toText, parse, save }: DraftOptions<T>): Dr
     },
     commit,
     takeTheirs: () => {
-      setText(undefined);
-      setTheirs(undefined);
-      setProblem(undefined);
+      forget();
+      setOvertaken(false);
     },
     keepMine: () => {
-      setTheirs(undefined);
+      setOvertaken(false);
       setBase(savedText);
       if (text !== undefined) void send(text);
     },

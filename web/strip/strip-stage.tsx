@@ -203,6 +203,16 @@ function Pointed({ mark, domain, words }: { mark: PlacedMark; domain: Domain; wo
   );
 }
 
+type Pointing = MouseEvent<HTMLDivElement> | PointerEvent<HTMLDivElement>;
+
+/** The mark that is pointed at; a finger points less exactly. */
+function markUnder(event: Pointing, placed: StripChart['placed'], laneHeight: number) {
+  const box = event.currentTarget.getBoundingClientRect();
+  const touched = 'pointerType' in event && event.pointerType === 'touch';
+  const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+  return nearestMark(placed, x, y, laneHeight, touched ? 28 : 16);
+}
+
 /** The canvas with what is pointed at, by pointer or by keys. */
 export function StripStage({ of, domain }: { of: StripStageProps; domain: Domain }) {
   const { label, unit, lanes, band, laneHeight = LANE_HEIGHT, pointedId, onChoose } = of;
@@ -212,16 +222,8 @@ export function StripStage({ of, domain }: { of: StripStageProps; domain: Domain
   const [canvas, chart] = useStripChart({ lanes, domain, band, laneHeight, pointedId }, () => {
     setActive(undefined);
   });
-  const onPointer = (event: MouseEvent<HTMLDivElement> | PointerEvent<HTMLDivElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const touched = 'pointerType' in event && event.pointerType === 'touch';
-    const found = nearestMark(
-      chart.current?.placed ?? [],
-      event.clientX - box.left,
-      event.clientY - box.top,
-      laneHeight,
-      touched ? 28 : 16,
-    );
+  const onPointer = (event: Pointing) => {
+    const found = markUnder(event, chart.current?.placed ?? [], laneHeight);
     if (found?.mark.id !== active?.mark.id) setActive(found);
     setByKey(false);
     return found;

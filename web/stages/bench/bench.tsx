@@ -307,10 +307,8 @@ export function Bench() {
       notes={
         <Margin
           document={whole}
-          bench={bench}
-          taken={taken}
+          {...{ bench, taken, open }}
           instruments={live.instruments}
-          open={open}
           onOpen={setOpen}
         />
       }

@@ -142,6 +142,12 @@ function StudyList({ studies, actions }: { studies: readonly ListedStudy[]; acti
   );
 }
 
+const NotShown = ({ error }: { error: Error }) => (
+  <Note tone="attention" title="The studies cannot be shown">
+    {problemText(error)}
+  </Note>
+);
+
 const NoStudies = ({ actions }: { actions: ReactNode }) => (
   <EmptyState level={2} title="What do you want to compare?" action={actions}>
     A study is one comparison: a question, the items, their readings, and what the readings support. Begin
@@ -169,11 +175,7 @@ export function Studies() {
   );
   return (
     <Sheet id="content" tabIndex={-1}>
-      {error && (
-        <Note tone="attention" title="The studies cannot be shown">
-          {problemText(error)}
-        </Note>
-      )}
+      {error && <NotShown error={error} />}
       {isPending && <p>Opening…</p>}
       {studies?.length === 0 && <NoStudies actions={actions} />}
       {studies && studies.length > 0 && <StudyList studies={studies} actions={actions} />}

@@ -96,6 +96,15 @@ function Unread({ words: { notes, unread } }: { words: FilesWords }) {
   );
 }
 
+/** That there is no file yet, and what adds one. */
+const NoFiles = ({ words: { notes, noun, empty }, children }: { words: FilesWords; children: ReactNode }) => (
+  <Sheet notes={null} notesLabel={notes}>
+    <EmptyState title={`No ${noun} yet.`} action={children}>
+      {empty}
+    </EmptyState>
+  </Sheet>
+);
+
 /** Which measurand is worked out, where there are several. */
 function MeasurandChoice({
   measurands,
@@ -150,20 +159,11 @@ export function FilesPage({
   if (!measurand) return <Unread words={words} />;
   if (files.length === 0) {
     return (
-      <Sheet notes={null} notesLabel={words.notes}>
-        <EmptyState
-          title={`No ${words.noun} yet.`}
-          action={
-            <>
-              {adding}
-              {arriving}
-              <Problem>{problem}</Problem>
-            </>
-          }
-        >
-          {words.empty}
-        </EmptyState>
-      </Sheet>
+      <NoFiles words={words}>
+        {adding}
+        {arriving}
+        <Problem>{problem}</Problem>
+      </NoFiles>
     );
   }
   return children(

@@ -292,8 +292,7 @@ export function SoundStage(props: SoundStageProps) {
       <SoundTools
         choosing={choosing}
         plays={moment !== undefined}
-        chosen={chosen}
-        look={look}
+        {...{ chosen, look }}
         onPlay={playOrStop}
         onPlaySeen={playSeen}
         onAdd={add}
@@ -308,8 +307,7 @@ export function SoundStage(props: SoundStageProps) {
       {waits && (
         <WindowSlider
           window={dragged ?? waits.window}
-          view={view}
-          lengthS={lengthS}
+          {...{ view, lengthS }}
           stepS={FINE_S}
           left={SOUND_LEFT}
           right={SOUND_RIGHT}

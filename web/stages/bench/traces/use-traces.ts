@@ -187,11 +187,8 @@ export function useTracks(document: StudyDocument, measurand: Measurand, fileId:
   const session = useSession(document);
   const queue = useMemo(() => runQueue(document), [document]);
   const items = useMemo(() => itemsAtBench(document), [document]);
-  const tracks = columns.map(({ key, file, head }) => ({
-    key,
-    fileId: file.id,
-    file: file.name,
-    column: head,
+  const tracks = columns.map(({ key, file: { id: fileId, name: file }, head: column }) => ({
+    ...{ key, fileId, file, column },
   }));
   const proposed = proposedItems(tracks, items, queue, measurand.id);
   const itemIds = columns.map(({ key }) => choices.items[key] ?? proposed.get(key) ?? '');
