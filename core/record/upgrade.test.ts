@@ -47,6 +47,17 @@ describe('a document that an earlier version wrote', () => {
       { action: 'leave-out', reason: 'taken again' },
     ]);
   });
+  it('has conditions that were read when their session began or ended', () => {
+    const conditions = [{ at: 'start' }, { at: 'end' }, { at: 'end', takenAt: 'then' }];
+    const times = (session: Record<string, unknown>) =>
+      (
+        brought(1, { sessions: [{ startedAt: 'noon', conditions, ...session }] }).sessions as unknown as {
+          conditions: { takenAt: string }[];
+        }[]
+      )[0]?.conditions.map(({ takenAt }) => takenAt);
+    expect(times({ endedAt: 'night' })).toEqual(['noon', 'night', 'then']);
+    expect(times({ endedAt: null })).toEqual(['noon', 'noon', 'then']);
+  });
   it('keeps what was noted of a round as a note of its session', () => {
     const stamp = { id: 'r', studyId: 's', version: 2, createdAt: 'then', updatedAt: 'later' };
     const rounds = [
