@@ -158,6 +158,12 @@ describe('before and after', () => {
     ];
     const also = formOf('before-after').also?.(parts, { unit: '%', settings: { as: 'percent', unit: 'g' } });
     expect(also?.number).toBe(0.1);
+    const share = formOf('before-after').also;
+    expect(share?.(parts, { unit: 'g', settings: {} })).toEqual({
+      number: expect.closeTo(0.001, 9) as number,
+      unit: '%',
+    });
+    expect(share?.(parts, { unit: '°C', settings: {} })).toBeUndefined();
   });
 });
 
