@@ -91,7 +91,7 @@ describe('the driver of the instruments', () => {
     const away = await until(connection, ({ state }) => state === 'away');
     expect(away.problem).toMatch(/went away|does not answer/);
     expect(away.shown).toBeNull();
-    await expect(connection.read()).rejects.toThrow();
+    await expect(connection.read()).rejects.toThrow('It went away.');
     await served(first.port);
     expect((await until(connection, ({ state }) => state === 'ready')).problem).toBeNull();
   });
