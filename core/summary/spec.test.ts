@@ -21,6 +21,9 @@ describe('what a reading must keep to', () => {
       high: 220,
     });
     expect(specLimits(spec({ kind: 'percent', low: -5 }), UNRANKED, { reference: null })).toBeUndefined();
+    // An end that is open stays so.
+    expect(specLimits(spec({ kind: 'percent', low: -5 }), near, { reference: null })?.high).toBeNull();
+    expect(specLimits(spec({ kind: 'percent', high: 5 }), near, { reference: null })?.low).toBeNull();
   });
   // The band of ISO 15197:2013 for glucose: ± 0.83 mmol/l below 5.55 mmol/l, ± 15 % from there on, 95 % within.
   it('is the band of ISO 15197 as a case', () => {
