@@ -189,7 +189,7 @@ export default {
     {
       files: ['**/*.mjs'],
       env: { node: true, browser: true },
-      rules: { ...on('no-undef'), 'typescript/restrict-template-expressions': 'off' },
+      rules: { ...on('no-redeclare', 'no-undef'), 'typescript/restrict-template-expressions': 'off' },
     },
     { files: ['core/**/*.ts'], rules: noImports(OUT_OF_CORE, STATISTICS_DOOR) },
     ...LAYERS.map((layer, i) => ({
@@ -235,6 +235,7 @@ export default {
       files: ['web/ui/**', 'web/strip/**'],
       rules: noImports(
         ['/(stages|app|server)/', 'The design system and the strip know no stage.'],
+        NO_NODE,
         STATISTICS_DOOR,
       ),
     },
@@ -244,6 +245,7 @@ export default {
       rules: noImports(
         [`\\.\\./(${STAGES.join('|')})/`, 'A stage takes nothing from another stage.'],
         NO_SERVER,
+        NO_NODE,
         STATISTICS_DOOR,
       ),
     },
