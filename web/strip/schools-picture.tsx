@@ -1,6 +1,7 @@
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
+import { MovedMean } from './moved-mean.tsx';
 import { useWidth } from '../ui/use-width.ts';
 import { Drawing, shortened } from './drawing.tsx';
 
@@ -176,39 +177,6 @@ const Heads = ({ y, unit }: { y: number; unit: string }) => (
     </text>
   </>
 );
-
-/** The mean of an item by a school, and from where it moved. */
-function MovedMean({
-  mark,
-  mean,
-  origin,
-  toX,
-}: {
-  mark: number;
-  mean: number | null | undefined;
-  origin: number | null | undefined;
-  toX: (value: number) => number;
-}) {
-  if (mean == null) return null;
-  const moved = origin != null && Math.abs(toX(mean) - toX(origin)) > 1;
-  return (
-    <g>
-      {moved && (
-        <>
-          <line x1={toX(origin)} x2={toX(mean)} stroke={markColour(mark)} strokeWidth={2} />
-          <circle cx={toX(origin)} r={2.6} fill="var(--sheet)" stroke={markColour(mark)} />
-        </>
-      )}
-      <path
-        d={markOutline(mark)}
-        fill={markColour(mark)}
-        stroke="var(--sheet)"
-        strokeWidth={0.22}
-        transform={`translate(${toX(mean).toFixed(1)} 0) scale(${String(MARK)})`}
-      />
-    </g>
-  );
-}
 
 function School({
   school: { label, out, means, first, changes, inForce, price },

@@ -1,12 +1,11 @@
 import styled from 'styled-components';
 import type { Item } from '../../../core/model/parts.ts';
+import { MovedMean } from '../../strip/moved-mean.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import { markColour, markOutline } from '../../../core/model/marks.ts';
 
 const WIDTH = 260;
 const HEIGHT = 26;
 const PAD = 9;
-const MARK = 5.5;
 
 const Picture = styled.svg`
   display: block;
@@ -36,7 +35,6 @@ export interface MovedMeansProps {
 export function MovedMeans({ items, means, from, stretch: { low, high } }: MovedMeansProps) {
   const x = (value: number) =>
     high > low ? PAD + ((value - low) / (high - low)) * (WIDTH - 2 * PAD) : WIDTH / 2;
-  const y = HEIGHT / 2;
   return (
     <Picture
       width={WIDTH}
@@ -45,29 +43,12 @@ export function MovedMeans({ items, means, from, stretch: { low, high } }: Moved
       aria-hidden
       focusable="false"
     >
-      <line x1={0} x2={WIDTH} y1={y} y2={y} stroke="var(--rule)" />
-      {items.map(({ id, mark }, i) => {
-        const [mean, origin] = [means[i], from[i]];
-        if (mean === null || mean === undefined) return null;
-        const moved = origin !== null && origin !== undefined && Math.abs(x(mean) - x(origin)) > 1;
-        return (
-          <g key={id}>
-            {moved && (
-              <>
-                <line x1={x(origin)} x2={x(mean)} y1={y} y2={y} stroke={markColour(mark)} strokeWidth={2} />
-                <circle cx={x(origin)} cy={y} r={2.4} fill="var(--sheet)" stroke={markColour(mark)} />
-              </>
-            )}
-            <path
-              d={markOutline(mark)}
-              fill={markColour(mark)}
-              stroke="var(--sheet)"
-              strokeWidth={0.22}
-              transform={`translate(${String(x(mean))} ${String(y)}) scale(${String(MARK)})`}
-            />
-          </g>
-        );
-      })}
+      <g transform={`translate(0 ${String(HEIGHT / 2)})`}>
+        <line x2={WIDTH} stroke="var(--rule)" />
+        {items.map(({ id, mark }, i) => (
+          <MovedMean key={id} mark={mark} mean={means[i]} origin={from[i]} toX={x} />
+        ))}
+      </g>
     </Picture>
   );
 }
