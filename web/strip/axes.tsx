@@ -22,6 +22,28 @@ export interface AxesProps {
   up: string;
 }
 
+/** Round values up the side of a picture, each with a line across. */
+export const ValueTicks = ({
+  ticks,
+  place,
+  left,
+  right,
+}: {
+  ticks: readonly number[];
+  /** How high a value stands, px. */
+  place: (value: number) => number;
+  left: number;
+  right: number;
+}) =>
+  ticks.map((tick) => (
+    <g key={tick}>
+      <line x1={left} x2={right} y1={place(tick)} y2={place(tick)} stroke="var(--rule)" />
+      <text className="quiet" x={left - 8} y={place(tick) + 4} textAnchor="end">
+        {formatPlain(tick)}
+      </text>
+    </g>
+  ));
+
 /** The two axes of a picture of points, with their names and round values. */
 export function Axes({ frame, width, x, y, across, up }: AxesProps) {
   const { height, foot, left } = frame;
@@ -32,14 +54,7 @@ export function Axes({ frame, width, x, y, across, up }: AxesProps) {
       <text className="quiet" x={left - 54} y={14}>
         {up}
       </text>
-      {y.ticks.map((tick) => (
-        <g key={tick}>
-          <line x1={left} x2={right} y1={y.place(tick)} y2={y.place(tick)} stroke="var(--rule)" />
-          <text className="quiet" x={left - 8} y={y.place(tick) + 4} textAnchor="end">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
+      <ValueTicks ticks={y.ticks} place={y.place} left={left} right={right} />
       {x.ticks
         .map((tick) => (typeof tick === 'number' ? { value: tick, words: formatPlain(tick) } : tick))
         .map(({ value, words }) => (

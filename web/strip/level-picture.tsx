@@ -1,6 +1,7 @@
 import { scaleLinear } from 'd3-scale';
-import { formatNumber, formatPlain } from '../../core/quantity/format.ts';
+import { formatNumber } from '../../core/quantity/format.ts';
 import { useWidth } from '../ui/use-width.ts';
+import { ValueTicks } from './axes.tsx';
 import { spreadLabels, valueAxis } from './axis.ts';
 import { markColour, markOutline } from '../../core/model/marks.ts';
 import { Drawing, shortened } from './drawing.tsx';
@@ -114,14 +115,7 @@ export function LevelPicture(props: LevelPictureProps) {
       }
     >
       <Band band={band} place={scale.place} y={y} from={LEFT} to={right} />
-      {axis.ticks.map((tick) => (
-        <g key={tick}>
-          <line x1={LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
-          <text className="quiet" x={LEFT - 8} y={y(tick) + 4} textAnchor="end">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
+      <ValueTicks ticks={axis.ticks} place={y} left={LEFT} right={right} />
       {levels.map(({ name }, level) => (
         <text key={name} className="strong" x={scale.place(level)} y={HEIGHT - 8} textAnchor="middle">
           {name}

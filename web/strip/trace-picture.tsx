@@ -1,8 +1,8 @@
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
-import { formatPlain } from '../../core/quantity/format.ts';
 import { markColour } from '../../core/model/marks.ts';
 import type { Point } from '../../core/trace/thin.ts';
 import { useWidth } from '../ui/use-width.ts';
+import { ValueTicks } from './axes.tsx';
 import { spreadLabels } from './axis.ts';
 import { Drawing, shortened } from './drawing.tsx';
 import { timeTicks } from './time-axis.ts';
@@ -48,7 +48,7 @@ const joined = (points: readonly Point[], x: (time: number) => number, y: (value
 type Scale = ScaleLinear<number, number>;
 
 /** The axes of values and of time. */
-function Axes({
+function TraceAxes({
   unit,
   from,
   to,
@@ -58,14 +58,7 @@ function Axes({
   const right = x(to);
   return (
     <>
-      {y.ticks(6).map((tick) => (
-        <g key={tick}>
-          <line x1={TRACE_LEFT} x2={right} y1={y(tick)} y2={y(tick)} stroke="var(--rule)" />
-          <text className="quiet" x={TRACE_LEFT - 8} y={y(tick) + 4} textAnchor="end">
-            {formatPlain(tick)}
-          </text>
-        </g>
-      ))}
+      <ValueTicks ticks={y.ticks(6)} place={y} left={TRACE_LEFT} right={right} />
       <text className="quiet" x={TRACE_LEFT - 8} y={TOP - 4} textAnchor="end">
         {unit}
       </text>
@@ -164,7 +157,7 @@ export function TracePicture(props: TracePictureProps) {
           clipPath={`url(#${clip})`}
         />
       )}
-      <Axes unit={unit} from={from} to={to} x={x} y={y} />
+      <TraceAxes unit={unit} from={from} to={to} x={x} y={y} />
       {levels.map((level) => (
         <line
           key={level}
