@@ -1,5 +1,5 @@
 import { lazy, useMemo, useState } from 'react';
-import { marksSuitRatios } from '../strip/layout.ts';
+import { LANE_HEIGHT, marksSuitRatios } from '../strip/layout.ts';
 import type { StripProps } from '../strip/strip.tsx';
 import { TakeDrawing } from './take.tsx';
 import { Later } from '../ui/later.tsx';
@@ -8,8 +8,6 @@ import { Later } from '../ui/later.tsx';
 const drawing = () => import('../strip/strip.tsx');
 drawing().catch(() => undefined);
 const Strip = lazy(async () => ({ default: (await drawing()).Strip }));
-/** Height of a lane, px. */
-const LANE = 50;
 
 export interface TakenStripProps extends Omit<StripProps, 'ratios' | 'onRatios' | 'foot'> {
   what: string;
@@ -20,7 +18,7 @@ export interface TakenStripProps extends Omit<StripProps, 'ratios' | 'onRatios' 
 
 /** The strip to work on, and a drawing of it to take away. */
 export function TakenStrip({ what, caption, trueZero = false, ...strip }: TakenStripProps) {
-  const { label, unit, lanes, spanned = lanes, band, laneHeight = LANE } = strip;
+  const { label, unit, lanes, spanned = lanes, band, laneHeight = LANE_HEIGHT } = strip;
   const [wanted, setWanted] = useState(false);
   const suits = useMemo(() => trueZero && marksSuitRatios(spanned), [trueZero, spanned]);
   const ratios = suits && wanted;

@@ -63,6 +63,9 @@ export interface PlacedMark {
   parked?: 'left' | 'right';
 }
 
+/** Height of a lane of the strip where nothing else is said, px. */
+export const LANE_HEIGHT = 50;
+
 /** Radius of a mark, in px. */
 export const MARK_RADIUS = 5;
 /** Foot of a lane, kept free for mean and interval, in px. */

@@ -14,6 +14,7 @@ import { formatReading, withUnit } from '../../core/quantity/format.ts';
 import { focusRing } from '../ui/tokens.ts';
 import {
   type Domain,
+  LANE_HEIGHT,
   type PlacedMark,
   type StripBand,
   type StripLane,
@@ -38,8 +39,6 @@ export interface StripStageProps {
   /** Called with the id of the reading that was chosen by click, tap or Enter. */
   onChoose?: (id: string) => void;
 }
-
-export const LANE_HEIGHT = 50;
 
 const Stage = styled.div`
   position: relative;

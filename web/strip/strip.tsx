@@ -5,10 +5,10 @@ import { Button } from '../ui/button.tsx';
 import { ItemName } from '../ui/name.tsx';
 import { FigureHead, Table } from '../ui/table.tsx';
 import { HAND, NARROW } from '../ui/tokens.ts';
-import { type StripLane, fullDomain, keptDomain } from './layout.ts';
+import { LANE_HEIGHT, type StripLane, fullDomain, keptDomain } from './layout.ts';
 import { MarkSign } from './mark-sign.tsx';
 import { markShape } from '../../core/model/marks.ts';
-import { LANE_HEIGHT, StripStage, type StripStageProps } from './strip-stage.tsx';
+import { StripStage, type StripStageProps } from './strip-stage.tsx';
 
 export interface StripProps extends StripStageProps {
   /** What the axis spans, where that is more than is shown. */
