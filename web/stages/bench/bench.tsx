@@ -201,7 +201,7 @@ function Margin({
   );
 }
 
-interface HandProps {
+interface EntryAndReadingsProps {
   whole: StudyDocument;
   bench: AtBench;
   /** Why nothing is read here now. */
@@ -218,7 +218,7 @@ interface HandProps {
 }
 
 /** What the hand works at: the entry, or why there is none, and the readings so far. */
-function HandOf({
+function EntryAndReadings({
   whole,
   bench,
   held,
@@ -230,7 +230,7 @@ function HandOf({
   command,
   more,
   onOpen,
-}: HandProps) {
+}: EntryAndReadingsProps) {
   return (
     <Hand aria-label="Entry">
       {held && (
@@ -322,7 +322,7 @@ export function Bench() {
           severalMeasurands={whole.measurands.length > 1}
           onChoose={bench.goTo}
         />
-        <HandOf
+        <EntryAndReadings
           {...{ whole, bench, held, taken, live, input, entryKey, command, more }}
           measurand={measurand}
           onOpen={setOpen}

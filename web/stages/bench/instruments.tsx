@@ -151,7 +151,7 @@ function NoneFits({ instruments, measurand }: Pick<InstrumentsProps, 'instrument
 }
 
 /** Connects an instrument, or lets go of the first that fits. */
-function Hands({ first, onConnect }: { first: InstrumentState | undefined; onConnect: () => void }) {
+function ConnectOrLetGo({ first, onConnect }: { first: InstrumentState | undefined; onConnect: () => void }) {
   return (
     <Row style={{ marginTop: 6, marginLeft: -12 }}>
       <Button size="small" tone="quiet" onPress={onConnect}>
@@ -207,7 +207,7 @@ export function Instruments({
             {title}: {problem} It is tried again.
           </p>
         ))}
-      <Hands
+      <ConnectOrLetGo
         first={suitable[0]}
         onConnect={() => {
           setConnecting(true);
