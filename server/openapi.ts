@@ -5,7 +5,7 @@ import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../core/model/part-k
 import { Study } from '../core/model/study.ts';
 import { Ranking } from '../core/model/ranking.ts';
 import { StudyDocument } from '../core/model/study-document.ts';
-import { DELETABLE, changedPart, createdPart } from './routes/part-bodies.ts';
+import { changedPart, createdPart } from './routes/part-bodies.ts';
 import { LogStarted } from './routes/logs.ts';
 import { RecordingStarted } from './routes/recordings.ts';
 import { StudyChanged, StudyCopied, StudyCreated } from './routes/study-bodies.ts';
@@ -70,7 +70,7 @@ const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)
 const schemaOf = (kind: PartKind) => capital(PART_KINDS[kind].word);
 
 function partPaths(kind: PartKind): Json {
-  const { word, editable, serverMade } = PART_KINDS[kind];
+  const { word, editable, deletable, serverMade } = PART_KINDS[kind];
   const name = schemaOf(kind);
   const onePart = [STUDY_ID, inPath('id', `id of the ${word}`)];
   return {
@@ -110,7 +110,7 @@ function partPaths(kind: PartKind): Json {
             }),
           }
         : {}),
-      ...(DELETABLE.includes(kind)
+      ...(deletable
         ? {
             delete: operation(`delete${name}`, kind, `Removes a ${word} that nothing points to`, {
               parameters: [

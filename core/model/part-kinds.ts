@@ -41,6 +41,12 @@ export interface PartDescription {
   fields: Record<string, TSchema>;
   /** Fields that an edit may change; none where the record only ever grows. */
   editable: readonly string[];
+  /** Of the plan, which is kept whole when one of its parts changes; or only checked against the plan. */
+  plan?: 'part' | 'checked';
+  /** Decides how large the plan is. */
+  sizesPlan?: true;
+  /** May be deleted while no part refers to it; the others stay in the record. */
+  deletable?: true;
   /** Made by the server alone; a client may only read it. */
   serverMade?: true;
   /** Fields that hold the id of another part, and the collection that it must be in. */
@@ -52,20 +58,43 @@ const all = (fields: Record<string, TSchema>, ...except: string[]) =>
 
 /** Every kind of part. Tables, routes, documents and copies are all made from this list. */
 export const PART_KINDS: Record<PartKind, PartDescription> = {
-  items: { word: 'item', schema: Item, fields: ItemFields, editable: all(ItemFields), refers: {} },
+  items: {
+    word: 'item',
+    schema: Item,
+    fields: ItemFields,
+    editable: all(ItemFields),
+    plan: 'part',
+    sizesPlan: true,
+    deletable: true,
+    refers: {},
+  },
   measurands: {
     word: 'measurand',
     schema: Measurand,
     fields: MeasurandFields,
     editable: all(MeasurandFields),
+    plan: 'part',
+    sizesPlan: true,
+    deletable: true,
     refers: {},
   },
-  factors: { word: 'factor', schema: Factor, fields: FactorFields, editable: all(FactorFields), refers: {} },
+  factors: {
+    word: 'factor',
+    schema: Factor,
+    fields: FactorFields,
+    editable: all(FactorFields),
+    plan: 'part',
+    deletable: true,
+    refers: {},
+  },
   levels: {
     word: 'level',
     schema: Level,
     fields: LevelFields,
     editable: all(LevelFields, 'factorId'),
+    plan: 'part',
+    sizesPlan: true,
+    deletable: true,
     refers: { factorId: 'factors' },
   },
   claims: {
@@ -73,6 +102,8 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     schema: Claim,
     fields: ClaimFields,
     editable: all(ClaimFields, 'kind'),
+    plan: 'part',
+    deletable: true,
     refers: { measurandId: 'measurands', itemId: 'items', factorId: 'factors' },
   },
   figures: {
@@ -80,6 +111,8 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     schema: Figure,
     fields: FigureFields,
     editable: all(FigureFields, 'itemId', 'measurandId'),
+    plan: 'checked',
+    deletable: true,
     refers: { itemId: 'items', measurandId: 'measurands' },
   },
   files: {
@@ -87,6 +120,7 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     schema: FilePart,
     fields: FileFields,
     editable: ['name', 'note'],
+    deletable: true,
     refers: {},
   },
   calibrations: {
@@ -95,6 +129,7 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     fields: CalibrationFields,
     // What readings were worked out by stays as it was.
     editable: ['instrument', 'note'],
+    deletable: true,
     refers: { fileId: 'files' },
   },
   conditions: {
@@ -102,6 +137,8 @@ export const PART_KINDS: Record<PartKind, PartDescription> = {
     schema: Condition,
     fields: ConditionFields,
     editable: all(ConditionFields),
+    plan: 'part',
+    deletable: true,
     refers: {},
   },
   sessions: {

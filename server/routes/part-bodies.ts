@@ -2,21 +2,6 @@ import Type, { type TSchema } from 'typebox';
 import { Id, closed } from '../../core/model/common.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 
-/** Collections whose parts may be deleted while nothing refers to them. */
-export const DELETABLE: readonly PartKind[] = [
-  ...([
-    'items',
-    'measurands',
-    'factors',
-    'levels',
-    'claims',
-    'figures',
-    'files',
-    'calibrations',
-    'conditions',
-  ] as const),
-];
-
 /** What is sent to make a part. */
 export const createdPart = (kind: PartKind): TSchema =>
   Type.Object({ id: Id, ...PART_KINDS[kind].fields }, closed);

@@ -10,7 +10,7 @@ import { logPartChange } from '../store/change-log.ts';
 import { type ChangedAlong, keepWhole } from '../store/keep-whole.ts';
 import { checkCount, checkFits, checkMeaning, checkSize } from '../store/part-checks.ts';
 import { type Store, refuseStale } from '../store/store.ts';
-import { DELETABLE, changedPart, createdPart } from './part-bodies.ts';
+import { changedPart, createdPart } from './part-bodies.ts';
 
 /** One collection of the parts of studies, and who listens to what happens in it. */
 interface Collection {
@@ -116,7 +116,7 @@ const addressOf = (context: Context) => context.req.param() as unknown as PartAd
 
 /** The routes of one collection of a study's parts: list, create once, change by version, delete. */
 export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
-  const { word, editable, serverMade } = PART_KINDS[kind];
+  const { word, editable, deletable, serverMade } = PART_KINDS[kind];
   const [created, changed] = [createdPart(kind), changedPart(kind)];
   const collection = { store, hub, kind };
   const routes = new Hono<Record<string, never>, Record<string, never>>();
@@ -147,7 +147,7 @@ export function partRoutes(store: Store, hub: LiveHub, kind: PartKind): Hono {
   });
 
   routes.delete('/:id', async (context) => {
-    if (!DELETABLE.includes(kind))
+    if (!deletable)
       throw new Problem(405, 'Never deleted', `A ${word} stays in the record; it can be left out instead.`);
     await deletePart(collection, addressOf(context), Number(context.req.query('version')));
     return context.body(null, 204);

@@ -1,8 +1,7 @@
-import type { PartKind } from '../../core/model/part-kinds.ts';
+import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import type { Claim } from '../../core/model/parts.ts';
 import { type Plan, mended, planProblems } from '../../core/record/mend.ts';
 import { invalid } from '../problems.ts';
-import { LEANT_ON } from './part-checks.ts';
 import type { Store, Stored } from './store.ts';
 
 /** A part that was changed along with another. */
@@ -28,7 +27,7 @@ export async function keepWhole<T>(
   studyId: string,
   change: () => Promise<T>,
 ): Promise<{ made: T; along: ChangedAlong[] }> {
-  if (!LEANT_ON.includes(kind)) return { made: await change(), along: [] };
+  if (PART_KINDS[kind].plan !== 'part') return { made: await change(), along: [] };
   const before = await wholePlan(store, studyId);
   const made = await change();
   const after = await wholePlan(store, studyId);

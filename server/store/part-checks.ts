@@ -15,33 +15,6 @@ import type { Row, Writes } from '../database.ts';
 import { invalid } from '../problems.ts';
 import type { Store, Stored } from './store.ts';
 
-/** Collections whose parts are checked against the rest of the plan. */
-const CHECKED: readonly PartKind[] = [
-  'items',
-  'measurands',
-  'factors',
-  'levels',
-  'claims',
-  'figures',
-  'calibrations',
-  'conditions',
-  'sessions',
-  'decisions',
-];
-
-/** Collections that others of a plan lean on. */
-export const LEANT_ON: readonly PartKind[] = [
-  'items',
-  'measurands',
-  'factors',
-  'levels',
-  'claims',
-  'conditions',
-];
-
-/** Collections that decide how large a plan is. */
-const SIZING: readonly PartKind[] = ['items', 'measurands', 'levels'];
-
 /** Fetches what a part refers to, in the same study; refuses what is not there. */
 async function referredBy(
   store: Store,
@@ -80,9 +53,8 @@ async function problemsOf(store: Store, kind: PartKind, studyId: string, part: R
     const others = (await store.list<FilePart>('files', studyId)).filter(({ id }) => id !== part.id);
     return checkFiles([...others, part as unknown as FilePart]);
   }
-  if (!CHECKED.includes(kind)) return [];
-  const leans = LEANT_ON.includes(kind) || kind === 'figures';
-  return checkPart(kind, part, leans ? await store.planContext(studyId) : EMPTY);
+  const context = PART_KINDS[kind].plan ? await store.planContext(studyId) : EMPTY;
+  return checkPart(kind, part, context);
 }
 
 /** Refuses a part that does not fit its study. @throws Problem that names the fields */
@@ -94,7 +66,7 @@ export async function checkFits(store: Store, kind: PartKind, studyId: string, p
 
 /** Refuses a change that makes the plan larger than any bench can take; the caller holds a transaction. */
 export async function checkSize(store: Store, kind: PartKind, studyId: string): Promise<void> {
-  if (!SIZING.includes(kind)) return;
+  if (!PART_KINDS[kind].sizesPlan) return;
   const study = await store.study(studyId);
   const problems = checkPlanSize({ ...EMPTY, study, ...(await store.planContext(studyId)) });
   if (problems.length > 0) throw invalid(problems);
