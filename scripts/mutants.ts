@@ -176,7 +176,9 @@ async function tryAll(copy: string): Promise<void> {
   }
   let survived = 0;
   for (const [i, mutant] of chosen.entries()) {
-    if (await isNoticed(copy, mutant)) continue;
+    const noticed = await isNoticed(copy, mutant);
+    console.error(`${String(i + 1)} of ${String(chosen.length)} tried`);
+    if (noticed) continue;
     survived += 1;
     const { file, line, before, text } = mutant;
     console.log(`${String(i + 1)}: ${file}:${String(line)}  ${before} became ${text}`);
