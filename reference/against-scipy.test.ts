@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
 import { BANDS, BandFilter, type Band, centreOf, edgesOf, holdsBand } from '../core/sound/bands.ts';
-import { SectionFilter } from '../core/sound/sections.ts';
+import { sectionFilter } from '../core/sound/sections.ts';
 import { WeightingFilter } from '../core/sound/weighting.ts';
 
 /** The numbers that a Python script prints as JSON. */
@@ -51,7 +51,7 @@ describe('filters', () => {
 x = np.array(${JSON.stringify([...samples])})
 sos = np.array([[0.3, -0.2, 0.1, 1, -1.2, 0.5], [1, 0.4, -0.3, 1, 0.2, 0.1]])
 print(json.dumps([list(2 * signal.sosfilt(sos, x))]))`);
-    const filter = new SectionFilter([section, other], 2);
+    const filter = sectionFilter([section, other], 2);
     for (const [from, to] of [
       [0, 123],
       [123, 500],

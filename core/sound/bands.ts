@@ -1,4 +1,5 @@
-import { type Section, SectionFilter, gainOf } from './sections.ts';
+import type { RunningFilter } from './running-filter.ts';
+import { type Section, gainOf, sectionFilter } from './sections.ts';
 
 /** Names of the thirds of an octave, Hz; each stands for an exact one beside it. */
 export const BANDS = [
@@ -66,7 +67,7 @@ function bandSections(low: number, high: number, sampleRate: number): Section[] 
 export class BandFilter {
   private readonly sections: readonly Section[];
   private readonly scale: number;
-  readonly running: SectionFilter;
+  readonly running: RunningFilter;
 
   constructor(
     band: Band,
@@ -75,7 +76,7 @@ export class BandFilter {
     if (!holdsBand(band, sampleRate)) throw new RangeError(`No band of ${band} Hz at this sample rate.`);
     this.sections = bandSections(...edgesOf(band), sampleRate);
     this.scale = 1 / gainOf(this.sections, centreOf(band), sampleRate);
-    this.running = new SectionFilter(this.sections, this.scale);
+    this.running = sectionFilter(this.sections, this.scale);
   }
 
   /** How much of a sine of a frequency comes through, dB. */

@@ -1,6 +1,6 @@
 import { type Band, BandFilter } from './bands.ts';
 import { kernel } from './kernel/kernel.ts';
-import type { SectionFilter } from './sections.ts';
+import type { RunningFilter } from './running-filter.ts';
 import { type Weighting, WeightingFilter } from './weighting.ts';
 
 /** What of a sound is measured. */
@@ -16,8 +16,7 @@ export const filtersText = ({ weighting, band }: SoundFilters): string =>
 
 /** The filters of one or two channels, one after the other; they go on from block to block. */
 export class Filters {
-  private readonly filters: readonly SectionFilter[];
-  private readonly scale: number;
+  private readonly filters: readonly RunningFilter[];
 
   /** @throws RangeError where the sample rate is too low for the band */
   constructor({ weighting, band }: SoundFilters, sampleRate: number) {
@@ -25,7 +24,6 @@ export class Filters {
       ...(weighting === 'Z' ? [] : [new WeightingFilter(weighting, sampleRate).running]),
       ...(band === undefined ? [] : [new BandFilter(band, sampleRate).running]),
     ];
-    this.scale = this.filters.reduce((product, { scale }) => product * scale, 1);
   }
 
   /**
@@ -35,8 +33,10 @@ export class Filters {
   filtered(blocks: readonly Float64Array[]): Float64Array {
     const { work, weaveIn } = kernel();
     const length = blocks[0]?.length ?? 0;
-    weaveIn(blocks, this.scale);
-    for (const filter of this.filters) filter.filterWoven(length);
+    const [first, ...others] = this.filters;
+    if (first) first.filterIn(blocks);
+    else weaveIn(blocks);
+    for (const filter of others) filter.filterAgain(length);
     return work.subarray(0, 2 * length);
   }
 }

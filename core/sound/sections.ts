@@ -1,4 +1,4 @@
-import { MOST, forgetTraces, kernel } from './kernel/kernel.ts';
+import { RunningFilter } from './running-filter.ts';
 
 /** A second-order section: y = b0·x + b1·x₋₁ + b2·x₋₂ − a1·y₋₁ − a2·y₋₂. */
 export interface Section {
@@ -29,42 +29,15 @@ export function sizeAt({ b0, b1, b2, a1, a2 }: Section, hz: number, sampleRate: 
 export const gainOf = (sections: readonly Section[], hz: number, sampleRate: number): number =>
   sections.reduce((gain, section) => gain * sizeAt(section, hz, sampleRate), 1);
 
-/** Up to three second-order sections one after the other, scaled, for two channels; they go on from block to block. */
-export class SectionFilter {
-  private readonly coefficients: Float64Array;
-  /** What samples are to be multiplied by as they are woven in. */
-  readonly scale: number;
-  private readonly state = new Float64Array(2 * 3 * MOST_SECTIONS);
-
-  constructor(sections: readonly Section[], scale: number) {
-    if (sections.length > MOST_SECTIONS)
-      throw new RangeError(`At most ${String(MOST_SECTIONS)} sections run at once.`);
-    const all = [...sections, THROUGH, THROUGH, THROUGH].slice(0, MOST_SECTIONS);
-    // What all begin with is taken out, so that each begins with 1.
-    this.scale = all.reduce((product, { b0 }) => product * b0, scale);
-    this.coefficients = Float64Array.from(
-      all.flatMap(({ b0, b1, b2, a1, a2 }) => [b1 / b0, b2 / b0, a1, a2]),
-    );
-  }
-
-  /** Filters what was woven in, in place. */
-  filterWoven(frames: number): void {
-    const { coefficients, state, sections } = kernel();
-    coefficients.set(this.coefficients);
-    state.set(this.state);
-    sections(frames);
-    this.state.set(state);
-    forgetTraces(this.state);
-  }
-
-  /** Filters samples of one channel in place. */
-  filter(samples: Float64Array): void {
-    const { work, weaveIn } = kernel();
-    for (let from = 0; from < samples.length; from += MOST) {
-      const block = samples.subarray(from, from + MOST);
-      weaveIn([block], this.scale);
-      this.filterWoven(block.length);
-      for (let k = 0; k < block.length; k += 1) block[k] = work[2 * k] as number;
-    }
-  }
+/** Up to three second-order sections one after the other, behind what samples are multiplied by. */
+export function sectionFilter(sections: readonly Section[], scale: number): RunningFilter {
+  if (sections.length > MOST_SECTIONS)
+    throw new RangeError(`At most ${String(MOST_SECTIONS)} sections run at once.`);
+  const all = [...sections, THROUGH, THROUGH, THROUGH].slice(0, MOST_SECTIONS);
+  // What all begin with is taken out, so that each begins with 1.
+  return new RunningFilter(
+    'sections',
+    all.flatMap(({ b0, b1, b2, a1, a2 }) => [b1 / b0, b2 / b0, a1, a2]),
+    all.reduce((product, { b0 }) => product * b0, scale),
+  );
 }

@@ -49,8 +49,15 @@ export const ALL_TAPS = FILTERS.flatMap((taps) => [...taps]);
  */
 export class TruePeak {
   /** The end of the block before; in front of the signal it is silent. */
-  private readonly held = new Float64Array(TAPS);
+  private readonly kept = new Float64Array(TAPS);
   peak = 0;
+
+  constructor() {
+    // They are the same for all who look.
+    const { filters, weights } = kernel();
+    filters.set(ALL_TAPS);
+    weights.set(WEIGHTS);
+  }
 
   /** @returns the largest sample of these */
   push(samples: Float64Array): number {
@@ -61,13 +68,10 @@ export class TruePeak {
   }
 
   private pushSome(samples: Float64Array): number {
-    const { peaks, filters, weights, between, largest } = kernel();
-    filters.set(ALL_TAPS);
-    weights.set(WEIGHTS);
-    peaks.set(this.held);
-    peaks.set(samples, TAPS);
-    this.peak = between(samples.length, this.peak);
-    this.held.set(peaks.subarray(samples.length, samples.length + TAPS));
+    const { kept, between, largest } = kernel();
+    kept.set(this.kept);
+    this.peak = between(samples, this.peak);
+    this.kept.set(kept);
     return largest(samples.length);
   }
 

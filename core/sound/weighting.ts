@@ -1,4 +1,5 @@
-import { type Section, SectionFilter, gainOf } from './sections.ts';
+import { RunningFilter } from './running-filter.ts';
+import { type Section, gainOf } from './sections.ts';
 
 /** How the ear, or a rule, weighs frequencies: A, C, or not at all. */
 export const WEIGHTINGS = ['A', 'C', 'Z'] as const;
@@ -46,21 +47,30 @@ function lowPass(hz: number, sampleRate: number): Half {
   return halfOf((low + high) / 2);
 }
 
-/** Two first-order sections, one after the other. */
-const together = (first: Half, second: Half): Section => ({
-  b0: first.b0 * second.b0,
-  b1: first.b0 * second.b1 + first.b1 * second.b0,
-  b2: first.b1 * second.b1,
-  a1: -(first.p + second.p),
-  a2: first.p * second.p,
+/** The sections of a curve: those for low and for high frequencies are there twice, what is in the middle is in A alone. */
+interface Curve {
+  low: Half;
+  middle: [Half, Half] | [];
+  high: Half;
+}
+
+const curveOf = (weighting: 'A' | 'C', sampleRate: number): Curve => ({
+  low: highPass(LOW, sampleRate),
+  middle: weighting === 'C' ? [] : [highPass(A_FIRST, sampleRate), highPass(A_SECOND, sampleRate)],
+  high: lowPass(HIGH, sampleRate),
 });
 
-function sectionsOf(weighting: Weighting, sampleRate: number): Section[] {
-  if (weighting === 'Z') return [];
-  const [low, high] = [highPass(LOW, sampleRate), lowPass(HIGH, sampleRate)];
-  const shared = [together(low, low), together(high, high)];
-  if (weighting === 'C') return shared;
-  return [...shared, together(highPass(A_FIRST, sampleRate), highPass(A_SECOND, sampleRate))];
+const halvesOf = ({ low, middle, high }: Curve): Half[] => [low, low, ...middle, high, high];
+
+/** The curve as the kernel has it: each section begins with 1 there, and those for low frequencies take off the sample before. */
+function runningOf(weighting: 'A' | 'C', curve: Curve, scale: number): RunningFilter {
+  const { low, middle, high } = curve;
+  const [first = low, second = low] = middle;
+  return new RunningFilter(
+    weighting === 'A' ? 'weighA' : 'weighC',
+    [low.p, first.p, second.p, high.b1 / high.b0, high.p],
+    halvesOf(curve).reduce((product, { b0 }) => product * b0, scale),
+  );
 }
 
 /**
@@ -71,15 +81,16 @@ function sectionsOf(weighting: Weighting, sampleRate: number): Section[] {
 export class WeightingFilter {
   private readonly sections: readonly Section[];
   private readonly scale: number;
-  readonly running: SectionFilter;
+  readonly running: RunningFilter;
 
   constructor(
-    weighting: Weighting,
+    weighting: 'A' | 'C',
     private readonly sampleRate: number,
   ) {
-    this.sections = sectionsOf(weighting, sampleRate);
+    const curve = curveOf(weighting, sampleRate);
+    this.sections = halvesOf(curve).map(asSection);
     this.scale = 1 / gainOf(this.sections, REFERENCE_HZ, sampleRate);
-    this.running = new SectionFilter(this.sections, this.scale);
+    this.running = runningOf(weighting, curve, this.scale);
   }
 
   /** How much of a sine of a frequency comes through, dB. */

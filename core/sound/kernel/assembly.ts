@@ -3,18 +3,30 @@
 // of core/sound that call it. All rooms have their places in the memory from the start, which never grows.
 
 /** Frames that are worked on at a time. */
-export const MOST: i32 = 4096;
+export const MOST: i32 = 8192;
 export const CHANNELS: i32 = 8;
 const WIDEST: i32 = 8;
 /** Bytes of a number. */
 const F64: i32 = 8;
 
+const TAPS: i32 = 24;
+const HALF: i32 = 12;
+const GROUP: i32 = 8;
+/** The taps that lie on samples of a group touch as many groups. */
+const TOUCHED: i32 = 4;
+/** Samples of silence behind a block, when it is looked at between its samples. */
+const BEHIND: i32 = (TOUCHED + 2) * GROUP;
+const GROUPS: i32 = (MOST + TAPS + BEHIND) / GROUP;
+
 /** A block of a file, as it came. */
 export const BYTES: usize = memory.data(MOST * CHANNELS * WIDEST, 16);
-/** The samples of each channel of it. */
-export const ROOMS: usize = memory.data(MOST * CHANNELS * F64, 16);
+/** Bytes of a room for samples, with place in front and behind for what is looked at beside them. */
+export const ROOM: i32 = (TAPS + MOST + BEHIND) * F64;
+const FRONT: i32 = TAPS * F64;
+/** The samples of each channel of it, behind the place in front. */
+export const ROOMS: usize = memory.data(CHANNELS * ROOM, 16) + FRONT;
 /** Samples of two channels that came from elsewhere. */
-export const SIDES: usize = memory.data(2 * MOST * F64, 16);
+export const SIDES: usize = memory.data(2 * ROOM, 16) + FRONT;
 /** Samples of two channels that are being filtered, beside each other. */
 export const WORK: usize = memory.data(2 * MOST * F64, 16);
 /** A step that came in two blocks. */
@@ -25,16 +37,10 @@ export const LEVELS: usize = memory.data(2 * 8 * F64, 16);
 export const COEFFICIENTS: usize = memory.data(12 * F64, 16);
 export const STATE: usize = memory.data(2 * 9 * F64, 16);
 
-const TAPS: i32 = 24;
-const HALF: i32 = 12;
-const GROUP: i32 = 8;
-/** The taps that lie on samples of a group touch as many groups. */
-const TOUCHED: i32 = 4;
-/** Groups of silence behind a block. */
-const BEHIND: i32 = TOUCHED + 2;
-const GROUPS: i32 = (MOST + TAPS) / GROUP + BEHIND;
-/** The end of the block before, a block, and silence behind it. */
-export const PEAKS: usize = memory.data((TAPS + MOST + BEHIND * GROUP) * F64, 16);
+/** The end of a block: before it is looked at between its samples, that of the block before. */
+export const KEPT: usize = memory.data(FRONT, 16);
+/** What lay in front of a block and behind it. */
+const ASIDE: usize = memory.data(FRONT + BEHIND * F64, 16);
 /** The taps of the filters for three places between two samples. */
 export const FILTERS: usize = memory.data(3 * TAPS * F64, 16);
 /** What the two middle taps weigh, and what those beside the middle two, and the middle four, can add. */
@@ -55,7 +61,7 @@ const FLOAT_32: i32 = 5;
 function decodeAs<T>(frames: i32, channels: i32, channel: i32, zero: f64, unit: f64): i32 {
   const step = channels * sizeof<T>();
   let from = BYTES + channel * sizeof<T>();
-  let to = ROOMS + channel * MOST * F64;
+  let to = ROOMS + channel * ROOM;
   let lost = 0;
   for (let k = 0; k < frames; k++) {
     let x = (<f64>load<T>(from) - zero) * unit;
@@ -73,7 +79,7 @@ function decodeAs<T>(frames: i32, channels: i32, channel: i32, zero: f64, unit: 
 
 function decode24(frames: i32, channels: i32, channel: i32): void {
   let from = BYTES + channel * 3;
-  let to = ROOMS + channel * MOST * F64;
+  let to = ROOMS + channel * ROOM;
   for (let k = 0; k < frames; k++) {
     const x = ((<i32>load<u16>(from)) << 8) | ((<i32>load<u8>(from, 2)) << 24);
     store<f64>(to, <f64>x * (1.0 / 2147483648.0));
@@ -97,7 +103,7 @@ export function decodeStereo(frames: i32): void {
   for (let k = 0; k < frames; k += 4) {
     const four = v128.load(from);
     storeHalves(to, i32x4.shr_s(i32x4.shl(four, 16), 16), unit);
-    storeHalves(to + MOST * F64, i32x4.shr_s(four, 16), unit);
+    storeHalves(to + ROOM, i32x4.shr_s(four, 16), unit);
     from += 16;
     to += 32;
   }
@@ -121,13 +127,12 @@ function both(place: usize): v128 {
   return v128.load64_splat(place);
 }
 
-/** Puts the samples of two channels beside each other into WORK, scaled. */
-export function weave(frames: i32, left: usize, right: usize, scale: f64): void {
-  const scaled = f64x2.splat(scale);
+/** Puts the samples of two channels beside each other into WORK. */
+export function weave(frames: i32, left: usize, right: usize): void {
   const end = WORK + frames * 2 * F64;
   for (let to = WORK; to < end; to += 4 * F64) {
-    const a = f64x2.mul(scaled, v128.load(left));
-    const b = f64x2.mul(scaled, v128.load(right));
+    const a = v128.load(left);
+    const b = v128.load(right);
     v128.store(to, firsts(a, b));
     v128.store(to, seconds(a, b), 16);
     left += 2 * F64;
@@ -135,8 +140,12 @@ export function weave(frames: i32, left: usize, right: usize, scale: f64): void 
   }
 }
 
-/** Three second-order sections one after the other, each with b0 = 1, over the two channels in WORK. */
-export function sections(frames: i32): void {
+/**
+ * Three second-order sections one after the other, each with b0 = 1, over two channels, into WORK. Samples are scaled first, and
+ * the next one of a channel is so many bytes behind.
+ */
+export function sections(frames: i32, left: usize, right: usize, bytes: i32, scale: f64): void {
+  const scaled = f64x2.splat(scale);
   const b1 = both(COEFFICIENTS);
   const b2 = both(COEFFICIENTS + 8);
   const b3 = both(COEFFICIENTS + 16);
@@ -161,7 +170,9 @@ export function sections(frames: i32): void {
   let thirdLater = v128.load(STATE, 128);
   const end = WORK + frames * 2 * F64;
   for (let place = WORK; place < end; place += 2 * F64) {
-    const input = v128.load(place);
+    const input = f64x2.mul(scaled, v128.load64_lane(right, v128.load64_splat(left), 1));
+    left += bytes;
+    right += bytes;
     first = f64x2.sub(f64x2.add(input, firstNext), f64x2.mul(b3, first));
     firstNext = f64x2.add(f64x2.mul(b1, input), firstLater);
     firstLater = f64x2.sub(f64x2.mul(b2, input), f64x2.mul(b4, first));
@@ -185,6 +196,68 @@ export function sections(frames: i32): void {
 }
 
 /**
+ * The curve A, or C where the two poles in its middle are left out, over two channels, into WORK: sections of first order, of
+ * which the high ones take the sample before off each sample. Samples are scaled first, and the next one of a channel is so
+ * many bytes behind. In COEFFICIENTS: the low pole, which is there twice, the two in the middle, and what the high section,
+ * which is there twice, takes of its sample before and of its output before.
+ */
+function weigh(frames: i32, left: usize, right: usize, bytes: i32, scale: f64, isA: bool): void {
+  const scaled = f64x2.splat(scale);
+  const low = both(COEFFICIENTS);
+  const third = both(COEFFICIENTS + 8);
+  const fourth = both(COEFFICIENTS + 16);
+  const before = both(COEFFICIENTS + 24);
+  const high = both(COEFFICIENTS + 32);
+  // The last sample, and the last output of each section.
+  let a = v128.load(STATE);
+  let b = v128.load(STATE, 16);
+  let c = v128.load(STATE, 32);
+  let d = v128.load(STATE, 48);
+  let e = v128.load(STATE, 64);
+  let f = v128.load(STATE, 80);
+  let g = v128.load(STATE, 96);
+  const end = WORK + frames * 2 * F64;
+  for (let place = WORK; place < end; place += 2 * F64) {
+    const input = f64x2.mul(scaled, v128.load64_lane(right, v128.load64_splat(left), 1));
+    left += bytes;
+    right += bytes;
+    const lower = f64x2.add(f64x2.sub(input, a), f64x2.mul(low, b));
+    a = input;
+    const lowest = f64x2.add(f64x2.sub(lower, b), f64x2.mul(low, c));
+    b = lower;
+    let weighed = lowest;
+    let earlier = c;
+    if (isA) {
+      const middle = f64x2.add(f64x2.sub(lowest, c), f64x2.mul(third, d));
+      weighed = f64x2.add(f64x2.sub(middle, d), f64x2.mul(fourth, e));
+      d = middle;
+      earlier = e;
+      e = weighed;
+    }
+    c = lowest;
+    const upper = f64x2.add(f64x2.add(weighed, f64x2.mul(before, earlier)), f64x2.mul(high, f));
+    g = f64x2.add(f64x2.add(upper, f64x2.mul(before, f)), f64x2.mul(high, g));
+    f = upper;
+    v128.store(place, g);
+  }
+  v128.store(STATE, a);
+  v128.store(STATE, b, 16);
+  v128.store(STATE, c, 32);
+  v128.store(STATE, d, 48);
+  v128.store(STATE, e, 64);
+  v128.store(STATE, f, 80);
+  v128.store(STATE, g, 96);
+}
+
+export function weighA(frames: i32, left: usize, right: usize, bytes: i32, scale: f64): void {
+  weigh(frames, left, right, bytes, scale, true);
+}
+
+export function weighC(frames: i32, left: usize, right: usize, bytes: i32, scale: f64): void {
+  weigh(frames, left, right, bytes, scale, false);
+}
+
+/**
  * Follows whole steps of sixteen samples of two channels: their squares are summed up, and the running levels in LEVELS go on
  * by their mean. What is in LEVELS, each for both channels: the share of a step that the fast level takes, and the slow one,
  * the two levels, the highest of each, the sum of all squares and the largest square.
@@ -198,15 +271,23 @@ export function follow(from: usize, steps: i32): void {
   let highestSlow = v128.load(LEVELS, 80);
   let all = v128.load(LEVELS, 96);
   let largest = v128.load(LEVELS, 112);
+  // Every other sample is followed beside the others, since each sum waits for the one before.
+  let largestAfter = largest;
   for (let step = 0; step < steps; step++) {
-    let total = f64x2.splat(0);
-    for (let i = 0; i < 16; i++) {
+    let even = f64x2.splat(0);
+    let odd = f64x2.splat(0);
+    for (let i = 0; i < 8; i++) {
       const two = v128.load(from);
+      const after = v128.load(from, 16);
       const square = f64x2.mul(two, two);
-      total = f64x2.add(total, square);
+      const squareAfter = f64x2.mul(after, after);
+      even = f64x2.add(even, square);
+      odd = f64x2.add(odd, squareAfter);
       largest = f64x2.pmax(largest, square);
-      from += 16;
+      largestAfter = f64x2.pmax(largestAfter, squareAfter);
+      from += 32;
     }
+    const total = f64x2.add(even, odd);
     all = f64x2.add(all, total);
     const mean = f64x2.mul(total, f64x2.splat(1.0 / 16.0));
     fast = f64x2.add(fast, f64x2.mul(fastShare, f64x2.sub(mean, fast)));
@@ -219,7 +300,7 @@ export function follow(from: usize, steps: i32): void {
   v128.store(LEVELS, highestFast, 64);
   v128.store(LEVELS, highestSlow, 80);
   v128.store(LEVELS, all, 96);
-  v128.store(LEVELS, largest, 112);
+  v128.store(LEVELS, f64x2.pmax(largest, largestAfter), 112);
 }
 
 /** The first lanes of two vectors side by side, and their second ones. */
@@ -231,12 +312,9 @@ function seconds(a: v128, b: v128): v128 {
   return v128.shuffle<u64>(a, b, 1, 3);
 }
 
-/** Of each group of eight samples in PEAKS, two at a time: its sum, that of its squares, its least and greatest sample. */
-function sumUp(length: i32): void {
-  // Behind the samples it is silent.
-  memory.fill(PEAKS + length * F64, 0, BEHIND * GROUP * F64);
+/** Of each group of eight samples, two at a time: its sum, that of its squares, its least and greatest sample. */
+function sumUp(from: usize, length: i32): void {
   const end = ((length + GROUP - 1) / GROUP + TOUCHED) * F64;
-  let from = PEAKS;
   for (let to = 0; to < end; to += 2 * F64) {
     const a = v128.load(from);
     const b = v128.load(from, 16);
@@ -274,13 +352,13 @@ function touched(from: usize): v128 {
 }
 
 /** Looks between the samples of a group for more than `peak`, and returns the larger. */
-function lookCloser(start: i32, length: i32, peak: f64, mean: f64, size: f64): f64 {
+function lookCloser(from: usize, start: i32, length: i32, peak: f64, mean: f64, size: f64): f64 {
   const room = peak - abs(mean);
   const enough = (room - load<f64>(WEIGHTS, 8) * size) / load<f64>(WEIGHTS);
   const others = load<f64>(WEIGHTS, 16) * size;
   const end = min(start + GROUP, length - TAPS + 1);
   for (let k = start; k < end; k++) {
-    const samples = PEAKS + k * F64;
+    const samples = from + k * F64;
     const left = load<f64>(samples, (HALF - 1) * F64) - mean;
     const right = load<f64>(samples, HALF * F64) - mean;
     if (abs(left) < enough && abs(right) < enough) continue;
@@ -303,7 +381,7 @@ function lookCloser(start: i32, length: i32, peak: f64, mean: f64, size: f64): f
   return peak;
 }
 
-/** The largest size of the newest samples in PEAKS, once they are summed up. */
+/** The largest size of the samples of the block that was looked at between its samples. */
 export function largest(frames: i32): f64 {
   let size = f64x2.splat(0);
   const end = ((TAPS + frames + GROUP - 1) / GROUP) * F64;
@@ -316,12 +394,12 @@ export function largest(frames: i32): f64 {
 }
 
 /**
- * The largest size of and between the samples in PEAKS, or `peak` where that is larger. Two groups at a time are asked whether a
+ * The largest size of and between samples, or `peak` where that is larger. Two groups at a time are asked whether a
  * larger one can be there at all: their middle samples, of which the taps weigh most, must be far enough from the mean.
  */
-export function between(frames: i32, peak: f64): f64 {
+function lookBetween(from: usize, frames: i32, peak: f64): f64 {
   const length = TAPS + frames;
-  sumUp(length);
+  sumUp(from, length);
   peak = max(peak, largest(frames));
   const two = f64x2.splat(1 / load<f64>(WEIGHTS));
   const beside = f64x2.splat(load<f64>(WEIGHTS, 8));
@@ -338,9 +416,10 @@ export function between(frames: i32, peak: f64): f64 {
     const far = v128.or(f64x2.gt(high, f64x2.add(mean, enough)), f64x2.lt(low, f64x2.sub(mean, enough)));
     if (!v128.any_true(far)) continue;
     if (i64x2.extract_lane(far, 0))
-      peak = lookCloser(start, length, peak, f64x2.extract_lane(mean, 0), f64x2.extract_lane(size, 0));
+      peak = lookCloser(from, start, length, peak, f64x2.extract_lane(mean, 0), f64x2.extract_lane(size, 0));
     if (i64x2.extract_lane(far, 1) && start + GROUP + TAPS <= length)
       peak = lookCloser(
+        from,
         start + GROUP,
         length,
         peak,
@@ -349,4 +428,22 @@ export function between(frames: i32, peak: f64): f64 {
       );
   }
   return peak;
+}
+
+/**
+ * The largest size of and between the samples of a block, or `peak` where that is larger. While they are looked at, the end of
+ * the block before stands in front of them and silence behind; then what was there is put back.
+ */
+export function between(samples: usize, frames: i32, peak: f64): f64 {
+  const from = samples - FRONT;
+  const end = samples + frames * F64;
+  memory.copy(ASIDE, from, FRONT);
+  memory.copy(ASIDE + FRONT, end, BEHIND * F64);
+  memory.copy(from, KEPT, FRONT);
+  memory.copy(KEPT, end - FRONT, FRONT);
+  memory.fill(end, 0, BEHIND * F64);
+  const found = lookBetween(from, frames, peak);
+  memory.copy(from, ASIDE, FRONT);
+  memory.copy(end, ASIDE + FRONT, BEHIND * F64);
+  return found;
 }

@@ -3,10 +3,11 @@ import { compiledKernel } from '../../../scripts/kernel.ts';
 import { type WavHead, readSamples } from '../../formats/wav.ts';
 import { seededRandom } from '../../random/seeded.ts';
 import { LevelMeter } from '../meter.ts';
-import { type Section, SectionFilter } from '../sections.ts';
+import { RunningFilter } from '../running-filter.ts';
+import { type Section, sectionFilter } from '../sections.ts';
 import { ALL_TAPS, TruePeak } from '../true-peak.ts';
 import { kernelBytes } from './bytes.ts';
-import { MOST, TAPS } from './kernel.ts';
+import { MOST, TAPS, kernel } from './kernel.ts';
 
 const random = seededRandom(31);
 const noise = (length: number, size = 1) =>
@@ -80,13 +81,54 @@ describe('the kernel', () => {
           a2 * before(out, k - 2);
       plain = out;
     }
-    const filter = new SectionFilter(sections, 0.7);
+    const filter = sectionFilter(sections, 0.7);
     const filtered = samples.slice();
     for (const block of inBlocks(filtered)) filter.filter(block);
     const size = Math.max(...plain.map(Math.abs));
     filtered.forEach((x, k) => {
       if (Math.abs(x - (plain[k] as number)) > 1e-12 * size) expect.fail(`sample ${String(k)}: ${String(x)}`);
     });
+  });
+  it.each(['weighA', 'weighC'] as const)(
+    'weighs (%s) by sections of first order, whatever the blocks',
+    (how) => {
+      const [low, third, fourth, before, high, scale] = [0.997, 0.98, 0.9, -0.3, 0.4, 0.7];
+      const samples = noise(2 * MOST + 77);
+      const poles = how === 'weighA' ? [low, low, third, fourth] : [low, low];
+      let plain = samples.map((x) => scale * x);
+      for (const [b, p] of [
+        ...poles.map((pole) => [-1, pole] as const),
+        [before, high],
+        [before, high],
+      ] as const) {
+        let [x1, y1] = [0, 0];
+        plain = plain.map((x) => {
+          [y1, x1] = [x + b * x1 + p * y1, x];
+          return y1;
+        });
+      }
+      const filter = new RunningFilter(how, [low, third, fourth, before, high], scale);
+      const filtered = samples.slice();
+      for (const block of inBlocks(filtered)) filter.filter(block);
+      const most = Math.max(...filtered.map((x, k) => Math.abs(x - (plain[k] as number))));
+      expect(most).toBeLessThan(1e-12 * Math.max(...plain.map(Math.abs)));
+    },
+  );
+  it('leaves samples in its memory as they are when it looks between them', () => {
+    const [room] = kernel().rooms as [Float64Array];
+    room.set(noise(MOST));
+    const copied = room.slice();
+    const finders = [new TruePeak(), new TruePeak()] as const;
+    for (const [from, to] of [
+      [0, 100],
+      [100, 1063],
+      [1063, MOST],
+    ] as const) {
+      finders[0].push(room.subarray(from, to));
+      expect(room).toEqual(copied);
+      finders[1].push(copied.subarray(from, to));
+    }
+    expect(finders[0].end()).toBe(finders[1].end());
   });
   it.each([
     ['noise', noise(2 * MOST + 55, 0.4)],
@@ -131,7 +173,7 @@ describe('the kernel', () => {
   });
   it('forgets in silence what sounded before, so that numbers do not become as small as they can', () => {
     const meter = new LevelMeter({ weighting: 'A', band: '25' }, 8000, 1);
-    const filter = new SectionFilter([{ b0: 1, b1: 0, b2: 0, a1: -1.9, a2: 0.95 }], 1);
+    const filter = sectionFilter([{ b0: 1, b1: 0, b2: 0, a1: -1.9, a2: 0.95 }], 1);
     meter.push([noise(8000)]);
     filter.filter(noise(8000));
     const silence = new Float64Array(8000);

@@ -1,10 +1,12 @@
 import { kernelBytes } from './bytes.ts';
 
 /** Frames that are worked on at a time: they stay in the processor’s cache. */
-export const MOST = 4096;
+export const MOST = 8192;
 /** Samples of a step whose squares are summed up together. */
 export const STEP = 16;
 const CHANNELS = 8;
+/** Of a number. */
+const BYTES = 8;
 /** Taps of the filters that look between samples; so many samples are kept of the block before. */
 export const TAPS = 24;
 
@@ -18,28 +20,36 @@ export const FORMATS = {
   float64: 6,
 } as const;
 
+/** Filters two channels, whose samples are so many bytes apart. */
+type Filter = (frames: number, left: number, right: number, bytes: number, scale: number) => void;
+/** How the kernel can filter. */
+export type KernelFilter = 'sections' | 'weighA' | 'weighC';
+
 /** What assembly.ts exports: functions, and places in its memory. */
-interface Exports extends Record<
-  | 'BYTES'
-  | 'ROOMS'
-  | 'WORK'
-  | 'SIDES'
-  | 'ONE_STEP'
-  | 'LEVELS'
-  | 'COEFFICIENTS'
-  | 'STATE'
-  | 'PEAKS'
-  | 'FILTERS'
-  | 'WEIGHTS',
-  { value: number }
-> {
+interface Exports
+  extends
+    Record<KernelFilter, Filter>,
+    Record<
+      | 'BYTES'
+      | 'ROOM'
+      | 'ROOMS'
+      | 'WORK'
+      | 'SIDES'
+      | 'ONE_STEP'
+      | 'LEVELS'
+      | 'COEFFICIENTS'
+      | 'STATE'
+      | 'KEPT'
+      | 'FILTERS'
+      | 'WEIGHTS',
+      { value: number }
+    > {
   memory: { buffer: ArrayBuffer };
   decode: (format: number, frames: number, channels: number, channel: number) => number;
   decodeStereo: (frames: number) => void;
-  weave: (frames: number, left: number, right: number, scale: number) => void;
-  sections: (frames: number) => void;
+  weave: (frames: number, left: number, right: number) => void;
   follow: (place: number, steps: number) => void;
-  between: (frames: number, peak: number) => number;
+  between: (place: number, frames: number, peak: number) => number;
   largest: (frames: number) => number;
 }
 
@@ -55,7 +65,10 @@ function load() {
   const { buffer } = exports.memory;
   const room = ({ value }: { value: number }, length: number) => new Float64Array(buffer, value, length);
   const rooms = (place: { value: number }, count: number) =>
-    Array.from({ length: count }, (_, i) => new Float64Array(buffer, place.value + i * MOST * 8, MOST));
+    Array.from(
+      { length: count },
+      (_, i) => new Float64Array(buffer, place.value + i * exports.ROOM.value, MOST),
+    );
   const sides = rooms(exports.SIDES, 2);
   /** Where samples lie in the kernel’s memory, into which they are copied where they came from elsewhere. */
   const placeOf = (samples: Float64Array, side: number): number => {
@@ -64,15 +77,28 @@ function load() {
     room.set(samples);
     return room.byteOffset;
   };
+  /** Where the samples of two channels lie; one channel is both. */
+  const placesOf = (blocks: readonly Float64Array[]): [left: number, right: number] => {
+    const [left, right = left] = blocks.map(placeOf) as [number, number?];
+    return [left, right];
+  };
   return {
     ...exports,
-    /** Puts one or two channels beside each other, scaled, where they are filtered; one is there twice. */
-    weaveIn: (blocks: readonly Float64Array[], scale: number): void => {
-      const [left, right = left] = blocks.map(placeOf) as [number, number?];
-      exports.weave(blocks[0]?.length ?? 0, left, right, scale);
+    /** Puts one or two channels beside each other into the room where they are filtered; one is there twice. */
+    weaveIn: (blocks: readonly Float64Array[]): void => {
+      exports.weave(blocks[0]?.length ?? 0, ...placesOf(blocks));
+    },
+    /** Filters one or two channels into that room. */
+    filterIn: (how: KernelFilter, blocks: readonly Float64Array[], scale: number): void => {
+      exports[how](blocks[0]?.length ?? 0, ...placesOf(blocks), BYTES, scale);
+    },
+    /** Filters what is in that room once more. */
+    filterAgain: (how: KernelFilter, frames: number, scale: number): void => {
+      const left = exports.WORK.value;
+      exports[how](frames, left, left + BYTES, 2 * BYTES, scale);
     },
     /** A block of a file, as it came. */
-    bytes: new Uint8Array(buffer, exports.BYTES.value, MOST * CHANNELS * 8),
+    bytes: new Uint8Array(buffer, exports.BYTES.value, MOST * CHANNELS * BYTES),
     /** The samples of each channel of it. */
     rooms: rooms(exports.ROOMS, CHANNELS),
     /** Samples of two channels that are being filtered, beside each other. */
@@ -83,8 +109,11 @@ function load() {
     levels: room(exports.LEVELS, 2 * 8),
     coefficients: room(exports.COEFFICIENTS, 12),
     state: room(exports.STATE, 18),
-    /** The end of the block before, and a block. */
-    peaks: room(exports.PEAKS, TAPS + MOST),
+    /** The end of a block that was looked at between its samples; before that, the one of the block before. */
+    kept: room(exports.KEPT, TAPS),
+    /** The largest size of samples and of what is between them, or `peak` where that is larger; they stay. */
+    between: (samples: Float64Array, peak: number): number =>
+      exports.between(placeOf(samples, 0), samples.length, peak),
     filters: room(exports.FILTERS, 3 * TAPS),
     weights: room(exports.WEIGHTS, 3),
   };
