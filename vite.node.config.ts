@@ -13,7 +13,6 @@ export default defineConfig({
         heavy: 'server/heavy/worker.ts',
         instruments: 'instruments/main.ts',
         analyse: 'cli/analyse.ts',
-        peaks: 'cli/peaks-thread.ts',
         backup: 'server/backup/main.ts',
       },
     },

@@ -1,14 +1,11 @@
 import { FileProblem } from '../core/formats/file-problem.ts';
 
-/** Built beside this; there is none where the sources run. */
-const THREAD = new URL('peaks.js', import.meta.url);
-
 /** What is asked for, as text; only what it takes is loaded. */
 async function printed(args: readonly string[]): Promise<string> {
   const about = (option: string) => args.some((arg) => arg === option || arg.startsWith(`${option}=`));
   if (about('--help') || about('-h')) return (await import('./help.ts')).help();
   if (about('--trace')) return (await import('./trace.ts')).printedTrace(args);
-  if (about('--recording')) return (await import('./recording.ts')).printedRecording(args, THREAD);
+  if (about('--recording')) return (await import('./recording.ts')).printedRecording(args);
   return (await import('./printed.ts')).printedAnalysis(args);
 }
 

@@ -1,11 +1,20 @@
 import { FileProblem } from '../core/formats/file-problem.ts';
-import { calibrated, channelRemarks, fullScaleOf } from '../core/formats/recording.ts';
+import {
+  type Recording,
+  type RecordingWindow,
+  calibrated,
+  channelRemarks,
+  fullScaleOf,
+  measureRecording,
+  weightingRemarks,
+} from '../core/formats/recording.ts';
 import { spanText } from '../core/quantity/clock.ts';
 import { BANDS, type Band, holdsBand } from '../core/sound/bands.ts';
+import type { SoundFilters } from '../core/sound/filters.ts';
 import type { SoundLevels } from '../core/sound/meter.ts';
 import { WEIGHTINGS, type Weighting } from '../core/sound/weighting.ts';
 import { TEXT, understood } from './arguments.ts';
-import { measureChannels } from './measure-channels.ts';
+import { withFile } from './open-recording.ts';
 
 export interface RecordingOptions {
   file: string;
@@ -82,16 +91,23 @@ export async function recordingOptions(args: readonly string[]): Promise<Recordi
   };
 }
 
-/**
- * The levels of a recording, in dB relative to full scale until something says what that is.
- * @param thread what measures a channel, where it is built
- */
-export async function recordingAnswers(
-  { file, weighting, band, bands, window, fullScale, tone }: RecordingOptions,
-  thread?: URL,
-) {
-  const found = await measureChannels(file, { weighting, band }, window, thread);
-  const calibration = tone ? await measureChannels(file, { weighting: 'Z' }, tone, thread) : undefined;
+async function measured(file: string, filters: SoundFilters, window: RecordingWindow): Promise<Recording> {
+  const found = await withFile(file, (read, size) => measureRecording({ read, size, window }, filters));
+  return { ...found, remarks: [...found.remarks, ...weightingRemarks(found.head, filters)] };
+}
+
+/** The levels of a recording, in dB relative to full scale until something says what that is. */
+export async function recordingAnswers({
+  file,
+  weighting,
+  band,
+  bands,
+  window,
+  fullScale,
+  tone,
+}: RecordingOptions) {
+  const found = await measured(file, { weighting, band }, window);
+  const calibration = tone ? await measured(file, { weighting: 'Z' }, tone) : undefined;
   const scaleOf = (channel: number) => {
     const heard = calibration?.channels[channel];
     return tone && heard ? fullScaleOf(heard, tone.level) : fullScale;
@@ -100,7 +116,7 @@ export async function recordingAnswers(
   const wanted = bands ? BANDS.filter((name) => holdsBand(name, sampleRate)) : [];
   const inBands = [];
   for (const name of wanted) {
-    const { channels } = await measureChannels(file, { weighting, band: name }, window, thread);
+    const { channels } = await measured(file, { weighting, band: name }, window);
     inBands.push({
       band: name,
       channels: channels.map(({ equivalent }, channel) => equivalent + (scaleOf(channel) ?? 0)),
@@ -166,8 +182,8 @@ export function recordingTable({
 }
 
 /** Levels of a recording, for people or as JSON; a level of silence is null there. */
-export async function printedRecording(args: readonly string[], thread: URL): Promise<string> {
+export async function printedRecording(args: readonly string[]): Promise<string> {
   const options = await recordingOptions(args);
-  const found = await recordingAnswers(options, thread);
+  const found = await recordingAnswers(options);
   return options.json ? JSON.stringify(found, null, 1) : recordingTable(found);
 }

@@ -1,9 +1,7 @@
 import { counted } from '../quantity/format.ts';
 import { holdsBand } from '../sound/bands.ts';
 import type { SoundFilters } from '../sound/filters.ts';
-import { LevelMeter, type Meter, PeakMeter, type SoundLevels, SoundMeter } from '../sound/meter.ts';
-import type { Peaks } from '../sound/peaks.ts';
-import type { Levels } from '../sound/running-levels.ts';
+import { type SoundLevels, SoundMeter } from '../sound/meter.ts';
 import { MOST } from '../sound/kernel/kernel.ts';
 import { FileProblem } from './file-problem.ts';
 import { type ReadAt, type WavHead, readSamples, wavHead } from './wav.ts';
@@ -19,12 +17,12 @@ export interface RecordingWindow {
   to?: number | undefined;
 }
 
-export interface Recording<Found = SoundLevels> {
+export interface Recording {
   head: WavHead;
   /** What was measured, s. */
   window: { from: number; to: number };
   /** Of all channels, or of the one that was asked for. */
-  channels: Found[];
+  channels: SoundLevels[];
   /** What is odd about the file, as sentences; of its channels see `channelRemarks`, of a question `weightingRemarks`. */
   remarks: string[];
 }
@@ -129,17 +127,21 @@ export interface Measured {
   only?: number | undefined;
 }
 
-/** Has a meter take a window of a recording, which is read a little at a time. */
-async function measuredBy<Found>(
+/**
+ * Levels of a window of a recording, which is read a little at a time, channel by channel, relative to full scale.
+ * @throws FileProblem for what is no WAV file, for a window outside it, and for a band that it cannot hold
+ */
+export async function measureRecording(
   { read, size, window = {}, only }: Measured,
-  meterFor: (head: WavHead, channels: number) => Meter<Found>,
-): Promise<Recording<Found>> {
+  filters: SoundFilters,
+): Promise<Recording> {
   const head = await wavHead(read, size);
+  checkBand(head, filters);
   if (only !== undefined && only >= head.channels)
     throw new FileProblem(`The file has no channel ${String(only + 1)}.`);
   const frames = framesOf(head, window);
   const wanted = only === undefined ? Array.from({ length: head.channels }, (_, i) => i) : [only];
-  const meter = meterFor(head, wanted.length);
+  const meter = new SoundMeter(filters, head.sampleRate, wanted.length);
   const lost = await eachBlock(read, head, wanted, frames, (blocks) => {
     meter.push(blocks);
   });
@@ -153,24 +155,3 @@ async function measuredBy<Found>(
     ],
   };
 }
-
-/**
- * Levels of a window of a recording, channel by channel, relative to full scale.
- * @throws FileProblem for what is no WAV file, for a window outside it, and for a band that it cannot hold
- */
-export const measureRecording = (measured: Measured, filters: SoundFilters): Promise<Recording> =>
-  measuredBy(measured, (head, channels) => {
-    checkBand(head, filters);
-    return new SoundMeter(filters, head.sampleRate, channels);
-  });
-
-/** The same without the peaks. */
-export const measureLevels = (measured: Measured, filters: SoundFilters): Promise<Recording<Levels>> =>
-  measuredBy(measured, (head, channels) => {
-    checkBand(head, filters);
-    return new LevelMeter(filters, head.sampleRate, channels);
-  });
-
-/** The same of the peaks alone. */
-export const measurePeaks = (measured: Measured): Promise<Recording<Peaks>> =>
-  measuredBy(measured, (_, channels) => new PeakMeter(channels));

@@ -6,17 +6,10 @@ import { type Levels, RunningLevels } from './running-levels.ts';
 /** Levels of one channel. */
 export interface SoundLevels extends Levels, Peaks {}
 
-/** Takes the samples of some channels as they come, from −1 to 1, and says what it found of each at the end. */
-export interface Meter<Found> {
-  /** @param blocks of equal length, one for each channel; they are not changed */
-  push: (blocks: readonly Float64Array[]) => void;
-  found: () => Found[];
-}
-
 const LANES = 2;
 
 /** Levels of channels, which are filtered two at a time. */
-export class LevelMeter implements Meter<Levels> {
+export class LevelMeter {
   private readonly filters: readonly Filters[];
   private readonly running: readonly RunningLevels[];
 
@@ -31,6 +24,7 @@ export class LevelMeter implements Meter<Levels> {
     this.running = this.filters.map(() => new RunningLevels(sampleRate));
   }
 
+  /** @param blocks from −1 to 1, of equal length, one for each channel; they are not changed */
   push(blocks: readonly Float64Array[]): void {
     const length = blocks[0]?.length ?? 0;
     for (let from = 0; from < length; from += MOST) {
@@ -47,43 +41,29 @@ export class LevelMeter implements Meter<Levels> {
   }
 }
 
-/** Peaks of channels, and what is clipped. */
-export class PeakMeter implements Meter<Peaks> {
-  private readonly finders: readonly PeakFinder[];
-
-  constructor(channels: number) {
-    this.finders = Array.from({ length: channels }, () => new PeakFinder());
-  }
-
-  push(blocks: readonly Float64Array[]): void {
-    this.finders.forEach((finder, channel) => {
-      finder.push(blocks[channel] as Float64Array);
-    });
-  }
-
-  found(): Peaks[] {
-    return this.finders.map((finder) => finder.peaks());
-  }
-}
-
-/** Both. */
-export class SoundMeter implements Meter<SoundLevels> {
+/** Levels and peaks of some channels, whose samples come little by little. */
+export class SoundMeter {
   private readonly levels: LevelMeter;
-  private readonly peaks: PeakMeter;
+  private readonly peaks: readonly PeakFinder[];
 
   /** @throws RangeError where the sample rate is too low for the band */
   constructor(filters: SoundFilters, sampleRate: number, channels: number) {
     this.levels = new LevelMeter(filters, sampleRate, channels);
-    this.peaks = new PeakMeter(channels);
+    this.peaks = Array.from({ length: channels }, () => new PeakFinder());
   }
 
+  /** @param blocks from −1 to 1, of equal length, one for each channel; they are not changed */
   push(blocks: readonly Float64Array[]): void {
     this.levels.push(blocks);
-    this.peaks.push(blocks);
+    this.peaks.forEach((finder, channel) => {
+      finder.push(blocks[channel] as Float64Array);
+    });
   }
 
+  /** What was found of each channel. */
   found(): SoundLevels[] {
-    const peaks = this.peaks.found();
-    return this.levels.found().map((levels, channel) => ({ ...levels, ...(peaks[channel] as Peaks) }));
+    return this.levels
+      .found()
+      .map((levels, channel) => ({ ...levels, ...(this.peaks[channel] as PeakFinder).peaks() }));
   }
 }
