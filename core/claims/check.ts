@@ -1,5 +1,3 @@
-import { ALPHA } from '../model/alpha.ts';
-import type { ClaimOutcome } from './outcome.ts';
 import {
   type ClassAnalysis,
   type MeasurandAnalysis,
@@ -10,12 +8,15 @@ import { atSetting, groupsOf } from '../analysis/at-setting.ts';
 import { type Better, betterOf, merit } from '../compare/better.ts';
 import { leastSquares, spearman } from '../compare/trend.ts';
 import { tQuantileUpper } from '../distributions/index.ts';
+import { levelOfEach } from '../distributions/several.ts';
+import { ALPHA } from '../model/alpha.ts';
 import type { Claim, Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { factorLevels } from '../plan/grid.ts';
 import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
 import { convert } from '../quantity/units.ts';
 import { instrumentUncertainty } from '../summary/instrument-uncertainty.ts';
+import type { ClaimOutcome } from './outcome.ts';
 
 export interface CheckedClaim {
   claimId: string;
@@ -25,6 +26,16 @@ export interface CheckedClaim {
 }
 
 type Checked = Omit<CheckedClaim, 'claimId'>;
+
+/** The level of each interval that a claim is checked by, and how many of them share that of the measurand. */
+interface Shared {
+  each: number;
+  checks: number;
+}
+
+/** What an interval promises beside others. */
+const togetherWords = ({ checks }: Shared): string =>
+  checks > 1 ? ` With 95 % confidence in all ${counted(checks, 'check')} together.` : '';
 
 const none: Checked = { outcome: 'no readings', sentence: 'There are too few readings to check it by.' };
 
@@ -95,7 +106,11 @@ const summaryOf = (classes: readonly ClassAnalysis[], itemId: string) => {
   return undefined;
 };
 
-function checkFigure(claim: Claim, { classes, controls, measurand }: SettingAnalysis): Checked {
+function checkFigure(
+  claim: Claim,
+  { classes, controls, measurand }: SettingAnalysis,
+  shared: Shared,
+): Checked {
   const summary = summaryOf(groupsOf({ classes, controls }), claim.itemId as string);
   const { unit, instrument, margin } = measurand;
   const claimed = claim.unit === '' ? claim.value : convert(claim.value as number, claim.unit, unit);
@@ -104,7 +119,7 @@ function checkFigure(claim: Claim, { classes, controls, measurand }: SettingAnal
   // The figure is another's, so what our instrument may be off by counts beside the spread.
   const ours = instrumentUncertainty(instrument, mean);
   if (se === null && ours === undefined) return none;
-  const half = Math.hypot(se === null ? 0 : tQuantileUpper(ALPHA / 2, df) * se, ours ?? 0);
+  const half = Math.hypot(se === null ? 0 : tQuantileUpper(shared.each / 2, df) * se, ours ?? 0);
   const difference = mean - claimed;
   const matters = margin.kind === 'absolute' ? margin.value : (margin.value / 100) * Math.abs(claimed);
   const decimals = decimalsFor(half);
@@ -117,7 +132,7 @@ function checkFigure(claim: Claim, { classes, controls, measurand }: SettingAnal
         : 'not contradicted';
   return {
     outcome,
-    sentence: `Ours is ${figure(mean)} ± ${figure(half)}, the figure ${figure(claimed)}: ${difference >= 0 ? '' : '−'}${figure(Math.abs(difference))} apart${claimed === 0 ? '' : ` (${difference >= 0 ? '' : '−'}${formatNumber(Math.abs((100 * difference) / claimed), 1)} %)`}.`,
+    sentence: `Ours is ${figure(mean)} ± ${figure(half)}, the figure ${figure(claimed)}: ${difference >= 0 ? '' : '−'}${figure(Math.abs(difference))} apart${claimed === 0 ? '' : ` (${difference >= 0 ? '' : '−'}${formatNumber(Math.abs((100 * difference) / claimed), 1)} %)`}.${togetherWords(shared)}`,
   };
 }
 
@@ -143,6 +158,7 @@ function checkAlongAttribute(
   document: StudyDocument,
   claim: Claim,
   { classes, measurand }: SettingAnalysis,
+  shared: Shared,
 ): Checked {
   const points = document.items.flatMap((item) => {
     const x = item.attributes.find(({ name }) => name === claim.attribute)?.value;
@@ -153,7 +169,7 @@ function checkAlongAttribute(
   const line = leastSquares(
     points.map(({ x }) => x / step),
     points.map(({ mean }) => mean),
-    ALPHA,
+    shared.each,
   );
   if (!line?.slopeInterval) return none;
   const unit = document.items
@@ -166,8 +182,8 @@ function checkAlongAttribute(
     convertDifference(claim.value as number, claim.unit, measurand.unit),
     `${withUnit(String(step), unit ?? '')} of ${claim.attribute}`,
     points.length < 8
-      ? `From ${counted(points.length, 'item')} only; few items can go together by chance.`
-      : `From ${counted(points.length, 'item')}.`,
+      ? `From ${counted(points.length, 'item')} only; few items can go together by chance.${togetherWords(shared)}`
+      : `From ${counted(points.length, 'item')}.${togetherWords(shared)}`,
   );
 }
 
@@ -175,6 +191,7 @@ function checkAlongFactor(
   document: StudyDocument,
   claim: Claim,
   { measurand, settings }: MeasurandAnalysis,
+  shared: Shared,
 ): Checked {
   const factor = factorLevels(document).find((entry) => entry.factor.id === claim.factorId);
   if (!factor) return none;
@@ -205,7 +222,7 @@ function checkAlongFactor(
   const line = leastSquares(
     centred.map(({ x }) => x),
     centred.map(({ y }) => y),
-    ALPHA,
+    shared.each,
     groups.length,
   );
   if (!line?.slopeInterval) return none;
@@ -219,7 +236,7 @@ function checkAlongFactor(
     line.slopeInterval,
     convertDifference(claim.value as number, claim.unit, measurand.unit),
     step,
-    `From ${counted(centred.length, 'mean')} of ${counted(groups.length, 'item')}.`,
+    `From ${counted(centred.length, 'mean')} of ${counted(groups.length, 'item')}.${togetherWords(shared)}`,
   );
 }
 
@@ -257,6 +274,16 @@ function overSettings(checks: readonly { words: string; checked: Checked }[]): C
 
 const lowered = (text: string): string => text.slice(0, 1).toLowerCase() + text.slice(1);
 
+const isAlongFactor = ({ kind, factorId }: Claim): boolean => kind === 'step' && factorId !== null;
+
+/** Orders are checked by the verdicts of the ranking; all other claims share the level of the measurand by their number. */
+function sharedBy(claims: readonly Claim[], settings: number): Shared {
+  const byIntervals = claims.filter(({ kind }) => kind !== 'order');
+  const overAll = byIntervals.filter(isAlongFactor).length;
+  const checks = overAll + (byIntervals.length - overAll) * settings;
+  return { each: levelOfEach(ALPHA, Math.max(1, checks)), checks };
+}
+
 /**
  * Checks the claims about a measurand against the readings.
  * @param key the setting that orders and figures are checked at; all that were read when left out
@@ -265,15 +292,16 @@ export function checkClaims(document: StudyDocument, measurandId: string, key?: 
   const claims = document.claims.filter((claim) => claim.measurandId === measurandId);
   if (claims.length === 0) return [];
   const analysis = analyseStudy(document, measurandId, { resamples: 0 });
+  const shared = sharedBy(claims, analysis.settings.length);
   const settings = key === undefined ? analysis.settings : [atSetting(analysis, key)];
   const each = (check: (setting: SettingAnalysis) => Checked): Checked =>
     overSettings(settings.map((setting) => ({ words: setting.setting.words, checked: check(setting) })));
   const check = (claim: Claim): Checked => {
     if (claim.kind === 'order') return each((setting) => checkOrder(claim, setting));
-    if (claim.kind === 'figure') return each((setting) => checkFigure(claim, setting));
-    return claim.factorId === null
-      ? each((setting) => checkAlongAttribute(document, claim, setting))
-      : checkAlongFactor(document, claim, analysis);
+    if (claim.kind === 'figure') return each((setting) => checkFigure(claim, setting, shared));
+    return isAlongFactor(claim)
+      ? checkAlongFactor(document, claim, analysis, shared)
+      : each((setting) => checkAlongAttribute(document, claim, setting, shared));
   };
   return claims.map((claim) => ({ claimId: claim.id, ...check(claim) }));
 }

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { Claim, Factor, Level } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { seededRandom } from '../random/seeded.ts';
+import { DEFAULT_RULE } from '../screening/rule.ts';
 import { testId, testStudy } from '../testing-study.ts';
 import { inspectStudy } from '../analysis/inspect-study.ts';
 import { checkClaims } from './check.ts';
@@ -111,6 +113,38 @@ describe('a maker’s figure', () => {
     expect(check(planned)[0]?.outcome).toBe('contradicted');
     planned.measurand.instrument.accuracyConstant = 5;
     expect(check(planned)[0]?.outcome).toBe('not contradicted');
+  });
+  it('is contradicted in at most one of twenty studies where all that were claimed are right', () => {
+    const random = seededRandom(77);
+    const names = ['Ama', 'Bel', 'Cor', 'Dun', 'Eli', 'Fay'];
+    const studies = 300;
+    let contradicted = 0;
+    for (let study = 0; study < studies; study += 1) {
+      const planned = testStudy(names);
+      planned.measurand.rule = DEFAULT_RULE;
+      names.forEach((_, item) => {
+        for (let round = 1; round <= 5; round += 1)
+          planned.read(item, round, (50 + random.normal()).toFixed(3));
+        claim(planned, { itemId: planned.items[item]?.id as string, value: 50, unit: 'g' });
+      });
+      if (check(planned).some(({ outcome }) => outcome === 'contradicted')) contradicted += 1;
+    }
+    // Each at 5 % would give 26 % of studies; three standard errors of 5 % in 300 are 3.8 %.
+    expect(contradicted / studies).toBeLessThan(0.088);
+    expect(contradicted).toBeGreaterThan(0);
+  });
+  it('shares the level with the other figures of the measurand, and says so', () => {
+    const planned = apart();
+    const figure = { itemId: planned.items[0]?.id as string, value: 10, unit: 'g' };
+    claim(planned, figure);
+    expect(check(planned)[0]?.sentence).toMatch(
+      /Ours is 10\.13.g ± 0\.15.g, [^.]+\.00.g: 0\.13.g apart \(1\.3 %\)\.$/,
+    );
+    claim(planned, { ...figure, itemId: planned.items[1]?.id as string, value: 20 });
+    // By the closed form of t with 3 degrees of freedom: 4.156 standard errors in place of 3.182.
+    expect(check(planned)[0]?.sentence).toMatch(
+      /Ours is 10\.13.g ± 0\.20.g, .* With 95 % confidence in all 2 checks together\.$/,
+    );
   });
   it('of an item without readings is not checked', () => {
     const planned = testStudy(['Ama', 'Bel']);
