@@ -100,14 +100,21 @@ test('a new version of the program is what opens next, and the one after it with
       const at = path.join(pages, file);
       writeFileSync(at, readFileSync(at, 'utf8').replace(from, to));
     };
+    const [, entry = ''] =
+      /src="\/assets\/([^"]+\.js)"/.exec(readFileSync('dist/web/index.html', 'utf8')) ?? [];
+    writeFileSync(path.join(pages, 'assets/later.js'), `import './${entry}';`);
+    change('index.html', entry, 'later.js');
     change('index.html', '<title>', '<meta name="later" content="yes" /><title>');
     change('service-worker.js', /VERSION = "[0-9a-f]+"/, 'VERSION = "later"');
     await server.kill();
     server.pages = pages;
     await server.start();
     const isLater = () => page.locator('meta[name="later"]').count();
-    await page.reload();
-    expect(await isLater()).toBe(1);
+    // A page that is open goes on, and says that it is not the newest.
+    await page.getByRole('button', { name: 'Load the page again' }).click();
+    await expect.poll(isLater).toBe(1);
+    await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+    await expect(page.getByText('newer than this page')).toBeHidden();
     const installed = () =>
       page.evaluate(async () => {
         const worker = await navigator.serviceWorker.getRegistration();

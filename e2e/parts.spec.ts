@@ -6,7 +6,7 @@ async function withhold(page: Page, file: RegExp): Promise<() => Promise<void>> 
   return () => page.unroute(file);
 }
 
-const NOT_FETCHED = 'This part could not be fetched: the server is away.';
+const NOT_FETCHED = 'This part could not be fetched: the server is away, or newer than this page.';
 
 /** What the browser says of a file that it did not get is what the test was after. */
 function expectNotFetched(complaints: string[]): void {

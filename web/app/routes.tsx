@@ -1,10 +1,19 @@
 import { type ComponentType, lazy } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
+import { reloadIfRenewed } from './renewed.ts';
 import { Shell } from './shell.tsx';
 import { Missing } from './trouble.tsx';
 
 /** A page is a file of its own that is fetched when it is first opened. */
-const page = (load: () => Promise<ComponentType>) => lazy(async () => ({ default: await load() }));
+const page = (load: () => Promise<ComponentType>) =>
+  lazy(async () => {
+    try {
+      return { default: await load() };
+    } catch (error) {
+      await reloadIfRenewed();
+      throw error;
+    }
+  });
 
 const Studies = page(async () => (await import('../stages/studies/studies.tsx')).Studies);
 const Design = page(async () => (await import('../stages/design/design.tsx')).Design);

@@ -10,6 +10,7 @@ import { dayAndTime } from '../ui/when.ts';
 import { useContact } from './api/contact.ts';
 import { useLive } from './api/live.ts';
 import { patchStudy, useStudyDocument } from './api/studies.ts';
+import { useIsRenewed } from './renewed.ts';
 import { InHead } from './shell.tsx';
 import { tell } from './tell.ts';
 
@@ -101,6 +102,10 @@ const Gone = styled.div`
 
 /** Quieter than what is gone: the work goes on. */
 const Away = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 16px;
   padding: 8px 28px;
   background: var(--rust-soft);
   color: var(--ink);
@@ -135,6 +140,21 @@ function Deleted({ study }: { study: StudyDocument['study'] }) {
   );
 }
 
+/** Says that the server was brought up to date under this page. */
+const Renewed = () => (
+  <Away role="status">
+    The program on the server is newer than this page. What you typed here is kept.
+    <Button
+      size="small"
+      onPress={() => {
+        location.reload();
+      }}
+    >
+      Load the page again
+    </Button>
+  </Away>
+);
+
 /** A study's title, its five stages as tabs, and the open stage. */
 export function StudyFrame() {
   const { studyId = '' } = useParams();
@@ -144,6 +164,7 @@ export function StudyFrame() {
   const atBench = useMatch('/study/:studyId/bench') !== null;
   useLive(atBench ? undefined : studyId, false);
   const { awaySince } = useContact();
+  const renewed = useIsRenewed();
   // Whoever works does not wait for it.
   const later = useDeferredValue(document);
   const benchDone = useMemo(() => isEveryRunSettled(later), [later]);
@@ -180,6 +201,7 @@ export function StudyFrame() {
           browser and sent when it is back.
         </Away>
       )}
+      {awaySince === undefined && renewed && <Renewed />}
       {study.status === 'deleted' && <Deleted study={study} />}
       <Outlet context={document} />
     </>

@@ -13,7 +13,10 @@ function Missing({ error, quiet }: { error: unknown; quiet: boolean }) {
   if (!isNotFetched(error)) throw error;
   if (quiet) return null;
   return (
-    <Note tone="attention" title="This part could not be fetched: the server is away.">
+    <Note
+      tone="attention"
+      title="This part could not be fetched: the server is away, or newer than this page."
+    >
       <div style={{ marginTop: 6 }}>
         <Button
           size="small"

@@ -17,11 +17,15 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
 import { Unpacker } from '../../workers/unpacker.ts';
+import { reloadIfRenewed } from '../renewed.ts';
 
-const newWorker = () =>
-  wrap<AnalysisWorker>(
-    new Worker(new URL('../../workers/analysis.worker.ts', import.meta.url), { type: 'module' }),
-  );
+function newWorker() {
+  const started = new Worker(new URL('../../workers/analysis.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  started.addEventListener('error', () => void reloadIfRenewed());
+  return wrap<AnalysisWorker>(started);
+}
 
 let worker: Remote<AnalysisWorker> | undefined;
 const analyst = (): Remote<AnalysisWorker> => (worker ??= newWorker());
