@@ -98,6 +98,9 @@ const Gone = styled.div`
   border-bottom: 1px solid var(--rule);
   color: var(--rust);
   font-weight: 640;
+  ${NARROW} {
+    padding: 12px 20px;
+  }
 `;
 
 /** Quieter than what is gone: the work goes on. */
@@ -110,6 +113,9 @@ const Away = styled.div`
   background: var(--rust-soft);
   color: var(--ink);
   font-size: var(--size-15);
+  ${NARROW} {
+    padding: 8px 20px;
+  }
   ${PRINT} {
     display: none;
   }
