@@ -63,11 +63,11 @@ export class Previews {
     await this.#renewFor(studies);
     const kept = await this.#store.database.previews();
     return studies.map((study) => {
-      const { preview = null, fresh = false } = kept.get(study.id) ?? {};
+      const found = kept.get(study.id);
       return {
         study,
-        preview: preview === null ? null : (JSON.parse(preview) as StudyPreview),
-        ...(fresh ? {} : { renewing: this.#making.has(study.id) }),
+        preview: found?.preview ? (JSON.parse(found.preview) as StudyPreview) : null,
+        ...(found?.fresh ? {} : { renewing: this.#making.has(study.id) }),
       };
     });
   }

@@ -7,13 +7,11 @@ import type { Store } from '../store/store.ts';
 
 /** Puts what an instrument sent into its study, as one of its files. */
 export async function addWritten(store: Store, hub: LiveHub, { studyId, title, file, bytes }: KeptFile) {
-  const made = await store.database.write(
-    () =>
-      store.createOnce('files', {
-        ...{ id: v7(), studyId, name: title, file, bytes, note: '' },
-        addedAt: new Date().toISOString(),
-      }),
-    { transaction: true },
+  const made = await store.database.write(() =>
+    store.createOnce('files', {
+      ...{ id: v7(), studyId, name: title, file, bytes, note: '' },
+      addedAt: new Date().toISOString(),
+    }),
   );
   hub.publish(studyId, { event: 'part', kind: 'files', part: made.part });
   return made.part;
