@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { NEW_STUDY } from '../../core/model/new-study.ts';
 import { PART_KIND_NAMES } from '../../core/model/part-kinds.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
+import { newMeasurand } from '../../core/plan/new-parts.ts';
 import { sharedServer } from '../testing.ts';
 import { contentsOf, copyDatabase } from './copy.ts';
 import { openWriter } from './open.ts';
@@ -43,6 +44,21 @@ describe('the database', () => {
     const bytes = readFileSync(copy);
     writeFileSync(copy, bytes.fill(0, 4096, 8192));
     expect(await contentsOf(copy)).toBeUndefined();
+  });
+  it('writes nothing where a field holds nothing, structured or not', async () => {
+    await write(() => writer.insert('studies', [study('nothing')]));
+    const measurand = {
+      ...stamp,
+      studyId: 'nothing',
+      ...newMeasurand('Pull', 1),
+      spec: null,
+      expression: null,
+    };
+    await write(() => writer.insert('measurands', [{ ...measurand, id: 'nothing' }]));
+    const [types] = await server.sql(
+      `SELECT typeof(spec) AS spec, typeof(expression) AS expression, typeof(margin) AS margin FROM measurands WHERE id = 'nothing'`,
+    );
+    expect(types).toEqual({ spec: 'null', expression: 'null', margin: 'text' });
   });
   it('undoes a transaction that fails half way', async () => {
     const before = await committed.count('studies', {});
