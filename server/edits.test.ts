@@ -281,6 +281,13 @@ describe('editing by version', () => {
     expect(errorsOf(refused.body)).toMatchObject([
       { path: '/unit', message: expect.stringContaining('1 reading would mean something else') as string },
     ]);
+    for (const [change, path] of [
+      [{ form: 'count' }, '/form'],
+      [{ form: 'count', unit: 'kg' }, '/form'],
+    ] as const) {
+      const other = await server.send('PATCH', address, { version: 1, ...change });
+      expect(errorsOf(other.body)[0]?.path, JSON.stringify(change)).toBe(path);
+    }
     expect((await server.send('PATCH', address, { version: 1, name: 'Pull' })).status).toBe(200);
   });
   it('refuses a plan of 50 000 runs with the count, and keeps the plan as it was', async () => {
