@@ -94,6 +94,19 @@ describe('the answer in a sentence', () => {
     );
     expect(sentence).toBe('Ama is first, though perhaps by less than the 0.15\u202fg that matters.');
   });
+  it('says what leads the readings allow, whichever of the pair was entered first', () => {
+    const [ama, bel] = [
+      [9, 9.1, 8.9, 9],
+      [7, 7.1, 6.9, 7],
+    ] as const;
+    const leads = (readings: Record<string, number[]>) =>
+      study(readings).notes.find(({ tone }) => tone === 'good');
+    const [first, last] = [leads({ Ama: [...ama], Bel: [...bel] }), leads({ Bel: [...bel], Ama: [...ama] })];
+    expect(last).toEqual(first);
+    expect(last?.title).toBe('Ama leads by 2.00\u202fg');
+    // Welch's t of two SDs of 0.0816 with 6 degrees of freedom: 2 ± 2.447 · 0.0577.
+    expect(last?.text).toContain('allow a lead from 1.86\u202fg to 2.14\u202fg');
+  });
   it('does not settle what the readings do not', () => {
     const { sentence, notes } = study({ Ama: [10, 12, 9], Bel: [9, 11, 10], Cor: [2, 2.2, 1.9] });
     expect(sentence).toBe('First place is not settled between Ama and Bel. Cor is last.');
