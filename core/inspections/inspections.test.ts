@@ -98,6 +98,8 @@ describe('what is wrong with a study is noticed', () => {
     expect(typed({ n: 3, sd: 0.2309 })).toEqual([]);
     expect(typed({ n: 3, sd: 0.2311 })).toMatchObject([{ kind: 'SD wider than its readings' }]);
     expect(typed({ mean: 3.5 })).toMatchObject([{ kind: 'mean outside its readings' }]);
+    expect(typed({ mean: 3.5 })[0]?.todo).toBe('Look it up again, or take the figure out.');
+    expect(typed({ mean: 3.5, source: 'the box' })[0]?.todo).toContain('Look it up again (the box)');
     expect(typed({ mean: 2, high: null })[0]?.message).toMatch(
       /lies outside its own readings, which run from 3/,
     );

@@ -18,6 +18,14 @@ const curve = (t: number) => 20 + 70 * Math.exp(-t / 18000);
 const watch = (series: Series, window = NIGHT) =>
   watchWindow(series, window, usualStep(series.times), { curve }, '°C');
 
+describe('the usual step', () => {
+  it('is that of two rows, and there is none of one', () => {
+    expect(usualStep(Float64Array.of(3, 8))).toBe(5);
+    expect(usualStep(Float64Array.of(3, 8, 10, 12, 14))).toBe(2);
+    expect(usualStep(Float64Array.of(3))).toBeNaN();
+  });
+});
+
 describe('what to look at in a window', () => {
   it('is nothing where all is well', () => {
     expect(watch(cooling((_t, value) => value))).toEqual([]);
