@@ -34,6 +34,14 @@ describe('another unit', () => {
     expect(changed.margin?.value).toBeCloseTo(9, 9);
     expect(changed.limits?.low).toBeCloseTo(33.8, 9);
   });
+  it('leaves an end open that was open', () => {
+    const limits = { low: null, high: 50 };
+    expect(withUnit(measurand('value', { unit: 'g', limits }), 'kg').limits).toEqual({
+      low: null,
+      high: 0.05,
+    });
+    expect(withUnit(measurand('value', { unit: '°C', limits }), 'K').limits?.low).toBeNull();
+  });
   it('keeps nothing that meant something else', () => {
     expect(withUnit(measurand('value', { unit: 'g' }), 'dB')).toEqual({
       unit: 'dB',
