@@ -86,6 +86,24 @@ describe('a measurand over the levels of a factor', () => {
     // By hand: the gap goes from 2 to −1 over one bar.
     expect(turn?.at).toBeCloseTo(1 + 2 / 3, 1);
   });
+  it('says of two that change places by how much each is ahead of the other, whoever else is there', () => {
+    const { group, notes } = over(
+      study([
+        [30, 30],
+        [10, 14],
+        [12, 13],
+      ]),
+    );
+    const leads = group.levels.map(({ analysis }) => {
+      const lead = analysis.pairs.find(({ a, b }) => a === 1 && b === 2)?.lead ?? Number.NaN;
+      return Math.abs(lead).toFixed(2);
+    });
+    const note = notes.find(({ title }) => title === 'Item 3 and Item 2 change places');
+    const [first = '', second = ''] = leads;
+    expect(note?.text.replaceAll('\u202f', ' ')).toMatch(
+      new RegExp(`^Item 3 is ahead by ${first} g at 1 bar, Item 2 is ahead by ${second} g at 2 bar\\.`, 'u'),
+    );
+  });
   it('says at how many levels first place is settled, where it is at none', () => {
     expect(
       over(
