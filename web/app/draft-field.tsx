@@ -3,6 +3,7 @@ import { parseQuantity } from '../../core/quantity/parse.ts';
 import { spanText } from '../../core/quantity/clock.ts';
 import { formatPlain } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
+import { Span } from '../ui/span.tsx';
 import { TextField, type TextFieldProps } from '../ui/text-field.tsx';
 import { type Draft, useDraft } from './draft.ts';
 
@@ -13,10 +14,13 @@ const Clash = styled.span`
   gap: 8px;
 `;
 
-type Plain = Omit<TextFieldProps, 'value' | 'onChange' | 'onBlur' | 'onEnter' | 'problem'>;
+interface Plain extends Omit<TextFieldProps, 'value' | 'onChange' | 'onBlur' | 'onEnter' | 'problem'> {
+  /** How many columns of a grid it takes, where it stands in one. */
+  columns?: number;
+}
 
-function DraftField({ draft, ...field }: Plain & { draft: Draft }) {
-  return (
+function DraftField({ draft, columns, ...field }: Plain & { draft: Draft }) {
+  const input = (
     <TextField
       {...field}
       value={draft.text}
@@ -40,6 +44,7 @@ function DraftField({ draft, ...field }: Plain & { draft: Draft }) {
       }
     />
   );
+  return columns === undefined ? input : <Span $columns={columns}>{input}</Span>;
 }
 
 export interface SavedTextProps extends Plain {

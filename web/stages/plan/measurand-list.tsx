@@ -136,15 +136,14 @@ function Direction({ measurand, save, alone }: FieldsProps & { alone: boolean })
         )}
       </Span>
       {direction.kind === 'nearest' && (
-        <Span $columns={3}>
-          <SavedNumber
-            label="Target"
-            saved={direction.target}
-            unit={unit}
-            required
-            save={(target) => save({ direction: { kind: 'nearest', target } })}
-          />
-        </Span>
+        <SavedNumber
+          columns={3}
+          label="Target"
+          saved={direction.target}
+          unit={unit}
+          required
+          save={(target) => save({ direction: { kind: 'nearest', target } })}
+        />
       )}
     </>
   );
@@ -163,9 +162,13 @@ function WhatIsRead({
   const saveMeaning = (changes: Partial<Measurand>) => savedMeaning({ measurand, save }, changes);
   return (
     <>
-      <Span $columns={4}>
-        <SavedText label="Measurand" saved={measurand.name} required save={(name) => save({ name })} />
-      </Span>
+      <SavedText
+        columns={4}
+        label="Measurand"
+        saved={measurand.name}
+        required
+        save={(name) => save({ name })}
+      />
       {!derived && (
         <Span $columns={3}>
           <Choice
@@ -178,15 +181,14 @@ function WhatIsRead({
           />
         </Span>
       )}
-      <Span $columns={2}>
-        <SavedText
-          label={fixedUnit === undefined ? 'Unit' : 'Unit of the value'}
-          saved={unit}
-          placeholder={fixedUnit === undefined ? 'm/s, dB, g…' : 'none'}
-          isDisabled={fixedUnit !== undefined}
-          save={(text) => saveMeaning(withUnit(measurand, text.trim()))}
-        />
-      </Span>
+      <SavedText
+        columns={2}
+        label={fixedUnit === undefined ? 'Unit' : 'Unit of the value'}
+        saved={unit}
+        placeholder={fixedUnit === undefined ? 'm/s, dB, g…' : 'none'}
+        isDisabled={fixedUnit !== undefined}
+        save={(text) => saveMeaning(withUnit(measurand, text.trim()))}
+      />
       <Direction {...{ measurand, save, alone }} />
       {derived ? (
         <Span $columns={12}>
@@ -210,16 +212,15 @@ function WhatIsRead({
 function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save }: FieldsProps) {
   return (
     <>
-      <Span $columns={3}>
-        <SavedNumber
-          label="Margin, smallest that matters"
-          saved={margin.value}
-          unit={margin.kind === 'percent' ? '%' : unit}
-          required
-          check={(value) => (value < 0 ? 'A margin is 0 or more.' : undefined)}
-          save={(value) => save({ margin: { ...margin, value: value ?? 0 } })}
-        />
-      </Span>
+      <SavedNumber
+        columns={3}
+        label="Margin, smallest that matters"
+        saved={margin.value}
+        unit={margin.kind === 'percent' ? '%' : unit}
+        required
+        check={(value) => (value < 0 ? 'A margin is 0 or more.' : undefined)}
+        save={(value) => save({ margin: { ...margin, value: value ?? 0 } })}
+      />
       <Span $columns={2}>
         <Choice
           label="Margin in"
@@ -233,30 +234,28 @@ function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save 
           }}
         />
       </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Plausible from"
-          saved={limits.low}
-          unit={unit}
-          placeholder="–"
-          check={(low) =>
-            limits.high !== null && low >= limits.high ? 'Must be below the upper limit.' : undefined
-          }
-          save={(low) => save({ limits: { ...limits, low } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="to"
-          saved={limits.high}
-          unit={unit}
-          placeholder="–"
-          check={(high) =>
-            limits.low !== null && high <= limits.low ? 'Must be above the lower limit.' : undefined
-          }
-          save={(high) => save({ limits: { ...limits, high } })}
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label="Plausible from"
+        saved={limits.low}
+        unit={unit}
+        placeholder="–"
+        check={(low) =>
+          limits.high !== null && low >= limits.high ? 'Must be below the upper limit.' : undefined
+        }
+        save={(low) => save({ limits: { ...limits, low } })}
+      />
+      <SavedNumber
+        columns={2}
+        label="to"
+        saved={limits.high}
+        unit={unit}
+        placeholder="–"
+        check={(high) =>
+          limits.low !== null && high <= limits.low ? 'Must be above the lower limit.' : undefined
+        }
+        save={(high) => save({ limits: { ...limits, high } })}
+      />
     </>
   );
 }
@@ -266,52 +265,47 @@ function InstrumentFields({ measurand, save }: FieldsProps) {
   const { instrument } = measurand;
   return (
     <>
-      <Span $columns={3}>
-        <SavedText
-          label="Instrument"
-          saved={instrument.name}
-          placeholder="What it is read with"
-          save={(name) => save({ instrument: { ...instrument, name } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Its steps"
-          saved={instrument.resolution}
-          unit={unitRead(measurand)}
-          placeholder="–"
-          check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
-          save={(resolution) => save({ instrument: { ...instrument, resolution } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Accuracy, ± %"
-          saved={instrument.accuracyPercent}
-          unit="%"
-          placeholder="–"
-          check={notNegative}
-          save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="and ± constant"
-          saved={instrument.accuracyConstant}
-          unit={unitRead(measurand)}
-          placeholder="–"
-          check={notNegative}
-          save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
-        />
-      </Span>
-      <Span $columns={3}>
-        <SavedText
-          label="Calibrated on"
-          type="date"
-          saved={instrument.calibratedOn ?? ''}
-          save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
-        />
-      </Span>
+      <SavedText
+        columns={3}
+        label="Instrument"
+        saved={instrument.name}
+        placeholder="What it is read with"
+        save={(name) => save({ instrument: { ...instrument, name } })}
+      />
+      <SavedNumber
+        columns={2}
+        label="Its steps"
+        saved={instrument.resolution}
+        unit={unitRead(measurand)}
+        placeholder="–"
+        check={(value) => (value <= 0 ? 'A resolution is more than 0.' : undefined)}
+        save={(resolution) => save({ instrument: { ...instrument, resolution } })}
+      />
+      <SavedNumber
+        columns={2}
+        label="Accuracy, ± %"
+        saved={instrument.accuracyPercent}
+        unit="%"
+        placeholder="–"
+        check={notNegative}
+        save={(accuracyPercent) => save({ instrument: { ...instrument, accuracyPercent } })}
+      />
+      <SavedNumber
+        columns={2}
+        label="and ± constant"
+        saved={instrument.accuracyConstant}
+        unit={unitRead(measurand)}
+        placeholder="–"
+        check={notNegative}
+        save={(accuracyConstant) => save({ instrument: { ...instrument, accuracyConstant } })}
+      />
+      <SavedText
+        columns={3}
+        label="Calibrated on"
+        type="date"
+        saved={instrument.calibratedOn ?? ''}
+        save={(day) => save({ instrument: { ...instrument, calibratedOn: day === '' ? null : day } })}
+      />
     </>
   );
 }

@@ -47,16 +47,15 @@ function KeptFields({
           />
         </Span>
       )}
-      <Span $columns={2}>
-        <SavedNumber
-          label="kept by at least"
-          saved={share}
-          unit="%"
-          required
-          check={(value) => (value > 0 && value <= 100 ? undefined : 'More than 0 and at most 100 %.')}
-          save={(value) => change({ share: value ?? 95 })}
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label="kept by at least"
+        saved={share}
+        unit="%"
+        required
+        check={(value) => (value > 0 && value <= 100 ? undefined : 'More than 0 and at most 100 %.')}
+        save={(value) => change({ share: value ?? 95 })}
+      />
     </>
   );
 }
@@ -65,29 +64,27 @@ function KeptFields({
 function BelowFields({ spec: { below }, unit, change }: SpecPartProps) {
   return (
     <>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Below a reference of"
-          saved={below?.split ?? null}
-          unit={unit}
-          placeholder="–"
-          check={(value) => (value > 0 ? undefined : 'More than 0.')}
-          save={(value) =>
-            change({ below: value === null ? null : { split: value, within: below?.within ?? 1 } })
-          }
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label="Below a reference of"
+        saved={below?.split ?? null}
+        unit={unit}
+        placeholder="–"
+        check={(value) => (value > 0 ? undefined : 'More than 0.')}
+        save={(value) =>
+          change({ below: value === null ? null : { split: value, within: below?.within ?? 1 } })
+        }
+      />
       {below && (
-        <Span $columns={2}>
-          <SavedNumber
-            label="instead within ±"
-            saved={below.within}
-            unit={unit}
-            required
-            check={(value) => (value > 0 ? undefined : 'More than 0.')}
-            save={(value) => change({ below: { ...below, within: value ?? below.within } })}
-          />
-        </Span>
+        <SavedNumber
+          columns={2}
+          label="instead within ±"
+          saved={below.within}
+          unit={unit}
+          required
+          check={(value) => (value > 0 ? undefined : 'More than 0.')}
+          save={(value) => change({ below: { ...below, within: value ?? below.within } })}
+        />
       )}
     </>
   );
@@ -110,26 +107,24 @@ export function SpecFields({
   };
   return (
     <>
-      <Span $columns={2}>
-        <SavedNumber
-          label={hasReference(measurand) ? 'Spec: error from' : 'Spec from'}
-          saved={low}
-          unit={shown}
-          placeholder="–"
-          check={(value) => (high !== null && value >= high ? 'Must be below the upper limit.' : undefined)}
-          save={(value) => change({ low: value })}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="to"
-          saved={high}
-          unit={shown}
-          placeholder="–"
-          check={(value) => (low !== null && value <= low ? 'Must be above the lower limit.' : undefined)}
-          save={(value) => change({ high: value })}
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label={hasReference(measurand) ? 'Spec: error from' : 'Spec from'}
+        saved={low}
+        unit={shown}
+        placeholder="–"
+        check={(value) => (high !== null && value >= high ? 'Must be below the upper limit.' : undefined)}
+        save={(value) => change({ low: value })}
+      />
+      <SavedNumber
+        columns={2}
+        label="to"
+        saved={high}
+        unit={shown}
+        placeholder="–"
+        check={(value) => (low !== null && value <= low ? 'Must be above the lower limit.' : undefined)}
+        save={(value) => change({ high: value })}
+      />
       {spec && <KeptFields spec={spec} unit={unit} of={percentOf(measurand)} change={change} />}
       {spec && hasReference(measurand) && <BelowFields spec={spec} unit={unit} change={change} />}
     </>

@@ -65,36 +65,34 @@ function SecondPoint({
 }) {
   return (
     <>
-      <Span $columns={3}>
-        <SavedNumber
-          label="and it read"
-          saved={second?.indicated ?? null}
-          unit={unit}
-          placeholder="–"
-          check={(value) =>
-            value === first.indicated ? 'The second point differs from the first.' : undefined
-          }
-          save={(indicated) =>
-            save(({ points: [now = first, other] }) => ({
-              points: indicated === null ? [now] : [now, { indicated, is: other?.is ?? indicated }],
-            }))
-          }
-        />
-      </Span>
-      <Span $columns={3}>
-        <SavedNumber
-          label="where true was"
-          saved={second?.is ?? null}
-          unit={unit}
-          placeholder="–"
-          isDisabled={!second}
-          save={(is) =>
-            save(({ points: [now = first, other] }) => ({
-              points: other && is !== null ? [now, { ...other, is }] : [now],
-            }))
-          }
-        />
-      </Span>
+      <SavedNumber
+        columns={3}
+        label="and it read"
+        saved={second?.indicated ?? null}
+        unit={unit}
+        placeholder="–"
+        check={(value) =>
+          value === first.indicated ? 'The second point differs from the first.' : undefined
+        }
+        save={(indicated) =>
+          save(({ points: [now = first, other] }) => ({
+            points: indicated === null ? [now] : [now, { indicated, is: other?.is ?? indicated }],
+          }))
+        }
+      />
+      <SavedNumber
+        columns={3}
+        label="where true was"
+        saved={second?.is ?? null}
+        unit={unit}
+        placeholder="–"
+        isDisabled={!second}
+        save={(is) =>
+          save(({ points: [now = first, other] }) => ({
+            points: other && is !== null ? [now, { ...other, is }] : [now],
+          }))
+        }
+      />
     </>
   );
 }
@@ -105,30 +103,28 @@ function CalibrationPoints({ calibration: { points }, unit, save }: CalibrationP
   if (!first) return null;
   return (
     <>
-      <Span $columns={3}>
-        <SavedNumber
-          label="It read"
-          saved={first.indicated}
-          unit={unit}
-          required
-          save={(indicated) =>
-            save(({ points: [now, ...rest] }) => ({
-              points: [{ ...(now ?? first), indicated: indicated ?? 0 }, ...rest],
-            }))
-          }
-        />
-      </Span>
-      <Span $columns={3}>
-        <SavedNumber
-          label="where true was"
-          saved={first.is}
-          unit={unit}
-          required
-          save={(is) =>
-            save(({ points: [now, ...rest] }) => ({ points: [{ ...(now ?? first), is: is ?? 0 }, ...rest] }))
-          }
-        />
-      </Span>
+      <SavedNumber
+        columns={3}
+        label="It read"
+        saved={first.indicated}
+        unit={unit}
+        required
+        save={(indicated) =>
+          save(({ points: [now, ...rest] }) => ({
+            points: [{ ...(now ?? first), indicated: indicated ?? 0 }, ...rest],
+          }))
+        }
+      />
+      <SavedNumber
+        columns={3}
+        label="where true was"
+        saved={first.is}
+        unit={unit}
+        required
+        save={(is) =>
+          save(({ points: [now, ...rest] }) => ({ points: [{ ...(now ?? first), is: is ?? 0 }, ...rest] }))
+        }
+      />
       <SecondPoint first={first} second={second} unit={unit} save={save} />
     </>
   );
@@ -275,28 +271,26 @@ function Estimates({
       });
     return (
       <Columns key={sessionId ?? 'none'} role="group" aria-label={`${condition.quantity}, ${where}`}>
-        <Span $columns={5}>
-          <SavedNumber
-            label={`${where}: not noted. About`}
-            saved={estimate?.value ?? null}
-            unit={condition.unit}
-            placeholder="What it is likely to have been"
-            save={(value) =>
-              change((known) => (value === null ? undefined : { value, mayBeOff: known?.mayBeOff ?? usual }))
-            }
-          />
-        </Span>
-        <Span $columns={3}>
-          <SavedNumber
-            label="give or take"
-            saved={estimate?.mayBeOff ?? null}
-            placeholder="–"
-            isDisabled={!estimate}
-            required
-            check={notNegative}
-            save={(mayBeOff) => change((known) => known && { ...known, mayBeOff: mayBeOff ?? usual })}
-          />
-        </Span>
+        <SavedNumber
+          columns={5}
+          label={`${where}: not noted. About`}
+          saved={estimate?.value ?? null}
+          unit={condition.unit}
+          placeholder="What it is likely to have been"
+          save={(value) =>
+            change((known) => (value === null ? undefined : { value, mayBeOff: known?.mayBeOff ?? usual }))
+          }
+        />
+        <SavedNumber
+          columns={3}
+          label="give or take"
+          saved={estimate?.mayBeOff ?? null}
+          placeholder="–"
+          isDisabled={!estimate}
+          required
+          check={notNegative}
+          save={(mayBeOff) => change((known) => known && { ...known, mayBeOff: mayBeOff ?? usual })}
+        />
       </Columns>
     );
   });
@@ -314,29 +308,27 @@ function ReferenceFields({
 }) {
   return (
     <>
-      <Span $columns={3}>
-        <SavedNumber
-          label="of"
-          saved={ambient.reference}
-          unit={unit}
-          required
-          save={(reference) =>
-            save(({ ambient: now }) => ({
-              ambient: { ...(now ?? ambient), reference: reference ?? 0 },
-            }))
-          }
-        />
-      </Span>
-      <Span $columns={5}>
-        <SavedNumber
-          label={`For each ${unit || 'unit'} a reading moves by`}
-          saved={ambient.perUnit}
-          required
-          save={(perUnit) =>
-            save(({ ambient: now }) => ({ ambient: { ...(now ?? ambient), perUnit: perUnit ?? 0 } }))
-          }
-        />
-      </Span>
+      <SavedNumber
+        columns={3}
+        label="of"
+        saved={ambient.reference}
+        unit={unit}
+        required
+        save={(reference) =>
+          save(({ ambient: now }) => ({
+            ambient: { ...(now ?? ambient), reference: reference ?? 0 },
+          }))
+        }
+      />
+      <SavedNumber
+        columns={5}
+        label={`For each ${unit || 'unit'} a reading moves by`}
+        saved={ambient.perUnit}
+        required
+        save={(perUnit) =>
+          save(({ ambient: now }) => ({ ambient: { ...(now ?? ambient), perUnit: perUnit ?? 0 } }))
+        }
+      />
     </>
   );
 }
@@ -406,31 +398,29 @@ export function CorrectionFields({ document, measurand }: { document: StudyDocum
           <legend>Unit and tare</legend>
           <Columns>
             {allowed.includes('unit') && (
-              <Span $columns={4}>
-                <SavedText
-                  label="All numbers were read in"
-                  saved={corrections.unit?.from ?? ''}
-                  placeholder={unit || 'the unit of the plan'}
-                  save={(text) =>
-                    save((now) => ({
-                      unit: text.trim() === '' ? null : { on: now.unit?.on ?? true, from: text.trim() },
-                    }))
-                  }
-                />
-              </Span>
+              <SavedText
+                columns={4}
+                label="All numbers were read in"
+                saved={corrections.unit?.from ?? ''}
+                placeholder={unit || 'the unit of the plan'}
+                save={(text) =>
+                  save((now) => ({
+                    unit: text.trim() === '' ? null : { on: now.unit?.on ?? true, from: text.trim() },
+                  }))
+                }
+              />
             )}
             {allowed.includes('tare') && (
-              <Span $columns={4}>
-                <SavedNumber
-                  label="Tare, taken off each"
-                  saved={corrections.tare?.value ?? null}
-                  unit={unit}
-                  placeholder="none"
-                  save={(value) =>
-                    save(({ tare }) => ({ tare: value === null ? null : { on: tare?.on ?? true, value } }))
-                  }
-                />
-              </Span>
+              <SavedNumber
+                columns={4}
+                label="Tare, taken off each"
+                saved={corrections.tare?.value ?? null}
+                unit={unit}
+                placeholder="none"
+                save={(value) =>
+                  save(({ tare }) => ({ tare: value === null ? null : { on: tare?.on ?? true, value } }))
+                }
+              />
             )}
           </Columns>
         </Group>

@@ -4,7 +4,6 @@ import { spanText } from '../../../../core/quantity/clock.ts';
 import { parseQuantity } from '../../../../core/quantity/parse.ts';
 import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { SavedSpan } from '../../../app/draft-field.tsx';
-import { Span } from '../../../ui/span.tsx';
 import { focusRing } from '../../../ui/tokens.ts';
 
 const Bar = styled(Slider)<{ $left: number; $right: number }>`
@@ -131,22 +130,21 @@ export function WindowFields({
     save: (seconds: number) => void,
     wrong: (seconds: number) => string | undefined,
   ) => (
-    <Span $columns={columns}>
-      <SavedSpan
-        label={label}
-        saved={saved}
-        parse={(text) => {
-          const understood = parseQuantity(text, 's');
-          if ('problem' in understood) return understood;
-          const problem = within(understood.number) ?? wrong(understood.number);
-          return problem === undefined ? { value: understood.number } : { problem };
-        }}
-        save={(seconds) => {
-          save(seconds);
-          return Promise.resolve();
-        }}
-      />
-    </Span>
+    <SavedSpan
+      columns={columns}
+      label={label}
+      saved={saved}
+      parse={(text) => {
+        const understood = parseQuantity(text, 's');
+        if ('problem' in understood) return understood;
+        const problem = within(understood.number) ?? wrong(understood.number);
+        return problem === undefined ? { value: understood.number } : { problem };
+      }}
+      save={(seconds) => {
+        save(seconds);
+        return Promise.resolve();
+      }}
+    />
   );
   return (
     <>

@@ -8,7 +8,7 @@ import type { TimeWindow } from '../../../../core/trace/series.ts';
 import { SavedNumber } from '../../../app/draft-field.tsx';
 import { Choice } from '../../../ui/choice.tsx';
 import { Row, Sheet } from '../../../ui/page.tsx';
-import { Columns, Span } from '../../../ui/span.tsx';
+import { Columns } from '../../../ui/span.tsx';
 import type { SoundHead } from '../../../workers/recording.worker.ts';
 import { Stale } from '../from-files/stale.tsx';
 import { TakeAll } from '../from-files/take-all.tsx';
@@ -66,48 +66,45 @@ function changesOf({ change }: Sounds) {
 function WindowsOfAll({ choices, change }: Pick<Sounds, 'choices' | 'change'>) {
   return (
     <>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Apart by"
-          unit="s"
-          required
-          saved={choices.apartS}
-          check={(seconds) => (seconds < 0 || seconds > 600 ? 'From 0 to 600 s.' : undefined)}
-          save={(seconds) => {
-            change((before) => ({ ...before, apartS: seconds ?? 0 }));
-            return Promise.resolve();
-          }}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Begin after"
-          unit="s"
-          required
-          saved={choices.afterS}
-          check={(seconds) => (Math.abs(seconds) > 3600 ? 'At most an hour.' : undefined)}
-          save={(seconds) => {
-            change((before) => ({ ...before, afterS: seconds ?? 0 }));
-            return Promise.resolve();
-          }}
-        />
-      </Span>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Length"
-          placeholder="all"
-          unit="s"
-          saved={choices.lengthS ?? null}
-          check={(seconds) => (seconds <= 0 || seconds > 36000 ? 'More than 0 s.' : undefined)}
-          save={(seconds) => {
-            change((before) => {
-              const { lengthS: _, ...rest } = before;
-              return seconds === null ? rest : { ...rest, lengthS: seconds };
-            });
-            return Promise.resolve();
-          }}
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label="Apart by"
+        unit="s"
+        required
+        saved={choices.apartS}
+        check={(seconds) => (seconds < 0 || seconds > 600 ? 'From 0 to 600 s.' : undefined)}
+        save={(seconds) => {
+          change((before) => ({ ...before, apartS: seconds ?? 0 }));
+          return Promise.resolve();
+        }}
+      />
+      <SavedNumber
+        columns={2}
+        label="Begin after"
+        unit="s"
+        required
+        saved={choices.afterS}
+        check={(seconds) => (Math.abs(seconds) > 3600 ? 'At most an hour.' : undefined)}
+        save={(seconds) => {
+          change((before) => ({ ...before, afterS: seconds ?? 0 }));
+          return Promise.resolve();
+        }}
+      />
+      <SavedNumber
+        columns={2}
+        label="Length"
+        placeholder="all"
+        unit="s"
+        saved={choices.lengthS ?? null}
+        check={(seconds) => (seconds <= 0 || seconds > 36000 ? 'More than 0 s.' : undefined)}
+        save={(seconds) => {
+          change((before) => {
+            const { lengthS: _, ...rest } = before;
+            return seconds === null ? rest : { ...rest, lengthS: seconds };
+          });
+          return Promise.resolve();
+        }}
+      />
     </>
   );
 }
@@ -122,21 +119,20 @@ function Finding({
   const unit = calibrated && calibration ? 'dB' : 'dB FS';
   return (
     <>
-      <Span $columns={2}>
-        <SavedNumber
-          label="Sounds above"
-          unit={unit}
-          required
-          saved={threshold === undefined ? null : Number((threshold + addDb).toFixed(1))}
-          save={(level) => {
-            change((before) => {
-              const { threshold: _, ...rest } = before;
-              return level === null ? rest : { ...rest, threshold: { level: level - addDb, through } };
-            });
-            return Promise.resolve();
-          }}
-        />
-      </Span>
+      <SavedNumber
+        columns={2}
+        label="Sounds above"
+        unit={unit}
+        required
+        saved={threshold === undefined ? null : Number((threshold + addDb).toFixed(1))}
+        save={(level) => {
+          change((before) => {
+            const { threshold: _, ...rest } = before;
+            return level === null ? rest : { ...rest, threshold: { level: level - addDb, through } };
+          });
+          return Promise.resolve();
+        }}
+      />
       <WindowsOfAll choices={choices} change={change} />
     </>
   );
