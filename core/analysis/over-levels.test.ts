@@ -94,9 +94,9 @@ describe('a measurand over the levels of a factor', () => {
         [12, 13],
       ]),
     );
-    const leads = group.levels.map(({ analysis }) => {
-      const lead = analysis.pairs.find(({ a, b }) => a === 1 && b === 2)?.lead ?? Number.NaN;
-      return Math.abs(lead).toFixed(2);
+    const leads = group.levels.map((level) => {
+      const pair = level?.analysis.pairs.find(({ a, b }) => a === 1 && b === 2);
+      return Math.abs(pair?.lead ?? Number.NaN).toFixed(2);
     });
     const note = notes.find(({ title }) => title === 'Item 3 and Item 2 change places');
     const [first = '', second = ''] = leads;
