@@ -47,6 +47,86 @@ describe('a document that an earlier version wrote', () => {
       { action: 'leave-out', reason: 'taken again' },
     ]);
   });
+  it('has rules at the level of a sample, and no margin of per cent of a target of 0', () => {
+    const rule = (more: object) => ({ level: 'sample', judges: 'reading', ...more });
+    const percent = { margin: { kind: 'percent', value: 5 }, direction: { kind: 'nearest', target: 0 } };
+    const given = [
+      { rule: { name: 'dixon' }, ...percent },
+      { rule: { name: 'dixon', level: 'study' }, ...percent, form: 'against-reference' },
+      { ...percent, direction: { kind: 'nearest', target: 20 } },
+      { ...percent, margin: { kind: 'absolute', value: 5 } },
+      { rule: 'none', margin: 5, direction: 'up' },
+    ];
+    const kept = ['rule', 'margin'] as const;
+    const measurands = brought(1, { measurands: given }).measurands as unknown as Record<string, unknown>[];
+    expect(measurands.map((each) => kept.map((name) => each[name]))).toEqual([
+      [rule({ name: 'dixon' }), { kind: 'absolute', value: 0 }],
+      [rule({ name: 'dixon', level: 'study' }), percent.margin],
+      [undefined, percent.margin],
+      [undefined, { kind: 'absolute', value: 5 }],
+      ['none', 5],
+    ]);
+    const change = (field: string, before: unknown) =>
+      (
+        brought(1, { changes: [{ field, before, after: '7' }] }).changes as unknown as { before: unknown }[]
+      )[0]?.before;
+    expect(JSON.parse(change('rule', '{"name":"dixon"}') as string)).toEqual(rule({ name: 'dixon' }));
+    expect(change('margin', '{"name":"dixon"}')).toBe('{"name":"dixon"}');
+    expect(change('rule', '{"name":')).toBe('{"name":');
+    expect(change('rule', '[]')).toBe('[]');
+  });
+  it('has notes of its own in place of those that stood in readings, and runs with levels', () => {
+    const stamp = { id: 'r', studyId: 's', createdAt: 'then', updatedAt: 'later', takenAt: 'noon' };
+    const { notes, readings, decisions } = brought(1, {
+      readings: [
+        { ...stamp, note: ' a dog barked', photo: 'x.png' },
+        { ...stamp, note: ' ' },
+        { ...stamp, note: 7 },
+      ],
+      decisions: [{ run: { round: 1 } }, { run: { levelIds: ['one'] } }, { run: null, sessionId: 'one' }],
+    });
+    expect(readings).toEqual([stamp, stamp, stamp]);
+    expect(notes).toMatchObject([
+      {
+        id: 'r',
+        studyId: 's',
+        version: 1,
+        readingId: 'r',
+        itemId: null,
+        text: ' a dog barked',
+        notedAt: 'noon',
+      },
+    ]);
+    expect(decisions).toEqual([
+      { sessionId: null, run: { levelIds: [], round: 1 } },
+      { sessionId: null, run: { levelIds: ['one'] } },
+      { sessionId: 'one', run: null },
+    ]);
+    expect(brought(1, { notes: 'none', readings: [{ note: 'stays' }] }).readings).toEqual([
+      { note: 'stays' },
+    ]);
+  });
+  it('has waits before readings, and one time for a reading of any measurand', () => {
+    const of = (study: object, measurand = {}) => {
+      const whole = brought(1, { study, measurands: [measurand] });
+      return [whole.study, (whole.measurands as unknown as object[])[0]] as const;
+    };
+    const [study, measurand] = of({
+      timing: { setupS: 5, readingS: 12 },
+      procedure: { waits: [{ minutes: 1 }, { when: 'session' }] },
+    });
+    expect(study).toMatchObject({
+      timing: { levelS: 0, setupS: 5 },
+      procedure: { waits: [{ when: 'reading', minutes: 1 }, { when: 'session' }] },
+    });
+    expect(study).not.toHaveProperty('timing.readingS');
+    expect(measurand).toMatchObject({ readingS: 12, expression: null, onItems: null, settings: {} });
+    expect(of({ timing: { setupS: 5 } }, { readingS: 3 })[1]).toMatchObject({ readingS: 3 });
+    expect(of({ timing: 'soon', procedure: { waits: 'long' } })).toMatchObject([
+      { timing: 'soon', procedure: { waits: 'long' } },
+      { readingS: 20 },
+    ]);
+  });
   it('has conditions that were read when their session began or ended', () => {
     const conditions = [{ at: 'start' }, { at: 'end' }, { at: 'end', takenAt: 'then' }];
     const times = (session: Record<string, unknown>) =>
