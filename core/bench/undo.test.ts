@@ -152,6 +152,105 @@ describe('undo of what was done to a session', () => {
     Object.assign(open() as Session, { endedAt: new Date(START - 3600000).toISOString() });
     expect(whats(document).at(-1)).toBe('end of the session');
   });
+  it('takes decisions back by their opposites, and none that was taken back already', () => {
+    const { document, steps, decide, items } = testBench();
+    steps.start();
+    steps.read();
+    const reading = document.readings[0];
+    const readingId = reading?.id as string;
+    const run = {
+      round: 2,
+      itemId: items[1]?.id as string,
+      measurandId: document.measurands[0]?.id as string,
+      levelIds: [],
+    };
+    // Ids of tests do not carry their time, so each is put behind all before it.
+    let place = 0;
+    const decided = (...given: Parameters<typeof decide>) => {
+      place += 1;
+      decide(...given).id = `f${String(place).padStart(3, '0')}`;
+    };
+    const last = () => {
+      const {
+        what,
+        action,
+        run: about,
+        readingId: ofReading,
+        reading: of,
+      } = undoSteps(document).at(-1) ?? {};
+      return [what, action, about?.round ?? ofReading, of?.id];
+    };
+    for (const [action, back, what] of [
+      ['skip', 'unskip', 'skip'],
+      ['add-run', 'remove-run', 'added run'],
+    ] as const) {
+      decided(action, { run });
+      expect(last()).toEqual([what, back, 2, undefined]);
+      decided(back, { run });
+      expect(last()[0]).toBe('reading');
+      decided(action, { run: { ...run, round: 3 } });
+      decided(back, { run });
+      expect(last()).toEqual([what, back, 3, undefined]);
+      decided(back, { run: { ...run, round: 3 } });
+    }
+    for (const [action, what] of [
+      ['misfire', 'misfire'],
+      ['take-again', 'reading taken again'],
+      ['leave-out', 'decision'],
+    ] as const) {
+      decided(action, { readingId });
+      expect(last()).toEqual([what, 'take-back', readingId, readingId]);
+      decided('take-back', { readingId });
+      expect(last()[0]).toBe('reading');
+    }
+    decided('keep', { readingId });
+    decided('look', {});
+    expect(last()[0]).toBe('reading');
+    decided('leave-out', { readingId: 'nobody knows it' });
+    expect(last()).toEqual(['decision', 'take-back', 'nobody knows it', undefined]);
+    decided('take-back', { readingId: 'nobody knows it' });
+    decided('misfire', { readingId, decidedAt: reading?.takenAt as string });
+    expect(last()).toEqual(['misfire', 'withdraw', readingId, readingId]);
+    decided('withdraw', { readingId });
+    expect(last()[0]).toBe('start of the session');
+  });
+  it('takes an import back as a whole, and a note by itself unless it came with a reading', () => {
+    const { document, steps, decide, items } = testBench();
+    steps.start();
+    steps.read();
+    const [session, reading] = [document.sessions[0], document.readings[0]] as const;
+    const { takenAt } = reading as { takenAt: string };
+    const note = { readingId: reading?.id as string, removed: false };
+    document.notes.push(
+      ...([
+        { ...note, id: 'n1', notedAt: takenAt },
+        { ...note, id: 'n2', notedAt: 'later' },
+        { ...note, id: 'n3', notedAt: takenAt, readingId: null },
+        { ...note, id: 'n4', notedAt: 'later', removed: true },
+      ] as never[]),
+    );
+    expect(undoSteps(document).map(({ what, note: of }) => of?.id ?? what)).toEqual([
+      ...['start of the session', 'reading', 'n2', 'n3'],
+    ]);
+    document.notes = [];
+    const table = { ...(session as Session), id: 'import', kind: 'import' as const };
+    document.sessions.push(table);
+    document.readings.push({
+      ...(reading as (typeof document.readings)[number]),
+      id: 'x',
+      sessionId: 'import',
+    });
+    expect(undoSteps(document).at(-1)).toMatchObject({
+      what: 'import',
+      action: 'withdraw',
+      sessionId: 'import',
+    });
+    expect(whats(document)).toEqual(['start of the session', 'reading', 'import']);
+    expect(canUndo(document)).toBe(true);
+    decide('withdraw', { sessionId: 'import' });
+    expect(whats(document)).toEqual(['start of the session', 'reading']);
+    expect(items).toHaveLength(2);
+  });
   it('of anything in any order leads back to nothing, and says each step in the log', () => {
     const names = ['start', 'read', 'pause', 'goOn', 'conditions', 'end', 'split'] as const;
     fc.assert(
