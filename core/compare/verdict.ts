@@ -13,6 +13,8 @@ export interface Verdict {
   advantage: Interval | null;
   /** a's advantage; by mean ranks where the method goes by ranks. */
   lead: number;
+  /** Any larger margin makes them practically the same; none where no margin does. */
+  sameAbove?: number;
   /** Single readings that lie closer together than the instrument can tell apart. */
   withinAccuracy?: true;
 }
@@ -125,16 +127,16 @@ export function verdictOf(input: VerdictInput): Verdict {
     better.kind === 'nearest'
       ? nearer(whole, pair.sum ?? { ...whole, estimate: means[0] + means[1] }, better.target, rounding)
       : directed(whole, better, rounding);
-  if (wide[0] > -margin && wide[1] < margin)
-    return { verdict: 'same', matters: 'no', advantage: interval, lead };
+  const sameAbove = Math.max(-wide[0], wide[1]);
+  const found = { advantage: interval, lead, ...(Number.isFinite(sameAbove) ? { sameAbove } : {}) };
+  if (margin > sameAbove) return { verdict: 'same', matters: 'no', ...found };
   if (clear !== undefined) {
     const beyond = clear === 'a' ? wide[0] : -wide[1];
     return {
       verdict: clear === 'a' ? 'a ahead' : 'b ahead',
       matters: beyond > margin ? 'yes' : 'unsure',
-      advantage: interval,
-      lead,
+      ...found,
     };
   }
-  return { verdict: 'not settled', matters: 'unsure', advantage: interval, lead };
+  return { verdict: 'not settled', matters: 'unsure', ...found };
 }

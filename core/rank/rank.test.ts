@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type AnalysisOptions, analyse } from '../analysis/analyse.ts';
-import { answer } from '../report/answer.ts';
+import { answer, marginThatTies } from '../report/answer.ts';
 import { criticalOfPairs } from '../compare/methods/tamhane-t2.ts';
 import { type Known, drawPlaces } from './draws.ts';
 import { places } from './place.ts';
@@ -319,5 +319,54 @@ describe('the whole way from readings to ranking', () => {
       'one reading only',
       'unbalanced counts',
     ]);
+  });
+});
+
+describe('the margin from which two are the same', () => {
+  const names = ['Ama', 'Bel'];
+  const ties = (readings: Record<string, number[]>, change: Partial<AnalysisOptions> = {}) =>
+    marginThatTies(names, study(readings, change).analysis, 'g')?.replaceAll('\u202f', ' ');
+  it('is the far end of the lead, rounded up, and no less', () => {
+    const [ama, bel] = [
+      [9, 9.1, 8.9, 9],
+      [7, 7.1, 6.9, 7],
+    ];
+    // By Welch’s t with 6 degrees of freedom, with the rounding of both means to tenths: 2 + 2.447 · √(0.0577² + 0.1²/6).
+    expect(ties({ Ama: ama, Bel: bel })).toBe('From 2.18 g on, Ama and Bel are practically the same.');
+    const verdictAt = (value: number) =>
+      study({ Ama: ama, Bel: bel }, { margin: { kind: 'absolute', value } }).analysis.pairs[0]?.verdict;
+    expect([verdictAt(2.18), verdictAt(2.17)]).toEqual(['same', 'a ahead']);
+  });
+  it('is one from which the verdict is that they are the same, in any study', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 40 })), {
+          minLength: 3,
+          maxLength: 8,
+        }),
+        fc.constantFrom<AnalysisOptions['better']>(
+          { kind: 'higher' },
+          { kind: 'lower' },
+          { kind: 'nearest', target: 1.5 },
+        ),
+        (rows, better) => {
+          const readings = { Ama: rows.map(([a]) => a / 10), Bel: rows.map(([, b]) => b / 10) };
+          const said = ties(readings, { better });
+          const margin = Number(/From ([\d.]+)/u.exec(said ?? '')?.[1] ?? Number.NaN);
+          if (Number.isNaN(margin)) return;
+          const at = (value: number) =>
+            study(readings, { better, margin: { kind: 'absolute', value } }).analysis.pairs[0]?.verdict;
+          expect(at(margin)).toBe('same');
+          expect(at(0.9 * margin - 0.1)).not.toBe('same');
+        },
+      ),
+      { seed: 12, numRuns: 150 },
+    );
+  });
+  it('is none where they are the same already, are too few, or are one', () => {
+    const close = { Ama: [9, 9.1, 8.9, 9], Bel: [9, 9.1, 8.9, 9.01] };
+    expect(ties(close, { margin: { kind: 'absolute', value: 5 } })).toBeUndefined();
+    expect(ties({ Ama: [9], Bel: [7] })).toBeUndefined();
+    expect(ties({ Ama: [9, 9.1, 8.9, 9] })).toBeUndefined();
   });
 });

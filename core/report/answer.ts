@@ -226,11 +226,9 @@ export function marginThatTies(
   const [leader, next] = analysis.ranking;
   if (!leader || !next) return undefined;
   const pair = pairBetween(analysis.pairs, leader.index, next.index);
-  if (!pair?.advantage || pair.verdict === 'same' || pair.verdict === 'too few') return undefined;
-  const bound = Math.max(...pair.advantage.map(Math.abs));
-  if (!Number.isFinite(bound)) return undefined;
+  if (pair?.sameAbove === undefined || pair.verdict === 'same') return undefined;
   const decimals = figuresOf(analysis).decimals;
   // Rounded up, so that it holds as printed.
-  const printed = Math.ceil(bound * 10 ** decimals + 1e-9) / 10 ** decimals;
+  const printed = Math.ceil(pair.sameAbove * 10 ** decimals + 1e-9) / 10 ** decimals;
   return `From ${withUnit(formatPlain(Number(printed.toPrecision(12))), unit)} on, ${names[leader.index] as string} and ${names[next.index] as string} are practically the same.`;
 }
