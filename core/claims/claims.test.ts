@@ -4,7 +4,7 @@ import type { Claim, Factor, Level } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { seededRandom } from '../random/seeded.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { testId, testStudy } from '../testing-study.ts';
+import { levelledStudy, testId, testStudy } from '../testing-study.ts';
 import { inspectStudy } from '../analysis/inspect-study.ts';
 import { checkClaims } from './check.ts';
 import { noticedIn } from './noticed.ts';
@@ -208,6 +208,100 @@ describe('a rule of thumb', () => {
     expect(right?.outcome).toBe('not contradicted');
     expect(right?.sentence).toContain('From 6 means of 2 items');
     expect(wrong?.outcome).toBe('contradicted');
+  });
+});
+
+describe('what a claim cannot be checked by', () => {
+  const ids = ({ items }: Planned) => items.map(({ id }) => id);
+  it('is an order of what is not ranked, or of one item with readings', () => {
+    const planned = apart();
+    claim(planned, { kind: 'order', order: ids(planned) });
+    planned.measurand.direction = { kind: 'unranked', target: null };
+    expect(check(planned)[0]).toMatchObject({
+      outcome: 'no readings',
+      sentence: expect.stringMatching(/is not ranked/) as string,
+    });
+    const alone = testStudy(['Ama', 'Bel']);
+    alone.measurand.direction = { kind: 'higher', target: null };
+    for (const round of [1, 2]) alone.read(0, round, String(round));
+    claim(alone, { kind: 'order', order: ids(alone) });
+    expect(check(alone)[0]?.sentence).toBe('There are too few readings to check it by.');
+  });
+  it('is who is not in it: others take no part', () => {
+    const planned = apart();
+    const [ama, bel] = ids(planned) as [string, string];
+    claim(planned, { kind: 'order', order: [bel, ama] });
+    expect(check(planned)[0]).toMatchObject({ outcome: 'holds' });
+    expect(check(planned)[0]?.sentence).toMatch(
+      /^Found by mean: Bel > Ama .*Of 1 pair, 1 as claimed, 0 the other way/,
+    );
+  });
+  it('is a factor or an attribute that draws no line', () => {
+    const planned = apart();
+    claim(planned, { kind: 'step', factorId: testId(), stepSize: 1, value: 3 });
+    claim(planned, { kind: 'step', attribute: 'Mass', stepSize: 1, value: 3 });
+    expect(check(planned).map(({ outcome }) => outcome)).toEqual(['no readings', 'no readings']);
+  });
+});
+
+describe('a claim in more detail', () => {
+  it('names up to three pairs that are the other way round', () => {
+    const planned = testStudy(['Ama', 'Bel', 'Cor', 'Dun']);
+    planned.measurand.direction = { kind: 'higher', target: null };
+    for (const round of [1, 2, 3, 4])
+      [0, 1, 2, 3].forEach((item) =>
+        planned.read(item, round, String(10 * item + 0.1 * ((round * (item + 2)) % 3))),
+      );
+    const [ama, bel, cor, dun] = planned.items.map(({ id }) => id) as [string, string, string, string];
+    claim(planned, { kind: 'order', order: [cor, dun, bel, ama] });
+    claim(planned, { kind: 'order', order: [ama, bel, cor, dun] });
+    const [one, all] = check(planned);
+    expect(one?.sentence).toMatch(
+      /5 as claimed, 1 the other way round, 0 not told apart\. Dun is ahead of Cor\.$/,
+    );
+    expect(all?.sentence).toMatch(/0 as claimed, 6 the other way round.* and others\.$/);
+  });
+  it('holds a figure against a margin in per cent, and one without unit as it is', () => {
+    const planned = apart();
+    planned.measurand.margin = { kind: 'percent', value: 5 };
+    claim(planned, { itemId: planned.items[1]?.id as string, value: 20, unit: '' });
+    claim(planned, { itemId: planned.items[1]?.id as string, value: 0.02, unit: 'kg' });
+    claim(planned, { itemId: planned.items[1]?.id as string, value: 20, unit: 'dB' });
+    expect(check(planned).map(({ outcome }) => outcome)).toEqual(['holds', 'holds', 'no readings']);
+    planned.measurand.margin = { kind: 'percent', value: 0.1 };
+    expect(check(planned)[0]?.outcome).toBe('not contradicted');
+  });
+  it('counts outcomes where there are more settings than can be told one by one', () => {
+    const figures = [10, 10, 10, 10, 20];
+    const made = levelledStudy(
+      { items: 2, levels: 5, rounds: 4 },
+      ({ item, level, round }) =>
+        (figures[level] as number) + item + 0.05 * ((round * (item + 2) + level) % 3),
+    );
+    claim(made, { itemId: made.items[0]?.id as string, value: 10, unit: 'g' });
+    made.measurand.margin = { kind: 'absolute', value: 1 };
+    const { id } = made.measurand;
+    const [over] = checkClaims(made.document, id);
+    expect(over).toMatchObject({
+      outcome: 'depends on the level',
+      sentence: 'Holds at 1 bar, 2 bar, 3 bar and 4 bar. Contradicted at 5 bar.',
+    });
+    const keys = made.levels.map((level) => level.id);
+    expect(checkClaims(made.document, id, keys[0])[0]?.outcome).toBe('holds');
+    expect(checkClaims(made.document, id, keys[4])[0]).toMatchObject({ outcome: 'contradicted' });
+    made.document.claims = [];
+    claim(made, { itemId: made.items[0]?.id as string, value: 40, unit: 'g' });
+    expect(checkClaims(made.document, id)[0]?.outcome).toBe('contradicted');
+  });
+  it('says of eight items and more only how many they are', () => {
+    const names = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
+    const planned = testStudy(names);
+    planned.items.forEach((item, i) => (item.attributes = [{ name: 'Mass', value: i, unit: 'g' }]));
+    for (const round of [1, 2])
+      names.forEach((_, item) => planned.read(item, round, String(10 * item + ((round * (item + 2)) % 3))));
+    claim(planned, { kind: 'step', attribute: 'Mass', stepSize: 1, value: 10 });
+    expect(check(planned)[0]?.sentence).toMatch(/ From 8 items\.$/);
+    expect(check(planned)[0]?.outcome).toBe('not contradicted');
   });
 });
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { CLOSE, expectRelative } from '../testing.ts';
-import { convert, isTime } from './units.ts';
+import { anyUnit, convert, isTime, knownUnit, unitText } from './units.ts';
 import { parseQuantity } from './parse.ts';
 import { libraryWord, unitTable } from './unit-library.ts';
 import { unitWord } from './unit-words.ts';
@@ -124,5 +124,34 @@ describe('what people write', () => {
     expect(parseQuantity('12,5 m/s', 'm/s')).toEqual({ number: 12.5, plain: true });
     expect(parseQuantity('1/4', 'in')).toEqual({ number: 0.25, plain: false });
     expect(parseQuantity('1 ft', 'in')).toEqual({ number: 12, plain: false });
+  });
+});
+
+describe('a unit that is made of others', () => {
+  it.each([
+    ['m/(s W)', 'm/(s W)'],
+    ['m / s / W', 'm/(s W)'],
+    ['m·s^-1', 'm/s'],
+    ['1/s', '1/s'],
+    ['s^-1', '1/s'],
+    ['m^2 m', 'm^3'],
+    ['(m/s)^2', 'm^2/s^2'],
+    ['kg (m/s)', 'kg m/s'],
+    ['EUR/kg', 'EUR/kg'],
+  ])('%s is read, and written as %s', (written, text) => {
+    expect(unitText(anyUnit(written))).toBe(text);
+  });
+  it.each(['2 m', 'm^0', 'm^10', 'm^s', 'm+s', 'm-s', 'm/m', '-m', 'm^', 'x'.repeat(200)])(
+    '“%s” is none',
+    (written) => {
+      expect(knownUnit(written)).toBeUndefined();
+    },
+  );
+  it('measures what it is made of, and one of the tester’s own itself', () => {
+    expect(convert(1, 'm/s', 'km/h')).toBeCloseTo(3.6, 12);
+    expect(convert(3, ' points ', 'points')).toBe(3);
+    expect(convert(3, 'points', 'marks')).toBeUndefined();
+    expect(convert(1e308, 'km', 'nm')).toBeUndefined();
+    expect([isTime('min'), isTime('m'), isTime('points')]).toEqual([true, false, false]);
   });
 });
