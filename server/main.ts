@@ -16,7 +16,8 @@ import { Store } from './store/store.ts';
 import { insertDocument } from './store/whole-study.ts';
 
 const HOST = '127.0.0.1';
-const FIRST_PORT = 4680;
+/** Where a port is looked for that is free. */
+const [FIRST_PORT, LAST_PORT] = [4680, 4729];
 
 /** The command line. @throws StartProblem for an option that there is not, or a port that is none */
 function options() {
@@ -55,9 +56,9 @@ const isFree = (port: number) =>
 
 async function choosePort(wanted: number | undefined): Promise<number> {
   if (wanted !== undefined) return wanted;
-  for (let port = FIRST_PORT; port < FIRST_PORT + 50; port += 1) if (await isFree(port)) return port;
+  for (let port = FIRST_PORT; port <= LAST_PORT; port += 1) if (await isFree(port)) return port;
   throw new StartProblem(
-    `No port from ${String(FIRST_PORT)} to ${String(FIRST_PORT + 49)} is free. Name another by --port.`,
+    `No port from ${String(FIRST_PORT)} to ${String(LAST_PORT)} is free. Name another by --port.`,
   );
 }
 
