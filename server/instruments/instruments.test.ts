@@ -127,6 +127,29 @@ describe('the driver of the instruments', () => {
     expect(away.problem).toBe('It sends without end and without a line break.');
     expect(sent).toBeLessThan(1e8);
   });
+  it('takes two hundred lines in a second, second after second, and drops what sends more', async () => {
+    /** Answers what it is asked, and sends some lines more than once a second. */
+    const chatty = (counts: readonly number[]) =>
+      something((socket) => {
+        socket.on('data', (data) => {
+          socket.write(data.toString().includes('*IDN?') ? 'Maker,Chatty,1,1\n' : '3.5\n');
+        });
+        counts.forEach((count, i) => {
+          const timer = setTimeout(() => socket.write('TRIG 3.5\n'.repeat(count)), 300 + 1200 * i);
+          socket.once('close', () => {
+            clearTimeout(timer);
+          });
+        });
+      });
+    const steady = connectTo(await chatty([80, 80, 80]));
+    let heard = 0;
+    steady.on('triggered', () => (heard += 1));
+    await expect.poll(() => heard).toBe(240);
+    expect(steady.state).toMatchObject({ state: 'ready', problem: null });
+    const flood = connectTo(await chatty([250]));
+    const away = await until(flood, ({ problem }) => problem !== null);
+    expect(away.problem).toBe('It sends more than 200 lines in a second.');
+  });
   it('gives up on what answers nothing, or half a line, and says so', async () => {
     for (const answer of ['', 'Brackenridge,Half a']) {
       const port = await something((socket) => {
