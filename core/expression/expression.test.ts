@@ -21,6 +21,7 @@ const NAMES = [
   name('time', 's'),
   name('humidity', '%'),
   name('pull', 'gf'),
+  name('kelvins', 'K'),
 ];
 const VALUES = new Map([
   ['air_speed', 3.6],
@@ -33,6 +34,7 @@ const VALUES = new Map([
   ['time', 5],
   ['humidity', 40],
   ['pull', 0],
+  ['kelvins', 293],
 ]);
 
 function worked(text: string, unit: string): number | string {
@@ -71,6 +73,13 @@ describe('a derived measurand', () => {
     ['if(power > 50, air_speed, 0)', 'm/s', 0],
     ['if(200 < length, 1, 2)', '', 1],
     ['max(length, 300)', 'mm', 300],
+    ['min(length, 300, 275)', 'mm', 250],
+    ['min(length)', 'mm', 250],
+    ['+length', 'mm', 250],
+    ['kelvins + 1 * kelvins', 'K', 586],
+    ['exp(log(2))', '', 2],
+    ['humidity', '%', 40],
+    ['length / length', '%', 100],
     ['if(room >= 68, 1, 2)', '', 1],
     ['if(indicated > 68.5, 1, 2)', '', 2],
     ['if(humidity == 40, 1, 2)', '', 1],
@@ -85,6 +94,14 @@ describe('a derived measurand', () => {
 
   it.each([
     ['length + time', 'm', '“length + time”: mm and s cannot be added.'],
+    ['length - 1', 'm', '“length - 1”: mm and a plain number cannot be subtracted.'],
+    ['min(length, time)', 'm', '“min(length, time)”: min does not take mm and s.'],
+    ['max()', '', '“max” takes at least one value.'],
+    ['abs(1, 2)', '', '“abs” takes one value.'],
+    ['if(length, 2, 3)', '', '“if” asks something first: a comparison, such as speed > 5.'],
+    ['-(1 < 2)', '', '“-(1 < 2)” is yes or no, not a number.'],
+    ['2 * 3', 'm', '“2 * 3” gives a plain number, not m.'],
+    ['length', '%', '“length” gives mm, which cannot be told in %.'],
     ['length / time', 'kg', '“length / time” gives mm/s, which cannot be told in kg.'],
     ['air_sped / power', '', 'There is no “air_sped” in this study.'],
     ['length / pull', 'mm/gf', '“length / pull” divides by zero or grows too large.'],

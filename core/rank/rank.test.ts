@@ -112,6 +112,69 @@ describe('the answer in a sentence', () => {
     expect(sentence).toBe('First place is not settled between Ama and Bel. Cor is last.');
     expect(notes.find(({ title }) => title.includes('not settled'))?.text).toMatch(/more readings? of each/);
   });
+  /** Items that lie within their spread, the later ones a little higher. */
+  const close = (count: number): Record<string, number[]> =>
+    Object.fromEntries(
+      Array.from({ length: count }, (_, i) => [
+        `Item ${String(i)}`,
+        [10, 10.4, 9.6, 10.2, 9.8].map((value, k) => value + i / 50 + ((i * k) % 3) / 100),
+      ]),
+    );
+  it('names up to five between whom first place is open, and counts more', () => {
+    const far = { Last: [0, 0.1, 0.2, 0.1, 0.1] };
+    expect(study({ ...close(5), ...far }).sentence).toMatch(
+      /^First place is not settled between Item \d, Item \d, Item \d, Item \d and Item \d\. Last is last\.$/,
+    );
+    expect(study({ ...close(6), ...far }).sentence).toMatch(
+      /^First place is not settled among 6 items; Item 5 has the best mean\. Last is last\.$/,
+    );
+  });
+  it('says of all of a few that they are open, and of more that there is no order', () => {
+    expect(study(close(3)).sentence).toMatch(
+      /^First place is not settled between Item 2, Item \d and Item \d\.$/,
+    );
+    expect(study(close(4)).sentence).toMatch(
+      /^The readings do not settle an order; Item 3 has the best mean\.$/,
+    );
+    expect(study(close(4), { resamples: 500 }).sentence).toMatch(
+      /^The readings do not settle an order; Item \d comes first in \d+.% of the draws\.$/,
+    );
+  });
+  it('says who share first place, beside those who do not', () => {
+    const alike = { Ama: [9, 9.1, 8.9, 9], Bel: [9, 9.1, 8.9, 9.01], Cor: [3, 3.1, 2.9, 3] };
+    const { sentence, notes } = study(alike, { margin: { kind: 'absolute', value: 2 } });
+    expect(sentence).toBe('Bel and Ama share first place: they are practically the same. Cor is last.');
+    const note = notes.find(({ title }) => title === 'Bel and Ama are practically the same');
+    expect(note?.text).toMatch(/, and by less than your margin of 2.g at the most\.$/);
+    expect(notes).toHaveLength(1);
+  });
+  it('says that steps hide the spread, where a finer instrument would tell more than readings', () => {
+    const coarse = { Ama: [10, 10, 10], Bel: [11, 11, 11] };
+    const note = study(coarse, { resolution: 1 }).notes.find(({ title }) => title.includes('not settled'));
+    expect(note?.text).toMatch(
+      /^They differ by 1\.?\d*.g\. The readings come in steps of 1.g, which hide their spread; a finer instrument would tell more\. /,
+    );
+    const fine = study({ Ama: [10, 12, 9], Bel: [9, 11, 10] }).notes[0];
+    expect(fine?.text).not.toContain('steps');
+  });
+  it('lets the meter’s accuracy decide between single readings, and says so', () => {
+    const decided = study({ Ama: [10], Bel: [3], Cor: [3.5] }, { accuracy: () => 1 });
+    expect(decided.notes.at(-1)).toMatchObject({
+      title: 'One reading of Ama, Bel and Cor',
+      text: expect.stringMatching(
+        /^The meter’s accuracy decides: 1 pair within it is no appreciable difference\. /,
+      ) as string,
+    });
+    const apart = study({ Ama: [10], Bel: [3] }, { accuracy: () => 1 });
+    expect(apart.sentence).toBe('Ama is first.');
+    expect(apart.notes.at(-1)?.text).toMatch(/decides: differences beyond it count\. /);
+    expect(study({ Ama: [3], Bel: [3.5] }, { accuracy: () => 1 }).sentence).toMatch(
+      /^No appreciable difference: /,
+    );
+    expect(study({ Ama: [10], Bel: [3, 3.1, 2.9] }).notes.at(-1)).toMatchObject({
+      title: 'One reading is too few for Ama',
+    });
+  });
   it('calls nobody ahead on single readings', () => {
     expect(study({ Ama: [10], Bel: [3] }).sentence).toBe(
       'Too few readings for an order: one reading shows no spread.',
