@@ -146,12 +146,13 @@ describe('a WAV file', () => {
     await expect(measure(file, { from: 0.5, to: 0.5 })).rejects.toThrow(FileProblem);
   });
   it('says when it was begun, where the recorder wrote that down', async () => {
-    const begun = async (words: string) =>
-      (
-        await head(
-          wav([sine(0.5)], { chunk: 'bext', between: `${'\0'.repeat(320)}${words}${'\0'.repeat(264)}` }),
-        )
-      ).recordedAt;
+    const begun = async (words: string, behind = 264, chunk = 'bext') =>
+      (await head(wav([sine(0.5)], { chunk, between: `${'\0'.repeat(320)}${words}${'\0'.repeat(behind)}` })))
+        .recordedAt;
+    // The shortest in which they are whole.
+    expect(await begun('2026-09-1913:02:11', 0)).toBe('2026-09-19T13:02:11');
+    expect(await begun('2026-09-1913:02:1', 0)).toBeUndefined();
+    expect(await begun('2026-09-1913:02:11', 264, 'junk')).toBeUndefined();
     expect(await begun('2026-09-1913:02:11')).toBe('2026-09-19T13:02:11');
     // Some write other signs between.
     expect(await begun('2026:09:1913-02-11')).toBe('2026-09-19T13:02:11');
