@@ -80,6 +80,17 @@ describe('how long a plan takes', () => {
     expect(found).toMatchObject({ totalS: 2580, sessions: 2, days: 1 });
     expect(found.shares[0]).toMatchObject({ what: 'changing items', seconds: 1200 });
   });
+  it('names readings by their measurand where there are several', () => {
+    const readings = ['Pull', 'Mass'].map((measurand) => ({ measurand, count: 3, eachS: 20 }));
+    const work = { rounds: 3, itemChanges: 0, levelChanges: 0 };
+    const whats = (of: typeof readings) =>
+      planDuration({ ...work, readings: of }, TIMES).shares.map(({ what }) => what);
+    expect(whats(readings).filter((what) => what.startsWith('readings'))).toEqual([
+      'readings of Pull',
+      'readings of Mass',
+    ]);
+    expect(whats(readings.slice(0, 1))).toContain('readings');
+  });
   it('counts the waits of the procedure when they come', () => {
     const readings = [{ measurand: 'Pull', count: 48, eachS: 20 }];
     const times = { ...TIMES, sessionS: 1800, waitS: { session: 600, item: 5, reading: 10 } };
@@ -113,6 +124,11 @@ describe('how long a plan takes', () => {
   it('of nothing is nothing', () => {
     const nothing = { rounds: 0, itemChanges: 0, levelChanges: 0, readings: [] };
     expect(planDuration(nothing, TIMES)).toMatchObject({ totalS: 0, days: 1 });
+    // Nobody waits for a session in which nothing is done.
+    const waits = { ...TIMES, waitS: { session: 600, item: 5, reading: 5 } };
+    const found = planDuration(nothing, waits);
+    expect(found).toMatchObject({ totalS: 0, sessions: 1 });
+    expect(found.shares.map(({ share }) => share)).toEqual(found.shares.map(() => 0));
   });
 });
 
