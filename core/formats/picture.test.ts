@@ -59,6 +59,33 @@ describe('a photo', () => {
   ] as const)('is told by its content: %s', (kind, bytes) => {
     expect(pictureHead(bytes)).toEqual({ kind, width: 640, height: 480 });
   });
+  it('has the size that its WebP says, in each of the three ways', () => {
+    const riff = (body: number[]) =>
+      Uint8Array.from([...text('RIFF'), ...le32(body.length + 4), ...text('WEBP'), ...body]);
+    const le16 = (n: number) => [n & 255, n >> 8];
+    // RFC 9649, 2.5: the frame tag, the start code 9d 01 2a, then 14 bits each, with two bits of scale above them.
+    const lossy = riff([
+      ...[...text('VP8 '), ...le32(10), 0, 0, 0, 0x9d, 0x01, 0x2a],
+      ...[...le16(640 | 0x4000), ...le16(480 | 0x8000)],
+    ]);
+    // RFC 9649, 3.4: the signature 2f, then 14 bits each, less one.
+    const lossless = (width: number, height: number) =>
+      riff([...text('VP8L'), ...le32(10), 0x2f, ...le32((width - 1) | ((height - 1) << 14)), 0, 0, 0, 0, 0]);
+    expect(pictureHead(lossy)).toEqual({ kind: 'webp', width: 640, height: 480 });
+    expect(pictureHead(lossless(640, 480))).toEqual({ kind: 'webp', width: 640, height: 480 });
+    expect(pictureHead(lossless(1, 16383))).toEqual({ kind: 'webp', width: 1, height: 16383 });
+    expect(pictureHead(webp(300, 70))).toEqual({ kind: 'webp', width: 300, height: 70 });
+    const strange = riff([...text('VP9 '), ...Array.from({ length: 20 }, () => 1)]);
+    expect(() => pictureHead(strange)).toThrow('The picture is damaged.');
+    expect(() => pictureHead(lossless(640, 480).subarray(0, 29))).toThrow('The picture ends too early.');
+  });
+  it('ends behind its end marker, over restarts, fill bytes and stuffed ones', () => {
+    const plain = jpeg(64, 48);
+    const scan = [1, 0xff, 0, 0xff, 0xd0, 2, 0xff, 0xff, 0xd7, 0xff, 0xc4, 0, 4, 0xff, 0xd9, 3];
+    const whole = [...plain.slice(0, -5), ...scan, 0xff, 0xd9];
+    const behind = Uint8Array.from([...whole, ...text('GPS home')]);
+    expect(withoutPlace(behind, { kind: 'jpg' }).slice(-18)).toEqual(Uint8Array.from(whole.slice(-18)));
+  });
   it.each([
     ['an executable', Uint8Array.from([0x7f, ...text('ELF'), ...Array.from({ length: 60 }, () => 0)])],
     [

@@ -300,3 +300,37 @@ describe('the head of a column', () => {
     expect(headOf(column)).toEqual({ name, unit });
   });
 });
+
+describe('a table that is not quite consistent', () => {
+  it('says which attribute is not always the same, and which unit is taken of several', () => {
+    const { document, notices } = read(
+      'Model,Power (W),Speed (m/s)\nAma,30,3\nAma,31,3.1\nBel,,4\nBel,20,4.1',
+      { roles: ['item', 'attribute', 'readings'] },
+    );
+    expect(notices).toContain('Power of Ama is not always the same; 30 is taken.');
+    expect(document.items.map(({ attributes }) => attributes)).toEqual([
+      [{ name: 'Power', unit: 'W', value: 30 }],
+      [{ name: 'Power', unit: 'W', value: 20 }],
+    ]);
+    const units = read('Item,Quantity,Unit,Value\nAma,Speed,m/s,3\nBel,Speed,km/h,4\nBel,Noise dB,,40');
+    expect(units.notices).toContain('Speed has several units: m/s and km/h. All are read as m/s.');
+    expect(units.document.measurands.map(({ name, unit }) => [name, unit])).toEqual([
+      ['Speed', 'm/s'],
+      ['Noise dB', ''],
+    ]);
+  });
+  it('takes a unit from the name of a measurand where no column has it, levels and times as what they are', () => {
+    const { document } = read(
+      'Item,Quantity,Value\nAma,Noise (dB),40\nBel,Noise (dB),41\nAma,Lap,1:02\nBel,lap ,1:03',
+    );
+    expect(document.measurands.map(({ name, unit, form }) => [name, unit, form])).toEqual([
+      ['Noise', 'dB', 'level'],
+      ['Lap', 's', 'timed'],
+    ]);
+  });
+  it('takes spellings of an item as one, and says so', () => {
+    const { document, notices } = read('Model,Speed\nAma  one,3\nama one,4\nBel,5\nAma one,6');
+    expect(document.items.map(({ name }) => name)).toEqual(['Ama one', 'Bel']);
+    expect(notices).toContain('“Ama one” and “ama one” are taken as one item.');
+  });
+});
