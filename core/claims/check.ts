@@ -35,7 +35,7 @@ interface Shared {
 
 /** What an interval promises beside others. */
 const togetherWords = ({ checks }: Shared): string =>
-  checks > 1 ? ` With 95 % confidence in all ${counted(checks, 'check')} together.` : '';
+  checks > 1 ? ` 95 % for all ${counted(checks, 'check')} together.` : '';
 
 const none: Checked = { outcome: 'no readings', sentence: 'There are too few readings to check it by.' };
 

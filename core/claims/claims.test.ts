@@ -143,7 +143,7 @@ describe('a maker’s figure', () => {
     claim(planned, { ...figure, itemId: planned.items[1]?.id as string, value: 20 });
     // By the closed form of t with 3 degrees of freedom: 4.156 standard errors in place of 3.182.
     expect(check(planned)[0]?.sentence).toMatch(
-      /Ours is 10\.13.g ± 0\.20.g, .* With 95 % confidence in all 2 checks together\.$/,
+      /Ours is 10\.13.g ± 0\.20.g, .* 95 % for all 2 checks together\.$/,
     );
   });
   it('of an item without readings is not checked', () => {
