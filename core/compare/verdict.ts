@@ -134,7 +134,8 @@ export function verdictOf(input: VerdictInput): Verdict {
     const beyond = clear === 'a' ? wide[0] : -wide[1];
     return {
       verdict: clear === 'a' ? 'a ahead' : 'b ahead',
-      matters: beyond > margin ? 'yes' : 'unsure',
+      // Without a margin any lead matters.
+      matters: margin === 0 || beyond > margin ? 'yes' : 'unsure',
       ...found,
     };
   }

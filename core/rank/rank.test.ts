@@ -385,6 +385,16 @@ describe('the whole way from readings to ranking', () => {
   });
 });
 
+describe('a lead that is clear, but for the steps of the readings', () => {
+  it('matters where there is no margin, and may be less than one that there is', () => {
+    const readings = { Ama: [9.2, 9.2, 9.2, 9.1, 9.2], Bel: [9.1, 9.1, 9.1, 9.1, 9.0] };
+    const matters = (value: number) =>
+      study(readings, { margin: { kind: 'absolute', value }, resolution: 0.1 }).analysis.pairs[0];
+    expect(matters(0)).toMatchObject({ verdict: 'a ahead', matters: 'yes' });
+    expect(matters(0.01)).toMatchObject({ verdict: 'a ahead', matters: 'unsure' });
+  });
+});
+
 describe('the margin from which two are the same', () => {
   const names = ['Ama', 'Bel'];
   const ties = (readings: Record<string, number[]>, change: Partial<AnalysisOptions> = {}) =>
