@@ -78,6 +78,27 @@ describe('an expected order', () => {
     );
     expect(found?.message).toContain('Bel is ahead of Ama');
   });
+  it('of errors goes by their size, whatever their sign', () => {
+    const planned = testStudy(['Ama', 'Bel']);
+    Object.assign(planned.measurand, {
+      form: 'against-reference',
+      unit: '°C',
+      direction: { kind: 'nearest', target: 0 },
+    });
+    const take = (item: number, round: number, indicated: number) => {
+      planned.read(item, round, '').parts = [
+        { name: 'reference', text: '20', number: 20 },
+        { name: 'indicated', text: String(indicated), number: indicated },
+      ];
+    };
+    for (const round of [1, 2, 3, 4]) {
+      take(0, round, 19.5 + 0.05 * (round % 2));
+      take(1, round, 22 + 0.05 * (round % 2));
+    }
+    claim(planned, { kind: 'order', order: ids(planned, [0, 1]) });
+    claim(planned, { kind: 'order', order: ids(planned, [1, 0]) });
+    expect(check(planned).map(({ outcome }) => outcome)).toEqual(['holds', 'contradicted']);
+  });
   it('turns with the direction', () => {
     const planned = apart();
     planned.measurand.direction = { kind: 'lower', target: null };

@@ -158,6 +158,15 @@ describe('the report of a study', () => {
     expect(noted('dry', 'Dry')).toBe('Lawn: dry');
     expect(noted('dry', 'wet', 'dry')).toBe('Lawn: dry, then wet, then dry');
   });
+  it('lists a reading without a value among what was left out', () => {
+    const { document, read, decide } = testStudy(['Ama', 'Bel']);
+    const misfired = read(0, 1, '');
+    read(1, 1, '3');
+    decide('misfire', { readingId: misfired.id, reason: 'it slipped', decidedAt: misfired.takenAt });
+    const table = part(document, 'left-out')?.blocks.find(({ kind }) => kind === 'table');
+    const cells = (table as { table: { rows: { text: string }[][] } } | undefined)?.table.rows[0];
+    expect(cells?.map(({ text }) => text)).toEqual(['Ama', 'Pull', 'round 1', '–', 'misfire: it slipped']);
+  });
   it('lists what was left out, by what and why', () => {
     expect(texts(part(demo('deskFans'), 'left-out'))).toContain(
       'Dappelin | Air speed at one metre | round 2 | 2.48\u202fm/s | misfire: Door opened during the reading',
