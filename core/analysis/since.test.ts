@@ -128,6 +128,38 @@ describe('the same items measured again', () => {
     other.measurand.name = 'Time';
     expect(held(read(NOW), [other]).tests[0]?.problem).toBe('Pull was not read then.');
   });
+  it('are told one by one where they are few, and together where all went one way', () => {
+    const moved = (by: Record<string, number>) =>
+      held(
+        read(
+          Object.fromEntries(
+            Object.entries(THEN).map(([name, values]) => [
+              name,
+              values.map((value) => value + (by[name] ?? 0)),
+            ]),
+          ),
+        ),
+        [read(THEN)],
+      );
+    const said = (by: Record<string, number>) => sinceSentence(moved(by), 0);
+    expect(said({ Ama: 5, Bel: 5, Cip: 5 })).toBe('All 3 items read higher than then.');
+    expect(said({ Ama: -5, Bel: -5, Cip: -5 })).toBe('All 3 items read lower than then.');
+    expect(said({ Ama: 5, Bel: -5 })).toBe(
+      'Ama reads higher than then; Bel reads lower than then; what became of Cip is not settled.',
+    );
+    const titles = (by: Record<string, number>) => sinceNotes(moved(by), 0).map(({ title }) => title);
+    expect(titles({ Ama: 5, Bel: 5, Cip: 5 })).toContain('All items read higher than then');
+    expect(titles({ Ama: -5, Bel: -5, Cip: -5 })).toContain('All items read lower than then');
+    expect(titles({ Ama: 5, Bel: -5 }).join()).not.toContain('All items');
+    const [, now] = [read(THEN), read(THEN)];
+    now.measurand.margin = { kind: 'absolute', value: 3 };
+    expect(sinceSentence(held(now, [read(THEN)]), 0)).toBe('All 3 items have not changed appreciably.');
+    const one = read({ Ama: THEN.Ama });
+    one.measurand.margin = { kind: 'absolute', value: 3 };
+    expect(sinceSentence(held(one, [read({ Ama: THEN.Ama })]), 0)).toBe('Ama has not changed appreciably.');
+    expect(sinceSentence(moved({}), 7)).toBe('');
+    expect(sinceNotes(moved({}), 7)).toEqual([]);
+  });
   it('are judged by the instrument where each was read once', () => {
     const once = [read({ Ama: [10.2] }), read({ Ama: [10.1] }), read({ Ama: [7] })] as const;
     for (const { measurand } of once) {

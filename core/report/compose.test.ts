@@ -10,6 +10,7 @@ import { inspectStudy } from '../analysis/inspect-study.ts';
 import { atSetting } from '../analysis/at-setting.ts';
 import { REPORT_PARTS } from '../model/words.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { newSession } from '../plan/new-parts.ts';
 import { levelledStudy, testId, testStudy, withLevels } from '../testing-study.ts';
 import { answer } from './answer.ts';
 import { composeReport } from './compose.ts';
@@ -157,6 +158,42 @@ describe('the report of a study', () => {
     };
     expect(noted('dry', 'Dry')).toBe('Lawn: dry');
     expect(noted('dry', 'wet', 'dry')).toBe('Lawn: dry, then wet, then dry');
+  });
+  it('says of each session who took what with which instrument, the earliest first', () => {
+    const { document, read } = testStudy(['Ama', 'Bel']);
+    const { id: studyId, version, createdAt, updatedAt } = document.study;
+    const session = (id: string, day: number, about: object) => ({
+      ...{ id, studyId, version, createdAt, updatedAt },
+      ...newSession(`2026-05-0${String(day)}T10:00:00.000Z`),
+      ...about,
+    });
+    document.sessions.push(
+      session('later', 6, { operator: 'Ola', instrument: 'Meter', note: 'It rained.' }),
+      session('table', 5, { kind: 'import' }),
+    );
+    read(0, 1, '3').sessionId = 'later';
+    read(1, 1, '4').sessionId = 'later';
+    read(1, 2, '4').sessionId = 'table';
+    expect(texts(part(document, 'sessions')).slice(0, 2)).toEqual([
+      '2026-05-05, read in from a table; 1 reading',
+      '2026-05-06; by Ola; with Meter; 2 readings; It rained.',
+    ]);
+  });
+  it('lists the first forty of the readings that do not count, and says so', () => {
+    const leftOut = (count: number) => {
+      const { document, read, decide } = testStudy(['Ama', 'Bel']);
+      for (let i = 0; i < count; i += 1)
+        decide('leave-out', { readingId: read(0, i + 1, '3').id, reason: 'x' });
+      read(1, 1, '3');
+      const found = part(document, 'left-out')?.blocks.find(({ kind }) => kind === 'table');
+      const { table } = found as unknown as { table: { rows: unknown[]; caption?: string } };
+      return [table.rows.length, table.caption];
+    };
+    expect(leftOut(40)).toEqual([40, expect.not.stringContaining('first')]);
+    expect(leftOut(41)).toEqual([
+      40,
+      expect.stringContaining('The first 40 of 41 readings that do not count'),
+    ]);
   });
   it('lists a reading without a value among what was left out', () => {
     const { document, read, decide } = testStudy(['Ama', 'Bel']);
