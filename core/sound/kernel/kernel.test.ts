@@ -171,6 +171,25 @@ describe('the kernel', () => {
       expect(alone.found()).toEqual([found[i]]);
     });
   });
+  it.each([1, 5, 15, 16, 21, 2 * MOST + 7])(
+    'counts each of %i samples of each channel, whole steps or not',
+    (length) => {
+      const meter = new LevelMeter({ weighting: 'Z' }, 8000, 2);
+      const sizes = [0.5, 0.25];
+      // The last one is twice as large.
+      const channels = sizes.map((size) => new Float64Array(length).fill(size).fill(2 * size, length - 1));
+      for (let from = 0; from < length; from += 1003)
+        meter.push(channels.map((samples) => samples.subarray(from, from + 1003)));
+      meter.found().forEach(({ equivalent, weightedPeak, exposure, seconds }, lane) => {
+        const size = sizes[lane] as number;
+        const squares = (length + 3) * size ** 2;
+        expect(seconds).toBe(length / 8000);
+        expect(weightedPeak).toBeCloseTo(20 * Math.log10(2 * size), 9);
+        expect(equivalent).toBeCloseTo(10 * Math.log10(squares / length), 9);
+        expect(exposure).toBeCloseTo(10 * Math.log10(squares / 8000), 9);
+      });
+    },
+  );
   it('forgets in silence what sounded before, so that numbers do not become as small as they can', () => {
     const meter = new LevelMeter({ weighting: 'A', band: '25' }, 8000, 1);
     const filter = sectionFilter([{ b0: 1, b1: 0, b2: 0, a1: -1.9, a2: 0.95 }], 1);
