@@ -95,6 +95,11 @@ describe('a report as HTML', () => {
     expect(html).not.toContain('Two &amp; three');
     expect(html).toMatch(/3\.1 ± 0\.2.*<p class="words"><bdi>By &lt;hand&gt;\nand eye<\/bdi><\/p>/s);
   });
+  it('begins with its title and question, and when it was last read', () => {
+    expect(made()).toMatch(
+      /^<header><h1><bdi>Fans &amp; &lt;vanes&gt;<\/bdi><\/h1>\n<p><bdi>Which &quot;blows&quot; most\?<\/bdi><\/p>\n<p>Last reading /,
+    );
+  });
   it('says nothing of a last reading where nobody knows when it was', () => {
     const html = reportArticle(
       { ...report, question: '' },

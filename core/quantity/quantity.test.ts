@@ -4,6 +4,7 @@ import {
   counted,
   decimalsFor,
   decimalsOf,
+  formatChance,
   formatNumber,
   formatPlain,
   formatShare,
@@ -146,5 +147,33 @@ describe('a reading as it is shown', () => {
     [null, '4:18', 's', 'no number'],
   ])('%s, typed as “%s” in %s, is %s', (value, text, unit, shown) => {
     expect(readingWords({ value, parts: [{ text }] }, unit)).toBe(shown);
+  });
+});
+
+describe('a share as it is printed', () => {
+  it('is never certain where it was drawn, and may be where it was counted', () => {
+    const printed = (share: number) =>
+      [formatShare(share), formatChance(share)].map((text) => text.replaceAll('\u202f', ' '));
+    expect(printed(0)).toEqual(['0 %', '< 1 %']);
+    expect(printed(0.0099)).toEqual(['< 1 %', '< 1 %']);
+    expect(printed(0.01)).toEqual(['1 %', '1 %']);
+    expect(printed(0.99)).toEqual(['99 %', '99 %']);
+    expect(printed(0.9901)).toEqual(['> 99 %', '> 99 %']);
+    expect(printed(1)).toEqual(['100 %', '> 99 %']);
+  });
+});
+
+describe('a reading as it is shown', () => {
+  it('is its time as it was typed, else its value; what was set right is no more as typed', () => {
+    const shown = (value: number | null, text: string, unit: string, read?: number) =>
+      readingWords({ value, parts: [{ text }], ...(read === undefined ? {} : { read }) }, unit).replaceAll(
+        '\u202f',
+        ' ',
+      );
+    expect(shown(258.6, ' 4:18.6 ', 's')).toBe('4:18.6');
+    expect(shown(258.6, '4:18.6', 's', 258.6)).toBe('4:18.6');
+    expect(shown(257.1, '4:18.6', 's', 258.6)).toBe('257.1 s');
+    expect(shown(3, '3', 'g')).toBe('3 g');
+    expect(shown(null, 'x', 'g')).toBe('no number');
   });
 });
