@@ -63,6 +63,34 @@ describe('another unit', () => {
     const mass = withUnit(measurand('value', { unit: 'g', spec: { ...spec, below: null } }), 'kg');
     expect(mass.spec).toMatchObject({ low: -0.001, high: 0.002 });
   });
+  it('keeps what is in per cent, and turns what controls should read', () => {
+    const spec = { kind: 'percent', low: -5, high: 5, below: null, share: 95 } as const;
+    const changed = withUnit(
+      measurand('value', {
+        ...{ unit: 'g', spec, margin: { kind: 'percent', value: 5 } },
+        ...{
+          direction: { kind: 'nearest', target: 20 },
+          controls: [{ itemId: 'blank', low: 1, high: null }],
+        },
+      }),
+      'kg',
+    );
+    expect(changed).toMatchObject({
+      margin: { kind: 'percent', value: 5 },
+      spec,
+      controls: [{ itemId: 'blank', low: 0.001, high: null }],
+    });
+  });
+  it('says that a target is gone where it alone is', () => {
+    const before = measurand('value', {
+      ...{ unit: 'g', margin: { kind: 'absolute', value: 0 }, limits: { low: null, high: null } },
+      direction: { kind: 'nearest', target: 20 },
+    });
+    const nearest = (target: number) => ({ direction: { kind: 'nearest' as const, target } });
+    expect(letGo(before, { unit: 'dB', ...nearest(0) })).toEqual(['the target']);
+    expect(letGo(before, { unit: 'dB', ...nearest(20) })).toEqual([]);
+    expect(letGo(before, nearest(0))).toEqual([]);
+  });
   it('says what it has let go of', () => {
     const before = measurand('value', { unit: 'g', direction: { kind: 'lower', target: null } });
     expect(letGo(before, withUnit(before, 'dB'))).toEqual([
