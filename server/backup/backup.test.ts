@@ -17,6 +17,7 @@ import { afterAll, afterEach, describe, expect, it } from 'vitest';
 import yazl from 'yazl';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { copyDatabase } from '../sqlite/copy.ts';
 import { openDatabase } from '../sqlite/open.ts';
 import { Store } from '../store/store.ts';
 import { documentText, insertDocument } from '../store/whole-study.ts';
@@ -189,6 +190,42 @@ describe('what is no whole backup is refused, and leaves nothing behind', () => 
     await refused(text, /no zip file/);
     await refused(await zipOf({ 'a.txt': Buffer.from('x') }), /no part of a backup/);
     await refused(await zipOf({ 'about.json': Buffer.from('{}') }), /no backup of Brackenridge/);
+  });
+  it('one that is not what it says: another program’s, another database, fewer files, other counts', async () => {
+    const { data } = await folderOfFans();
+    const database = readFileSync(path.join(data, 'brackenridge.sqlite'));
+    const hash = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
+    const say = (change: object) => ({ 'about.json': about({ sha256: hash(database), ...change }) });
+    const held = { 'brackenridge.sqlite': database, [`photos/${PHOTO}`]: PICTURE, [`files/${TRACE}`]: TABLE };
+    const whole = { photos: 1, files: 1 };
+    const of = async (entries: Record<string, Buffer>, why: RegExp) => {
+      await refused(await zipOf(entries), why);
+    };
+    await of(held, /^It is no backup of Brackenridge\.$/);
+    await of({ ...say({ ...whole, format: 'another' }), ...held }, /^It is no backup of Brackenridge\.$/);
+    await of({ ...say({ ...whole, sha256: 'x' }), ...held }, /^It is no backup of Brackenridge\.$/);
+    await of({ 'about.json': Buffer.from('{"format"'), ...held }, /^It is no backup of Brackenridge\.$/);
+    await of({ 'about.json': Buffer.alloc(10_001, ' '), ...held }, /^It is no backup of Brackenridge\.$/);
+    await of({ ...say({ ...whole, sha256: hash(TABLE) }), ...held }, /^The database in it is damaged\.$/);
+    await of({ ...say({ photos: 2, files: 1 }), ...held }, /^Photos are missing in it\.$/);
+    await of({ ...say({ photos: 1, files: 2 }), ...held }, /^Files are missing in it\.$/);
+    await of({ ...say({ photos: 1 }), ...held }, /^Files are missing in it\.$/);
+    await of(
+      { ...say(whole), ...held, [`photos/${'0'.repeat(64)}.jpg`]: PICTURE },
+      /^The photo photos\/0{64}\.jpg is damaged\.$/,
+    );
+    const copy = place('copy.sqlite');
+    await copyDatabase(path.join(data, 'brackenridge.sqlite'), copy);
+    const complete = readFileSync(copy);
+    for (const [bytes, why] of [
+      [complete, /^The database in it is not the one that it says\.$/],
+      // Of its tables nothing is in the file itself yet.
+      [database, /^The copy of the database is damaged\.$/],
+      [Buffer.from('x'), /^The copy of the database is damaged\.$/],
+    ] as const) {
+      const sha256 = hash(bytes);
+      await of({ ...say({ ...whole, studies: 7, sha256 }), ...held, 'brackenridge.sqlite': bytes }, why);
+    }
   });
   it('one with a file that does not belong there, or a photo under another’s name', async () => {
     await refused(

@@ -27,11 +27,32 @@ export interface Contents {
   kept: Record<KeptFolder, string[]>;
 }
 
-/** What a database holds; undefined where it is damaged. It may be one of an earlier program. */
+/** Tables that a database of every program so far has. */
+const ALWAYS = ['studies', 'readings', 'notes'];
+/** What SQLite says of a file that is no database, or a damaged one. */
+const NO_DATABASE = new Set(['SQLITE_NOTADB', 'SQLITE_CORRUPT']);
+
+/** Whether a database is undamaged. */
+async function isWhole(connection: sqlite3.Database): Promise<boolean> {
+  try {
+    const [check] = await allRows(connection, 'PRAGMA integrity_check(1)');
+    return check?.integrity_check === 'ok';
+  } catch (error) {
+    if (NO_DATABASE.has((error as { code?: string }).code ?? '')) return false;
+    throw error;
+  }
+}
+
+/** What a database holds; undefined where it is damaged, or another one. It may be one of an earlier program. */
 export const contentsOf = (file: string): Promise<Contents | undefined> =>
   connected(file, async (connection) => {
-    const [check] = await allRows(connection, 'PRAGMA integrity_check(1)');
-    if (check?.integrity_check !== 'ok') return undefined;
+    if (!(await isWhole(connection))) return undefined;
+    const tables = await allRows<{ name: string }>(
+      connection,
+      "SELECT name FROM sqlite_master WHERE type = 'table'",
+    );
+    const there = new Set(tables.map(({ name }) => name));
+    if (!ALWAYS.every((name) => there.has(name))) return undefined;
     const [counts] = await allRows<{ studies: number; readings: number }>(
       connection,
       'SELECT (SELECT count(*) FROM studies) AS studies, (SELECT count(*) FROM readings) AS readings',
@@ -41,11 +62,7 @@ export const contentsOf = (file: string): Promise<Contents | undefined> =>
       'SELECT DISTINCT photo FROM notes WHERE photo IS NOT NULL ORDER BY photo',
     );
     // An earlier program had no such table.
-    const [table] = await allRows(
-      connection,
-      "SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'files'",
-    );
-    const files = table
+    const files = there.has('files')
       ? await allRows<{ file: string }>(connection, 'SELECT DISTINCT file FROM files ORDER BY file')
       : [];
     return {
