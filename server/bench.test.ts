@@ -229,6 +229,30 @@ describe('photos', () => {
     expect(existsSync(path.join(server.folder, 'photos'))).toBe(true);
     expect(readdirSync(path.join(server.folder, 'photos'))).toEqual([]);
   });
+  it('are refused where what is behind a right head cannot be drawn', async () => {
+    const chunk = (name: string, body: number[]) => [
+      0,
+      0,
+      0,
+      body.length,
+      ...Buffer.from(name),
+      ...body,
+      0,
+      0,
+      0,
+      0,
+    ];
+    // ISO/IEC 15948: 64 by 48, eight bits, colours; then data that are none.
+    const broken = Buffer.from([
+      ...[0x89, ...Buffer.from('PNG\r\n\u001a\n', 'latin1')],
+      ...chunk('IHDR', [0, 0, 0, 64, 0, 0, 0, 48, 8, 2, 0, 0, 0]),
+      ...chunk('IDAT', [1, 2, 3]),
+      ...chunk('IEND', []),
+    ]);
+    const answer = await send(broken, 'image/png');
+    expect(answer.status).toBe(415);
+    expect(await answer.json()).toMatchObject({ detail: 'The picture is damaged: it cannot be drawn.' });
+  });
   it('are looked for by their name only', async () => {
     for (const name of ['..%2F..%2Fbrackenridge.sqlite', `${'0'.repeat(64)}.jpg`, `${'0'.repeat(64)}.exe`]) {
       expect((await server.app.request(`${HERE}/api/v1/photos/${name}`, { headers })).status).toBe(404);
