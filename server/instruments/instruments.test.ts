@@ -150,6 +150,46 @@ describe('the driver of the instruments', () => {
     const away = await until(flood, ({ problem }) => problem !== null);
     expect(away.problem).toBe('It sends more than 200 lines in a second.');
   });
+  it('shows what an instrument sends by itself, and says where it shows nothing or is not there', async () => {
+    const asked: string[] = [];
+    let answers = '9.91E37';
+    const port = await something((socket) => {
+      socket.on('data', (data) => {
+        asked.push(...data.toString().trim().split('\n'));
+        for (const line of data.toString().trim().split('\n')) {
+          if (line === '*IDN?') socket.write('Maker, Meter 3 ,1,1\n');
+          else if (line === 'CONF?') socket.write('"m/s",0.01,48000,9\n');
+          else if (line === 'READ?') socket.write(`${answers}\n`);
+        }
+      });
+    });
+    const connection = connectTo(port);
+    const ready = await until(connection, ({ problem }) => problem !== null);
+    // Nine channels are more than what is recorded could be read of.
+    expect(ready).toMatchObject({
+      state: 'ready',
+      title: 'Meter 3',
+      unit: 'm/s',
+      resolution: 0.01,
+      sound: null,
+    });
+    expect(ready.problem).toBe('The instrument shows nothing just now.');
+    await expect(connection.read()).rejects.toThrow('The instrument shows nothing just now.');
+    answers = '3.25';
+    expect(await connection.read()).toEqual({ id: connection.state.id, text: '3.25', unit: 'm/s' });
+    connection.tellItem('Ama "one"\nBel', 2);
+    connection.tellItem('x'.repeat(200), null);
+    await expect.poll(() => asked.filter((line) => line.startsWith('BENCH')).length).toBe(4);
+    expect(asked.filter((line) => line.startsWith('BENCH'))).toEqual([
+      'BENCH:ITEM "Ama  one  Bel"',
+      'BENCH:LEV 2',
+      `BENCH:ITEM "${'x'.repeat(120)}"`,
+      'BENCH:LEV',
+    ]);
+    connection.close();
+    await expect(connection.read()).rejects.toThrow(/not connected|went away/);
+    connection.tellItem('Cor', 1);
+  });
   it('gives up on what answers nothing, or half a line, and says so', async () => {
     for (const answer of ['', 'Brackenridge,Half a']) {
       const port = await something((socket) => {
@@ -186,6 +226,36 @@ describe('the driver of the instruments', () => {
     ['', undefined],
   ])('takes %j for %j', (line, text) => {
     expect(readingText(line)).toBe(text);
+  });
+});
+
+describe('the instruments that are connected', () => {
+  it('are at most so many, each once, and are told what lies on the bench when they come', async () => {
+    const driver = new InstrumentDriver();
+    opened.push(driver);
+    const heard: string[] = [];
+    const port = await something((socket) => {
+      socket.on('data', (data) => {
+        heard.push(data.toString());
+        if (data.toString().includes('*IDN?')) socket.write('Maker,Meter,1,1\n');
+        else if (data.toString().includes('CONF?')) socket.write('"g",1\n');
+      });
+    });
+    driver.tellItem('Ama', 3);
+    const first = driver.connect({ host: '127.0.0.1', port });
+    expect(driver.connect({ host: '127.0.0.1', port }).id).toBe(first.id);
+    await expect.poll(() => heard.join('')).toContain('BENCH:ITEM "Ama"\nBENCH:LEV 3\n');
+    // What does not answer is one of them too.
+    while (driver.list().length < 32)
+      driver.connect({ host: '127.0.0.1', port: await something(() => undefined) });
+    expect(() => driver.connect({ host: '127.0.0.1', port: 64000 })).toThrow(
+      'At most 32 instruments can be connected at a time.',
+    );
+    expect(() => driver.connect({ host: '192.0.2.1', port: 5025 })).toThrow(NotAllowed);
+    expect(driver.remove('none')).toBe(false);
+    expect(driver.remove(first.id)).toBe(true);
+    expect(driver.list()).toHaveLength(31);
+    expect(driver.connection(first.id)).toBeUndefined();
   });
 });
 
