@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type SoundLevels, SoundMeter } from './meter.ts';
-import { TruePeak } from './true-peak.ts';
+import { ALL_TAPS, TruePeak } from './true-peak.ts';
 import { type Weighting, WeightingFilter } from './weighting.ts';
 
 /** IEC 61672-1, table of frequency weightings (from memory): Hz, A and C in dB. */
@@ -117,6 +117,18 @@ describe('the levels of a sound', () => {
 });
 
 describe('the true peak', () => {
+  it('looks between samples by sines cut off by Kaiser’s window, in quarters', () => {
+    // Worked out apart by the series of I0 (Kaiser 1974; β = 7), each filter of unit sum: taps 0, 10, 11, 12 and 23.
+    for (const [phase, taps] of [
+      [-0.000371839245, -0.173844173589, 0.899130528218, 0.296354670008, -0.000178692103],
+      [-0.0003741831, -0.201719225008, 0.633120204513, 0.633120204513, -0.0003741831],
+      [-0.000178692103, -0.120024125063, 0.296354670008, 0.899130528218, -0.000371839245],
+    ].entries())
+      [0, 10, 11, 12, 23].forEach((tap, i) => {
+        expect(ALL_TAPS[24 * phase + tap]).toBeCloseTo(taps[i] as number, 10);
+      });
+    expect(ALL_TAPS).toHaveLength(72);
+  });
   it('is found between samples, where a quarter of the sample rate hides it', () => {
     const samples = sine(RATE / 4, 1, 0.1, Math.PI / 4);
     const found = new TruePeak();
