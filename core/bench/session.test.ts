@@ -151,6 +151,17 @@ describe('conditions as they are typed', () => {
 });
 
 describe('a run beyond the plan', () => {
+  it('is in the round behind all of its own item, measurand and setting, whatever others have', () => {
+    const { document, items, measurand } = testStudy(['Ama', 'Bel'], { rounds: 2 });
+    const [ama, bel] = items.map(({ id }) => id) as [string, string];
+    const run = (itemId: string, round: number, levelIds: string[] = [], measurandId = measurand.id) =>
+      ({ itemId, measurandId, round, levelIds }) as never;
+    const beyond = (...queue: never[]) =>
+      runBeyond(document, queue, { itemId: ama, measurandId: measurand.id, levelIds: ['x'] }).round;
+    expect(beyond()).toBe(3);
+    expect(beyond(run(ama, 5, ['x']))).toBe(6);
+    expect(beyond(run(bel, 5, ['x']), run(ama, 5, ['y']), run(ama, 5, ['x'], 'another'))).toBe(3);
+  });
   it('comes at the end, in a round of its own, and goes away by undo', () => {
     const { document, decide, read, items } = testStudy(['Ama', 'Bel'], { rounds: 2 });
     const [ama] = items;

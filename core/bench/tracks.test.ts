@@ -37,6 +37,21 @@ describe('items of tracks', () => {
     const tracks = ['a', 'b'].map((fileId) => track(`${first.name}.csv`, 'Channel 1', fileId));
     expect([...proposedItems(tracks, OPEN.items, queue, measurandId).values()]).toEqual([first.id, first.id]);
   });
+  it('are none that another track names, none that was read, and none of another measurand', () => {
+    const of = (run: (typeof queue)[number], state: string) => ({ ...run, state }) as (typeof queue)[number];
+    const mine = queue.filter((run) => run.measurandId === measurandId);
+    const runs = [
+      of({ ...(mine[0] as (typeof queue)[number]), itemId: third.id, measurandId: 'another' }, 'to come'),
+      ...mine.map((run) => of(run, run.itemId === second.id ? 'done' : 'to come')),
+    ];
+    const tracks = [track('night.csv', first.name), track('log.csv', 'Ch 1'), track('log.csv', 'Ch 2')];
+    const [named, ...others] = [...proposedItems(tracks, OPEN.items, runs, measurandId).values()];
+    expect(named).toBe(first.id);
+    const left = [...new Set(mine.map(({ itemId }) => itemId))].filter(
+      (id) => id !== first.id && id !== second.id,
+    );
+    expect(others).toEqual(left.slice(0, 2));
+  });
   it('come in the order of the queue where nothing names any', () => {
     const tracks = ['Ch 1', 'Ch 2'].map((column) => track('log.csv', column));
     const next = [
