@@ -215,6 +215,21 @@ describe('editing by version', () => {
     expect((await server.send('DELETE', `${address}/${id}?version=2`)).status).toBe(204);
     expect((await server.send('PATCH', measurand, { version: 1, unit: 'kg' })).status).toBe(200);
   });
+  it('writes a new claim down once, however often it is sent', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    await server.send('POST', `/studies/${studyId}/readings`, server.readingFields(itemId, measurandId, '3'));
+    const claim = {
+      ...{ id: v7(), kind: 'figure', measurandId, order: [], itemId, value: 3, unit: '', factorId: null },
+      ...{ attribute: '', stepSize: null, source: 'the box' },
+    };
+    const sent = await Promise.all(
+      [1, 2, 3].map(() => server.send('POST', `/studies/${studyId}/claims`, claim)),
+    );
+    expect(sent.map(({ status }) => status).sort((a, b) => a - b)).toEqual([200, 200, 201]);
+    expect((await server.send('GET', `/studies/${studyId}/changes`)).body).toMatchObject([
+      { field: 'claim', before: 'null', readingsThen: 1 },
+    ]);
+  });
   it('logs an item that changes its class or role once it was read, for a reason', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const address = `/studies/${studyId}/items/${itemId}`;

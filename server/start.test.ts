@@ -84,6 +84,18 @@ describe('a server that cannot start says why in one sentence', () => {
   });
 });
 
+describe('a server without a port of its own', () => {
+  it('takes one that is free, or one that it is told to take', async () => {
+    const portOf = ({ address = '' }: Started) => Number(new URL(address).port);
+    const [first, second] = [portOf(await start(newFolder())), portOf(await start(newFolder()))];
+    // Others may come and go meanwhile.
+    for (const port of [first, second]) expect(port >= 4680 && port <= 4729, String(port)).toBe(true);
+    expect(second).not.toBe(first);
+    const third = portOf(await start(newFolder(), '--port', '0'));
+    expect([first, second]).not.toContain(third);
+  });
+});
+
 describe('a folder of data', () => {
   it('belongs to one server, also against --fresh, and is free once that was killed', async () => {
     const folder = newFolder();
