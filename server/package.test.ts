@@ -138,6 +138,20 @@ describe('a study as a package', () => {
       if (Array.isArray(own) && key !== 'notes') expect(rows, table.name).toHaveLength(own.length);
     }
   });
+  it('says of each of its files how long it is, and its hash', async () => {
+    const { id } = await fansWithPhoto();
+    const files = await unpacked(await exported(server, id));
+    const { resources } = JSON.parse((files.get('datapackage.json') as Buffer).toString('utf8')) as {
+      resources: { path: string; bytes: number; hash: string }[];
+    };
+    expect(resources.map(({ path: name }) => name).sort()).toEqual(
+      [...files.keys()].filter((name) => name !== 'datapackage.json').sort(),
+    );
+    for (const { path: name, bytes, hash } of resources) {
+      const there = files.get(name) as Buffer;
+      expect([bytes, hash], name).toEqual([there.length, hashOf(there)]);
+    }
+  });
   it('is the same study again on an empty server, photos included', async () => {
     const { id, document, photo } = await fansWithPhoto();
     const zip = await exported(server, id);
