@@ -237,6 +237,21 @@ describe('bad input is answered with where and what', () => {
     } as RequestInit);
     expect(response.status).toBe(413);
   });
+  it('a count in the address that is none', async () => {
+    const { studyId } = await server.readyStudy();
+    const asked = (count: string) => server.send('GET', `/studies/${studyId}/document?readings=${count}`);
+    for (const [count, shown] of [
+      ['ten', 'ten'],
+      ['-1', '-1'],
+      ['1.5', '1.5'],
+      ['1234567', '1234567'],
+      ['x'.repeat(90), 'x'.repeat(40)],
+    ] as const) {
+      const { status, body } = await asked(count);
+      expect([status, body.detail]).toEqual([400, `“readings” is a whole number, not “${shown}”.`]);
+    }
+    for (const count of ['0', '999999']) expect((await asked(count)).status).toBe(200);
+  });
   it('another media type, and half a JSON', async () => {
     expect(
       (await server.send('POST', '/studies', 'a=b', { 'content-type': 'application/x-www-form-urlencoded' }))
