@@ -162,6 +162,20 @@ describe('another quantity of the same reading', () => {
       direction: { kind: 'higher' },
     });
   });
+  it.each([
+    ['before-after', { as: 'percent' }],
+    ['against-reference', { as: 'relative' }],
+    ['recording', { weighting: 'C' }],
+    ['trace', { quantity: 'peak' }],
+  ])('is made by asking a %s for something else', (form, change) => {
+    const before = measurand(form);
+    const settings = { ...before.settings, ...change };
+    expect(settings).not.toEqual(before.settings);
+    expect(withSettings(before, settings)).toMatchObject({
+      margin: { value: 0 },
+      limits: { low: null, high: null },
+    });
+  });
   it('is not made by another number of rows', () => {
     const grid = measurand('grid', { unit: 'mm' });
     expect(withSettings(grid, { ...grid.settings, rows: 4 })).toEqual({
