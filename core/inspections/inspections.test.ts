@@ -114,6 +114,14 @@ describe('what is wrong with a study is noticed', () => {
       'the same value again and again',
     );
   });
+  it('names the first of two that are as long', () => {
+    const { document } = simulatedStudy({ items: 2, rounds: 12, step: 0.001 }, 6, (value, { item, round }) =>
+      item === 1 && round <= 4 ? 51.3 : item === 1 && round > 8 ? 52.4 : value,
+    );
+    const found = inspectStudy(document).find(({ kind }) => kind === 'the same value again and again');
+    expect(found?.message).toMatch(/ read 51\.3.* 4 times in a row\.$/);
+    expect(found?.readingIds).toHaveLength(4);
+  });
   it('four equal readings in a row where each is likely to be another, and not three', () => {
     const equal = (count: number) =>
       simulatedStudy({ items: 2, rounds: 12, step: 0.001 }, 6, (value, { item, round }) =>
