@@ -111,6 +111,39 @@ describe('a table of items copied from a spreadsheet', () => {
       { name: 'Width', unit: 'cm', value: 9 },
     ]);
   });
+  it('changes nothing by rows that are wrong, by figures that stand already, or where there was none', () => {
+    const items = [
+      { id: 'a', name: 'Almo', attributes: [{ name: 'Mass', unit: 'g', value: 3 }] },
+      { id: 'b', name: 'Berrin', attributes: [{ name: 'Mass', unit: 'kg', value: null }] },
+    ];
+    const table = parseItemTable('Item\tMass (g)\nAlmo\t3\nBerrin\t4\nAlmo\t9\nCor\t1\tx\n\t7\n');
+    const effects = pasteEffects(table, items);
+    expect([effects.added, effects.changed]).toEqual([[], []]);
+    expect(effects.units).toEqual([{ attribute: 'Mass', before: 'kg', after: 'g' }]);
+    expect([...effects.attributes]).toEqual([
+      ['a', [{ name: 'Mass', unit: 'g', value: 3 }]],
+      ['b', [{ name: 'Mass', unit: 'g', value: 4 }]],
+    ]);
+    // A unit that gives way is said once, however many items had it.
+    const both = items.map((item) => ({ ...item, attributes: [{ name: 'Mass', unit: 'kg', value: 3 }] }));
+    expect(pasteEffects(table, both).units).toHaveLength(1);
+    expect(pasteEffects(table, both).changed.map(({ item, after }) => [item, after])).toEqual([
+      ['Berrin', 4],
+    ]);
+  });
+  it('says what is too much, or is no table', () => {
+    const problem = (text: string) => parseItemTable(text).problem;
+    expect(problem(' ')).toMatch(/^Paste a table first/);
+    expect(problem('Item\nAlmo')).toBe('The header needs the item’s name and at least one attribute.');
+    expect(problem('Item\tMass')).toBe('There is a header and no row.');
+    expect(problem(`Item\t${'x\t'.repeat(200)}x\nAlmo`)).toMatch(/^At most \d+ columns can be taken over\.$/);
+    expect(problem(`Item\tMass\n${'Almo\t1\n'.repeat(20001)}`)).toMatch(
+      /^At most \d+ rows can be taken over\.$/,
+    );
+    expect(problem('Item\tMass\t(g)\nAlmo\t1\t2')).toBe('Column 3 has no name.');
+    expect(problem('Item\tMass\tmass\nAlmo\t1\t2')).toBe('The column “mass” is there twice.');
+    expect(problem('Item\tMass\n"Almo\t1')).toMatch(/^A quote is opened and not closed in row \d\.$/);
+  });
   it('never throws, and never gives a number that is not finite', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 200 }), (text) => {

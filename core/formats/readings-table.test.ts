@@ -55,7 +55,7 @@ describe('a long table of readings', () => {
       [items[0]?.id, measurand.id, 2, { value: '3.5' }],
     ]);
   });
-  it('passes by the rounds that are read already, and refuses one that is named twice', () => {
+  it('skips the rounds that are read already, and refuses one that is named twice', () => {
     const { readTable, read } = study();
     read(0, 1, '9');
     expect(readTable('Item,Value\nAlmo,3\n').readings[0]?.round).toBe(2);
@@ -101,6 +101,31 @@ describe('a wide table of readings', () => {
       [document.measurands[1]?.id, { before: '10', after: '12' }],
       [document.measurands[1]?.id, { before: '10', after: '11' }],
     ]);
+  });
+  it('marks what is too long, has the other decimal sign, or is of several parts in one column', () => {
+    const { readTable } = study();
+    const said = (text: string, change: Partial<Matching> = {}) =>
+      readTable(text, change).problems.map(({ message }) => message);
+    expect(said(`Item,Value\nAlmo,${'1'.repeat(61)}\n`)).toContain('This is too long for a reading.');
+    expect(said('Item;Value\nAlmo;3.5\nBerrin;4,5\nAlmo;4,6\n', { decimal: ',' })[0]).toBe(
+      '“3.5” has a decimal point, where the table has commas.',
+    );
+    expect(said('Item;Value\nAlmo;3,5\n', { decimal: '.' })[0]).toBe(
+      '“3,5” has a decimal comma, where the table has points.',
+    );
+    expect(said('Item,Measurand,Value\nAlmo,Change,3\n')).toEqual([
+      'Change is read in several parts; give each a column of its own.',
+    ]);
+    expect(said('Item,Measurand,Value\nAlmo,Nothing,3\n')[0]).toMatch(
+      /^The study has no measurand “Nothing” to read\.$/,
+    );
+  });
+  it('says how far it has come', () => {
+    const { document } = study();
+    const table = tableOf(`Item,Value\n${'Almo,3\n'.repeat(10001)}`);
+    const shares: number[] = [];
+    readReadingsTable(document, table, guessMatching(document, table), (share) => shares.push(share));
+    expect(shares).toEqual([0, 5000 / 10001, 10000 / 10001, 1]);
   });
   it('marks a part that is missing', () => {
     const { readTable } = study();

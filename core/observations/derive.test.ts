@@ -58,7 +58,7 @@ describe('what is worked out from what was read', () => {
       [ama, 2, 3],
     ]);
   });
-  it('passes over what gave way, and stands where one that was read first stands', () => {
+  it('skips what gave way, and stands where one that was read first stands', () => {
     const again = { is: 'left out', by: 'again', reason: 'taken again' } as const;
     const first = seen({ value: 6, place: 40, sessionId: 's', takenAt: 'noon', sharesRound: false });
     const [only, ...rest] = worked([seen({ value: 1, use: again }), first], [seen({ value: 2, place: 9 })]);
