@@ -2,6 +2,7 @@ import { STUDY_FORMAT_VERSION } from '../model/study-format.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
+import { MOST_ITEMS, MOST_MEASURANDS } from '../model/limits.ts';
 import { NO_CORRECTIONS } from '../model/new-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { analyseStudy } from '../analysis/analyse-study.ts';
@@ -171,6 +172,19 @@ describe('a study as CSV', () => {
     const lines = studyToCsv(document).split('\n');
     expect(lines[3]).toContain(',9,g,yes,hand,"draught, at the door",');
     expect(lines[4]).toContain(',3,g,no,,,');
+    const undone = read(0, 3, '4');
+    decide('withdraw', { readingId: undone.id, reason: 'typed twice' });
+    expect(studyToCsv(document).split('\n')[5]).toContain(',4,g,yes,undone,typed twice,');
+  });
+  it('refuses a reading of what the plan does not have, or whose parts are none', () => {
+    const { document, read } = testStudy(['Ama']);
+    read(0, 1, '9');
+    const csv = studyToCsv(document);
+    const said = (from: string | RegExp, to: string) =>
+      problemOf(() => studyFromCsv(csv.replace(from, to), foreign)).message;
+    expect(said(',Ama,I1,', ',Ama,I9,')).toBe('Line 4: column “code”: there is no item with the code “I9”.');
+    expect(said(',I1,Pull,', ',I1,Push,')).toBe('Line 4: column “measurand”: there is no measurand “Push”.');
+    expect(said(/"\[\{""name.*\}\]"/, '[half')).toBe('Line 4: column “parts” is not JSON.');
   });
   it('refuses a reading that was changed in a spreadsheet, with its line', () => {
     const changed = studyToCsv(fans).replace(/,2\.71,m\/s/, ',2.72,m/s');
@@ -207,6 +221,35 @@ describe('a plain table', () => {
     const { document } = studyFromCsv('item,value,left_out,reason\nAma,3,no,\nAma,9,yes,slipped\n', foreign);
     const analysis = atSetting(analyseStudy(document, document.measurands[0]?.id as string));
     expect(analysis.readings[1]?.use).toMatchObject({ is: 'left out', by: 'hand', reason: 'slipped' });
+  });
+  it('takes notes, units and times over, and texts as they were where they read as the number', () => {
+    const { document } = studyFromCsv(
+      'item;value;unit;note;taken_at;left_out\nAma;1,50;g;a dog;2026-05-04T10:00:00Z;\nAma;9;g; ;;x\n',
+      foreign,
+    );
+    expect(document.measurands.map(({ name, unit }) => [name, unit])).toEqual([['value', 'g']]);
+    expect(document.readings.map(({ parts, takenAt }) => [parts[0]?.text, takenAt])).toEqual([
+      ['1,50', '2026-05-04T10:00:00.000Z'],
+      ['9', foreign.now],
+    ]);
+    expect(document.notes.map(({ readingId, text }) => [readingId, text])).toEqual([
+      [document.readings[0]?.id, 'a dog'],
+    ]);
+    expect(document.decisions.map(({ readingId, reason }) => [readingId, reason])).toEqual([
+      [document.readings[1]?.id, 'left out in the imported table'],
+    ]);
+  });
+  it('has no more items and measurands than a study may have, and a name in each row', () => {
+    const rows = (count: number, row: (i: number) => string) =>
+      ['item,measurand,value', ...Array.from({ length: count }, (_, i) => row(i))].join('\n');
+    const most = (text: string) => problemOf(() => studyFromCsv(text, foreign)).message;
+    expect(most(rows(MOST_ITEMS + 1, (i) => `Item ${String(i)},Speed,1`))).toBe(
+      `Line ${String(MOST_ITEMS + 2)}: there are more than ${String(MOST_ITEMS)} items, and a study has no more.`,
+    );
+    expect(most(rows(MOST_MEASURANDS + 1, (i) => `Ama,Speed ${String(i)},1`))).toBe(
+      `Line ${String(MOST_MEASURANDS + 2)}: there are more than ${String(MOST_MEASURANDS)} measurands, and a study has no more.`,
+    );
+    expect(most('item,value\nAma,1\n ,2\n')).toBe('Line 3: column “item” is empty.');
   });
   it('must have its columns and numbers', () => {
     expect(problemOf(() => studyFromCsv('name,value\nA,1\n', foreign)).message).toContain('no column “item”');
