@@ -78,6 +78,44 @@ describe('the value of a window of a trace', () => {
     expect(ask(dip, { ...band, low: 10.5, high: 11 })).toHaveProperty('problem');
     expect(ask(dip, { ...band, low: 0, high: 20 })).toMatchObject({ value: 0, moment: 0 });
   });
+  it('recovers from below as from above', () => {
+    const up: Series = { times: Float64Array.of(0, 1, 2, 3), values: Float64Array.of(10, 4, 9.5, 10) };
+    // From 4 at 1 s to 9.5 at 2 s the line is at 9 after ten elevenths.
+    expect(valueOf(ask(up, { quantity: 'recovery', low: 9, high: 11 }))).toBeCloseTo(1 + 10 / 11, 12);
+  });
+  it('meets a level where it begins, rising, falling, or at a row', () => {
+    const saw: Series = { times: Float64Array.of(0, 2, 4, 6), values: Float64Array.of(5, 1, 9, 9) };
+    const first = (threshold: number) => valueOf(ask(saw, { quantity: 'timeTo', threshold }));
+    expect([first(5), first(1), first(9), first(3)]).toEqual([0, 2, 4, 1]);
+    expect(first(7)).toBeCloseTo(2 + 2 * (6 / 8), 12);
+    expect(first(9.1)).toBeNaN();
+  });
+  it('is in a band for as long as the lines between its rows are, level ones whole or not at all', () => {
+    const steps: Series = { times: Float64Array.of(0, 1, 2, 4, 5), values: Float64Array.of(0, 0, 10, 10, 4) };
+    const inBand = (low: number, high: number) => valueOf(ask(steps, { quantity: 'within', low, high }));
+    expect(inBand(0, 0)).toBe(1);
+    expect(inBand(10, 12)).toBe(2);
+    expect(inBand(11, 12)).toBe(0);
+    // By hand: 0.2 s of the way up, 0 s at 10, and a third of a second of the way down.
+    expect(inBand(5, 7)).toBeCloseTo(0.2 + 2 / 6, 12);
+    expect(inBand(-1, 20)).toBe(5);
+  });
+  it('needs rows enough, each time as many as it says', () => {
+    const problem = (length: number, quantity: TraceQuestion['quantity']) => {
+      const found = ask(
+        logged(length, 1, (t) => t * t),
+        { quantity },
+      );
+      return 'problem' in found ? found.problem : '';
+    };
+    expect(problem(2, 'slope')).toBe('A slope needs three rows in the window at least.');
+    expect(problem(3, 'slope')).toBe('');
+    expect(problem(4, 'fastest')).toMatch(/^The largest rate needs \d rows in the window at least\.$/);
+    expect(problem(12, 'fastest')).toBe('');
+    const one: Series = { times: Float64Array.of(1), values: Float64Array.of(1) };
+    expect(ask(one, {}, { from: 0, to: 1 })).toEqual({ problem: 'There are not two rows with a value.' });
+    expect(ask(COOLING, {}, { from: 5, to: 5 })).toEqual({ problem: 'The window ends before it begins.' });
+  });
   it('agrees with R on a slope and its interval where the residuals do not hang together', () => {
     const alternating = logged(12, 1, (t) => 2 * t + (t % 2 === 0 ? 0.5 : -0.5));
     const found = ask(alternating, { quantity: 'slope' });
