@@ -179,6 +179,53 @@ describe('against a reference', () => {
   });
 });
 
+describe('a reading that lacks a part, or has one that cannot be', () => {
+  const part = (name: string, number: number | null) => ({ name, text: '', number });
+  const worth = (form: string, parts: ReturnType<typeof part>[], settings: FormSettings = {}, unit = 'g') =>
+    formOf(form).value(parts, { unit, settings });
+  it('has no value', () => {
+    for (const [form, first, second] of [
+      ['against-reference', 'reference', 'indicated'],
+      ['before-after', 'before', 'after'],
+      ['fed-recovered', 'fed', 'recovered'],
+      ['ramp', 'release1', 'release2'],
+    ] as const) {
+      expect(worth(form, [part(first, 2), part(second, 3)]), form).not.toBeNull();
+      expect(worth(form, [part(first, null), part(second, 3)]), form).toBeNull();
+      expect(worth(form, [part(first, 2), part(second, null)]), form).toBeNull();
+    }
+    expect(worth('ramp', [part('release1', 2), part('release2', null)], { counts: 'first' })).toBe(2);
+    expect(worth('fed-recovered', [part('fed', 0), part('recovered', 0)])).toBeNull();
+  });
+  it('says nothing besides either', () => {
+    const also = (form: string, parts: ReturnType<typeof part>[], settings: FormSettings = {}) =>
+      formOf(form).also?.(parts, { unit: 'g', settings });
+    const [reference, indicated] = [part('reference', 10), part('indicated', 9)];
+    expect(also('against-reference', [reference, indicated])).toEqual({ number: -10, unit: '%' });
+    expect(also('against-reference', [reference, indicated], { as: 'relative', unit: 'kg' })?.number).toBe(
+      -1,
+    );
+    expect(also('against-reference', [part('reference', 0), indicated])).toBeUndefined();
+    expect(also('against-reference', [part('reference', null), indicated])).toBeUndefined();
+    expect(also('before-after', [part('before', 10), part('after', null)])).toBeUndefined();
+    const of = formOf('against-reference').reference;
+    expect([of?.([reference, indicated], {}), of?.([reference, indicated], { as: 'relative' })]).toEqual([
+      10,
+      null,
+    ]);
+  });
+  it('is refused at the part that cannot be', () => {
+    expect(take('against-reference', { reference: '0', indicated: '2' }, { as: 'relative' })).toMatchObject({
+      part: 'reference',
+    });
+    expect(take('against-reference', { reference: '0', indicated: '2' }).value).toBe(2);
+    expect(take('fed-recovered', { fed: '10', recovered: '-1' })).toMatchObject({ part: 'recovered' });
+    for (const count of ['-1', '1.5', '1e17'])
+      expect(take('count', { count }), count).toHaveProperty('problem');
+    expect(take('count', { count: '0' }).value).toBe(0);
+  });
+});
+
 describe('a grid', () => {
   const cells = { r1c1: '8', r1c2: '10', r2c1: '12', r2c2: '10' };
   const two = { rows: 2, columns: 2 };
