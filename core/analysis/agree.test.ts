@@ -69,6 +69,30 @@ describe('agreement of a study with its reference', () => {
     expect(calm?.pairs.length).toBeLessThan(all?.pairs.length ?? 0);
     expect(agreementOf(document, measurand.id, Number.POSITIVE_INFINITY)).toEqual(all);
   });
+  it('is of each day, where there is more than one, in their order', () => {
+    const { document, measurand, read } = testStudy(['Ama']);
+    Object.assign(measurand, { form: 'against-reference', unit: '°C' });
+    const take = (round: number, day: string, error: number, reference: number | null = 20) => {
+      const reading = read(0, round, '0');
+      reading.parts = [
+        { name: 'indicated', text: '', number: 20 + error },
+        { name: 'reference', text: '', number: reference },
+      ];
+      reading.takenAt = `${day}T10:0${String(round % 10)}:00.000Z`;
+    };
+    for (const round of [1, 2, 3]) take(round, '2026-05-05', 0.5 + 0.1 * (round % 2));
+    expect(agreementOf(document, measurand.id)?.byDay).toEqual([]);
+    for (const round of [4, 5, 6]) take(round, '2026-05-04', -0.5 + 0.1 * (round % 2));
+    // Without a reference it is no pair.
+    take(7, '2026-05-06', 3, null);
+    const byDay = agreementOf(document, measurand.id)?.byDay ?? [];
+    expect(byDay.map(({ label, agreement: { n } }) => [label, n])).toEqual([
+      ['2026-05-04', 3],
+      ['2026-05-05', 3],
+    ]);
+    expect(byDay[0]?.agreement.bias).toBeCloseTo(-0.5 + 0.1 / 3, 9);
+    expect(byDay[1]?.agreement.bias).toBeCloseTo(0.5 + 0.2 / 3, 9);
+  });
   it('is not there without a reference', () => {
     const { document, measurand } = testStudy(['Ama']);
     expect(agreementOf(document, measurand.id)).toBeUndefined();
