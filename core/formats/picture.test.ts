@@ -79,6 +79,18 @@ describe('a photo', () => {
     expect(() => pictureHead(strange)).toThrow('The picture is damaged.');
     expect(() => pictureHead(lossless(640, 480).subarray(0, 29))).toThrow('The picture ends too early.');
   });
+  it('may have fill bytes in front of a marker', () => {
+    const plain = [...jpeg(640, 480)];
+    // ITU-T T.81, B.1.1.2: any number of ff may stand in front.
+    const filled = Uint8Array.from([...plain.slice(0, 2), 0xff, 0xff, ...plain.slice(2)]);
+    expect(pictureHead(filled)).toEqual({ kind: 'jpg', width: 640, height: 480 });
+    expect(withoutPlace(filled, { kind: 'jpg' })).toEqual(
+      withoutPlace(Uint8Array.from(plain), { kind: 'jpg' }),
+    );
+    // Behind the first segment, which is 18 bytes long.
+    const damaged = Uint8Array.from([...plain.slice(0, 20), 0x12, ...plain.slice(20)]);
+    expect(() => pictureHead(damaged)).toThrow('The picture is damaged.');
+  });
   it('ends behind its end marker, over restarts, fill bytes and stuffed ones', () => {
     const plain = jpeg(64, 48);
     const scan = [1, 0xff, 0, 0xff, 0xd0, 2, 0xff, 0xff, 0xd7, 0xff, 0xc4, 0, 4, 0xff, 0xd9, 3];

@@ -83,6 +83,8 @@ describe('a time', () => {
     expect(take('timed', { time: '4:18.6' }).value).toBe(258.6);
     expect(take('timed', { time: '1:00', late: '0.4' }).value).toBe(59.6);
     expect(take('timed', { time: '3', late: '4' })).toMatchObject({ part: 'late' });
+    expect(take('timed', { time: '3', late: '3' }).value).toBe(0);
+    expect(take('timed', { time: '-3' })).toMatchObject({ part: 'time' });
     expect(take('timed', { time: '-3' })).toMatchObject({ problem: 'Time: A time is 0 or more.' });
   });
   it('keeps its splits beside it', () => {

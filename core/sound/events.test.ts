@@ -76,6 +76,8 @@ describe('the track of a recording', () => {
         meter.push(samples.subarray(from, from + block));
       return meter.track();
     });
+    // One that is shorter than a step has a level too.
+    expect(new TrackMeter({ weighting: 'Z' }, 44100, 7).track()).toEqual(Float32Array.of(-120));
     expect(tracks[0]).toEqual(tracks[1]);
     expect(tracks[0]).toHaveLength(100);
     expect(tracks[0]?.[49]).toBe(-120);
