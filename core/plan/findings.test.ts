@@ -125,6 +125,25 @@ describe('what is noticed about a plan', () => {
     measurand.expression = '[Push] * 2';
     expect(titles(document).some((title) => title.startsWith('! Cannot be worked out: Pull'))).toBe(true);
   });
+  it('is a temperature in K beside one in °C, which is taken as a difference', () => {
+    const { document, measurand } = soundPlan();
+    const other = (name: string, unit: string, expression: string | null = null) => {
+      document.measurands.push({ ...measurand, id: testId(), name, unit, expression });
+    };
+    measurand.unit = '°C';
+    other('Rise', 'K');
+    other('Room', '°F');
+    const noted = () => titles(document).filter((title) => title.includes('beside'));
+    other('Start', '°C', 'pull - room');
+    other('Ratio', '', 'rise / rise');
+    expect(noted()).toEqual([]);
+    other('End', '°C', 'pull + rise - room');
+    expect(noted()).toEqual(['K beside °C and °F: End']);
+    const text = planFindings(document).find(({ title }) => title.startsWith('K beside'))?.text;
+    expect(text).toBe(
+      'Rise in K is taken as a difference of temperatures. What is a temperature itself needs the unit of the others.',
+    );
+  });
   it('is a plan too large for any bench, with its count', () => {
     const { document } = soundPlan();
     const factors = Array.from({ length: 5 }, (_, i): Factor => ({

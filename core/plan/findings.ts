@@ -1,12 +1,15 @@
 import { quantitiesOf } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
+import type { Expression } from '../expression/expression.ts';
+import type { StudyName } from '../expression/names.ts';
 import { claimWords } from './claim-words.ts';
-import type { Claim } from '../model/parts.ts';
+import type { Claim, Measurand } from '../model/parts.ts';
 import type { PlainNote } from '../model/plain-note.ts';
 import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
+import { isTemperature, knownUnit } from '../quantity/units.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
 import { usualDirection } from './new-parts.ts';
 import { describedRule } from '../screening/described.ts';
@@ -167,11 +170,30 @@ const factors: Look = (document) =>
       : [];
   });
 
+/** A temperature from absolute zero in an expression with others, where it may have been meant as one of them. */
+function besideKelvin({ name }: Pick<Measurand, 'name'>, { uses }: Expression): PlainNote[] {
+  const temperatures = uses.filter((use) => isTemperature(use.unit));
+  const [absolute, others] = [true, false].map((from) =>
+    temperatures.filter((use) => (knownUnit(use.unit)?.zero === 0) === from),
+  ) as [StudyName[], StudyName[]];
+  const [first] = absolute;
+  return first && others.length > 0
+    ? [
+        plain(
+          `${first.unit} beside ${listed([...new Set(others.map((use) => use.unit))])}: ${name}`,
+          `${listed(absolute.map((use) => use.name))} in ${first.unit} ${absolute.length === 1 ? 'is' : 'are'} taken as ${absolute.length === 1 ? 'a difference' : 'differences'} of temperatures. What is a temperature itself needs the unit of the others.`,
+        ),
+      ]
+    : [];
+}
+
 const measured: Look = (document) =>
   measurandsInOrder(document).flatMap((measurand) => {
     if (measurand.expression !== null) {
       const read = derivedExpression(document, measurand);
-      return 'problem' in read ? [attention(`Cannot be worked out: ${measurand.name}`, read.problem)] : [];
+      return 'problem' in read
+        ? [attention(`Cannot be worked out: ${measurand.name}`, read.problem)]
+        : besideKelvin(measurand, read);
     }
     return document.items.length > 0 && !document.items.some((item) => isMeasuredOn(measurand, item))
       ? [
