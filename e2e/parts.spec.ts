@@ -60,3 +60,61 @@ test('a fold whose content is not fetched says so, and the plan goes on', async 
   await page.getByRole('heading', { name: 'Factors', exact: true }).click();
   await expect(page.getByText('Nothing else is varied.')).toBeVisible();
 });
+
+/** Answers who looks at the start page from another build; pages that are opened come as they are. */
+const handOutAnother = (page: Page, address: string) =>
+  page.route(`${address}/`, (route) => route.fulfill({ contentType: 'text/html', body: '<html></html>' }));
+
+test('a page whose file is gone with a newer program is opened again by itself, once', async ({
+  page,
+  server,
+}) => {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/plan`);
+  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  await handOutAnother(page, server.address);
+  await page.route(/assets\/rank-/, (route) => route.abort(), { times: 1 });
+  await page.getByRole('link', { name: 'Rank', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'No readings to rank yet.' })).toBeVisible();
+  expect(new URL(page.url()).pathname).toBe(`/study/${id}/rank`);
+});
+
+test('a page that cannot be fetched of the same program says so, and is not opened over and over', async ({
+  page,
+  server,
+  complaints,
+}) => {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/plan`);
+  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  const fetchAgain = await withhold(page, /assets\/rank-/);
+  await page.getByRole('link', { name: 'Rank', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'The server is away.' })).toBeVisible();
+  expectNotFetched(complaints);
+  await fetchAgain();
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('heading', { name: 'No readings to rank yet.' })).toBeVisible();
+});
+
+test('a page whose worker is gone with a newer program says so, and waits to be loaded again', async ({
+  page,
+  server,
+}) => {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/bench`);
+  for (const text of ['120', '121', '122']) {
+    await page.getByRole('textbox').fill(text);
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByText('3 of 12 readings')).toBeVisible();
+  await expect(page.getByText('Everything is saved.')).toBeVisible();
+  await handOutAnother(page, server.address);
+  const fetchAgain = await withhold(page, /assets\/analysis\.worker/);
+  await page.goto(`${server.address}/study/${id}/screen`);
+  await expect(page.getByText('The program on the server is newer than this page.')).toBeVisible();
+  await fetchAgain();
+  await page.unroute(`${server.address}/`);
+  await page.getByRole('button', { name: 'Load the page again' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Every reading counts.');
+  await expect(page.getByText('newer than this page')).toBeHidden();
+});

@@ -1,6 +1,6 @@
 import { type ComponentType, lazy } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
-import { reloadIfRenewed } from './renewed.ts';
+import { lookForNewer } from './newer-program.ts';
 import { Shell } from './shell.tsx';
 import { Missing } from './trouble.tsx';
 
@@ -10,8 +10,10 @@ const page = (load: () => Promise<ComponentType>) =>
     try {
       return { default: await load() };
     } catch (error) {
-      await reloadIfRenewed();
-      throw error;
+      if (!(await lookForNewer())) throw error;
+      // The server has the files of a newer build alone: the address is opened once more, with its pages.
+      location.reload();
+      return new Promise<never>(() => undefined);
     }
   });
 

@@ -5,12 +5,13 @@ import styled from 'styled-components';
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import { isEveryRunSettled } from '../../core/bench/queue.ts';
 import { Button } from '../ui/button.tsx';
+import { LoadAgain } from '../ui/load-again.tsx';
 import { FORCED, HAND, NARROW, PRINT, focusRing } from '../ui/tokens.ts';
 import { dayAndTime } from '../ui/when.ts';
 import { useContact } from './api/contact.ts';
 import { useLive } from './api/live.ts';
 import { patchStudy, useStudyDocument } from './api/studies.ts';
-import { useIsRenewed } from './renewed.ts';
+import { useIsNewer } from './newer-program.ts';
 import { InHead } from './shell.tsx';
 import { tell } from './tell.ts';
 
@@ -146,21 +147,6 @@ function Deleted({ study }: { study: StudyDocument['study'] }) {
   );
 }
 
-/** Says that the server was brought up to date under this page. */
-const Renewed = () => (
-  <Away role="status">
-    The program on the server is newer than this page. What you typed here is kept.
-    <Button
-      size="small"
-      onPress={() => {
-        location.reload();
-      }}
-    >
-      Load the page again
-    </Button>
-  </Away>
-);
-
 /** A study's title, its five stages as tabs, and the open stage. */
 export function StudyFrame() {
   const { studyId = '' } = useParams();
@@ -170,7 +156,7 @@ export function StudyFrame() {
   const atBench = useMatch('/study/:studyId/bench') !== null;
   useLive(atBench ? undefined : studyId, false);
   const { awaySince } = useContact();
-  const renewed = useIsRenewed();
+  const isNewer = useIsNewer();
   // Whoever works does not wait for it.
   const later = useDeferredValue(document);
   const benchDone = useMemo(() => isEveryRunSettled(later), [later]);
@@ -207,7 +193,12 @@ export function StudyFrame() {
           browser and sent when it is back.
         </Away>
       )}
-      {awaySince === undefined && renewed && <Renewed />}
+      {awaySince === undefined && isNewer && (
+        <Away role="status">
+          The program on the server is newer than this page. What you recorded is kept.
+          <LoadAgain />
+        </Away>
+      )}
       {study.status === 'deleted' && <Deleted study={study} />}
       <Outlet context={document} />
     </>

@@ -1,6 +1,6 @@
 import { type ReactNode, Suspense } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
-import { Button } from './button.tsx';
+import { LoadAgain } from './load-again.tsx';
 import { Note } from './note.tsx';
 
 /** Whether something went wrong because a file of the program could not be fetched. */
@@ -18,14 +18,7 @@ function Missing({ error, quiet }: { error: unknown; quiet: boolean }) {
       title="This part could not be fetched: the server is away, or newer than this page."
     >
       <div style={{ marginTop: 6 }}>
-        <Button
-          size="small"
-          onPress={() => {
-            location.reload();
-          }}
-        >
-          Load the page again
-        </Button>
+        <LoadAgain />
       </div>
     </Note>
   );

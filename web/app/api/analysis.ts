@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type Remote, proxy, wrap } from 'comlink';
+import { type Remote, proxy } from 'comlink';
 import { useCallback } from 'react';
 import type { MeasurandAnalysis, StudyAnalysisOptions } from '../../../core/analysis/analyse-study.ts';
 import type { BaselineFamily } from '../../../core/analysis/baseline-families.ts';
@@ -17,15 +17,12 @@ import type { StudyDocument } from '../../../core/model/study-document.ts';
 import type { AnalysisWorker, StudyTableRead, TableRead } from '../../workers/analysis.worker.ts';
 import { studyChange } from '../../workers/held.ts';
 import { Unpacker } from '../../workers/unpacker.ts';
-import { reloadIfRenewed } from '../renewed.ts';
+import { called } from './worker.ts';
 
-function newWorker() {
-  const started = new Worker(new URL('../../workers/analysis.worker.ts', import.meta.url), {
-    type: 'module',
-  });
-  started.addEventListener('error', () => void reloadIfRenewed());
-  return wrap<AnalysisWorker>(started);
-}
+const newWorker = () =>
+  called<AnalysisWorker>(
+    new Worker(new URL('../../workers/analysis.worker.ts', import.meta.url), { type: 'module' }),
+  );
 
 let worker: Remote<AnalysisWorker> | undefined;
 const analyst = (): Remote<AnalysisWorker> => (worker ??= newWorker());

@@ -1,5 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { type Remote, proxy, wrap } from 'comlink';
+import { type Remote, proxy } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { SoundWindow } from '../../../core/formats/recording-value.ts';
 import type { FilePart, FormSettings } from '../../../core/model/parts.ts';
@@ -10,10 +10,11 @@ import type { RunningRecording } from '../../../core/model/instrument.ts';
 import { request } from './client.ts';
 import { documentKey, queryClient } from './studies.ts';
 import { keepFile } from './traces.ts';
+import { called } from './worker.ts';
 
 let worker: Remote<RecordingWorker> | undefined;
 export function soundReader(): Remote<RecordingWorker> {
-  worker ??= wrap<RecordingWorker>(
+  worker ??= called<RecordingWorker>(
     new Worker(new URL('../../workers/recording.worker.ts', import.meta.url), { type: 'module' }),
   );
   return worker;

@@ -1,5 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { type Remote, wrap } from 'comlink';
+import type { Remote } from 'comlink';
 import { v7 } from 'uuid';
 import type { TrackOf } from '../../../core/formats/trace-reading.ts';
 import type { RunningLog } from '../../../core/model/instrument.ts';
@@ -9,10 +9,11 @@ import type { TimeWindow } from '../../../core/trace/series.ts';
 import type { TraceWorker } from '../../workers/trace.worker.ts';
 import { request } from './client.ts';
 import { createPart, documentKey, queryClient } from './studies.ts';
+import { called } from './worker.ts';
 
 let worker: Remote<TraceWorker> | undefined;
 function reader(): Remote<TraceWorker> {
-  worker ??= wrap<TraceWorker>(
+  worker ??= called<TraceWorker>(
     new Worker(new URL('../../workers/trace.worker.ts', import.meta.url), { type: 'module' }),
   );
   return worker;
