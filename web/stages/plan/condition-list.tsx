@@ -7,6 +7,7 @@ import { newCondition } from '../../../core/plan/new-parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
+import { RangeFields } from '../../app/range-fields.tsx';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
 import { IconButton } from '../../ui/icon-button.tsx';
@@ -65,25 +66,11 @@ function QuantityFields({
         check={(value) => (value < 0 ? 'A drift is 0 or more.' : undefined)}
         save={(next) => save({ tolerableDrift: next })}
       />
-      <SavedNumber
-        label="Wait below"
-        saved={limits.low}
+      <RangeFields
+        range={limits}
+        labels={['Wait below', 'Wait above']}
         unit={unit}
-        placeholder="–"
-        check={(low) =>
-          limits.high !== null && low >= limits.high ? 'Must be below the other limit.' : undefined
-        }
-        save={(low) => save({ limits: { ...limits, low } })}
-      />
-      <SavedNumber
-        label="Wait above"
-        saved={limits.high}
-        unit={unit}
-        placeholder="–"
-        check={(high) =>
-          limits.low !== null && high <= limits.low ? 'Must be above the other limit.' : undefined
-        }
-        save={(high) => save({ limits: { ...limits, high } })}
+        save={(range) => save({ limits: range })}
       />
     </>
   );

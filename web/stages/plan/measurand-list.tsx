@@ -10,6 +10,7 @@ import { ruleWords } from '../../../core/screening/words.ts';
 import { DESCRIBED_RULES } from '../../../core/screening/described.ts';
 import { createPart, deletePart, patchPart } from '../../app/api/studies.ts';
 import { SavedNumber, SavedText } from '../../app/draft-field.tsx';
+import { RangeFields } from '../../app/range-fields.tsx';
 import { newMeasurand } from '../../../core/plan/new-parts.ts';
 import { Button } from '../../ui/button.tsx';
 import { Choice } from '../../ui/choice.tsx';
@@ -234,27 +235,12 @@ function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save 
           }}
         />
       </Span>
-      <SavedNumber
-        columns={2}
-        label="Plausible from"
-        saved={limits.low}
+      <RangeFields
+        range={limits}
+        labels={['Plausible from', 'to']}
+        columns={[2, 2]}
         unit={unit}
-        placeholder="–"
-        check={(low) =>
-          limits.high !== null && low >= limits.high ? 'Must be below the upper limit.' : undefined
-        }
-        save={(low) => save({ limits: { ...limits, low } })}
-      />
-      <SavedNumber
-        columns={2}
-        label="to"
-        saved={limits.high}
-        unit={unit}
-        placeholder="–"
-        check={(high) =>
-          limits.low !== null && high <= limits.low ? 'Must be above the lower limit.' : undefined
-        }
-        save={(high) => save({ limits: { ...limits, high } })}
+        save={(range) => save({ limits: range })}
       />
     </>
   );

@@ -1,6 +1,7 @@
 import { hasReference } from '../../../core/forms/index.ts';
 import type { Measurand, Spec } from '../../../core/model/parts.ts';
 import { SavedNumber } from '../../app/draft-field.tsx';
+import { RangeFields } from '../../app/range-fields.tsx';
 import { tell } from '../../app/tell.ts';
 import { Choice } from '../../ui/choice.tsx';
 import { Span } from '../../ui/span.tsx';
@@ -107,23 +108,12 @@ export function SpecFields({
   };
   return (
     <>
-      <SavedNumber
-        columns={2}
-        label={hasReference(measurand) ? 'Spec: error from' : 'Spec from'}
-        saved={low}
+      <RangeFields
+        range={{ low, high }}
+        labels={[hasReference(measurand) ? 'Spec: error from' : 'Spec from', 'to']}
+        columns={[2, 2]}
         unit={shown}
-        placeholder="–"
-        check={(value) => (high !== null && value >= high ? 'Must be below the upper limit.' : undefined)}
-        save={(value) => change({ low: value })}
-      />
-      <SavedNumber
-        columns={2}
-        label="to"
-        saved={high}
-        unit={shown}
-        placeholder="–"
-        check={(value) => (low !== null && value <= low ? 'Must be above the lower limit.' : undefined)}
-        save={(value) => change({ high: value })}
+        save={change}
       />
       {spec && <KeptFields spec={spec} unit={unit} of={percentOf(measurand)} change={change} />}
       {spec && hasReference(measurand) && <BelowFields spec={spec} unit={unit} change={change} />}
