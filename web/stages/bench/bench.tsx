@@ -135,7 +135,11 @@ function useEntryFocus({ run, undone }: AtBench, dialogOpen: boolean, reads: boo
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (!dialogOpen) input.current?.focus();
-  }, [run?.key, run?.state, dialogOpen, reads]);
+  }, [run?.key, run?.state, dialogOpen]);
+  useEffect(() => {
+    // The field is another one once an instrument reads; who is busy elsewhere is not called away.
+    if (!dialogOpen && document.activeElement === document.body) input.current?.focus();
+  }, [reads, dialogOpen]);
   // What an undo brought back is selected, so that the right number is typed over it.
   useEffect(() => {
     if (undone && !dialogOpen) input.current?.select();
