@@ -1,8 +1,8 @@
+import partition from 'lodash/partition.js';
 import { quantitiesOf } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
 import { derivedExpression } from '../expression/derived.ts';
 import type { Expression } from '../expression/expression.ts';
-import type { StudyName } from '../expression/names.ts';
 import { claimWords } from './claim-words.ts';
 import type { Claim, Measurand } from '../model/parts.ts';
 import type { PlainNote } from '../model/plain-note.ts';
@@ -173,9 +173,7 @@ const factors: Look = (document) =>
 /** A temperature from absolute zero in an expression with others, where it may have been meant as one of them. */
 function besideKelvin({ name }: Pick<Measurand, 'name'>, { uses }: Expression): PlainNote[] {
   const temperatures = uses.filter((use) => isTemperature(use.unit));
-  const [absolute, others] = [true, false].map((from) =>
-    temperatures.filter((use) => (knownUnit(use.unit)?.zero === 0) === from),
-  ) as [StudyName[], StudyName[]];
+  const [absolute, others] = partition(temperatures, (use) => knownUnit(use.unit)?.zero === 0);
   const [first] = absolute;
   return first && others.length > 0
     ? [

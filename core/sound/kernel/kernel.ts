@@ -5,8 +5,8 @@ export const MOST = 8192;
 /** Samples of a step whose squares are summed up together. */
 export const STEP = 16;
 const CHANNELS = 8;
-/** Of a number. */
-const BYTES = 8;
+/** Bytes of a number. */
+const NUMBER = 8;
 /** Taps of the filters that look between samples; so many samples are kept of the block before. */
 export const TAPS = 24;
 
@@ -90,15 +90,15 @@ function load() {
     },
     /** Filters one or two channels into that room. */
     filterIn: (how: KernelFilter, blocks: readonly Float64Array[], scale: number): void => {
-      exports[how](blocks[0]?.length ?? 0, ...placesOf(blocks), BYTES, scale);
+      exports[how](blocks[0]?.length ?? 0, ...placesOf(blocks), NUMBER, scale);
     },
     /** Filters what is in that room once more. */
     filterAgain: (how: KernelFilter, frames: number, scale: number): void => {
       const left = exports.WORK.value;
-      exports[how](frames, left, left + BYTES, 2 * BYTES, scale);
+      exports[how](frames, left, left + NUMBER, 2 * NUMBER, scale);
     },
     /** A block of a file, as it came. */
-    bytes: new Uint8Array(buffer, exports.BYTES.value, MOST * CHANNELS * BYTES),
+    bytes: new Uint8Array(buffer, exports.BYTES.value, MOST * CHANNELS * NUMBER),
     /** The samples of each channel of it. */
     rooms: rooms(exports.ROOMS, CHANNELS),
     /** Samples of two channels that are being filtered, beside each other. */
