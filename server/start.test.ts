@@ -84,8 +84,8 @@ describe('a server that cannot start says why in one sentence', () => {
   });
 });
 
-describe('a server without a port of its own', () => {
-  it('takes one that is free, or one that it is told to take', async () => {
+describe('the port of a server', () => {
+  it('is any free one where none is named', async () => {
     const portOf = ({ address = '' }: Started) => Number(new URL(address).port);
     const [first, second] = [portOf(await start(newFolder())), portOf(await start(newFolder()))];
     // Others may come and go meanwhile.

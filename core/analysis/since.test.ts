@@ -154,9 +154,9 @@ describe('the same items measured again', () => {
     const [, now] = [read(THEN), read(THEN)];
     now.measurand.margin = { kind: 'absolute', value: 3 };
     expect(sinceSentence(held(now, [read(THEN)]), 0)).toBe('All 3 items have not changed appreciably.');
-    const one = read({ Ama: THEN.Ama });
-    one.measurand.margin = { kind: 'absolute', value: 3 };
-    expect(sinceSentence(held(one, [read({ Ama: THEN.Ama })]), 0)).toBe('Ama has not changed appreciably.');
+    const alone = read({ Ama: THEN.Ama });
+    alone.measurand.margin = { kind: 'absolute', value: 3 };
+    expect(sinceSentence(held(alone, [read({ Ama: THEN.Ama })]), 0)).toBe('Ama has not changed appreciably.');
     expect(sinceSentence(moved({}), 7)).toBe('');
     expect(sinceNotes(moved({}), 7)).toEqual([]);
   });

@@ -9,7 +9,7 @@ const said = (document: Parameters<typeof benchLog>[0]) =>
   benchLog(document)
     .map(({ text, undone }) => `${undone ? '~' : ''}${text.replaceAll('\u202f', ' ')}`)
     .reverse();
-const at = (minute: number) => `2026-05-04T10:${String(minute).padStart(2, '0')}:00.000Z`;
+const instant = (minute: number) => `2026-05-04T10:${String(minute).padStart(2, '0')}:00.000Z`;
 
 function bench() {
   const made = testStudy(['Ama', 'Bel']);
@@ -17,7 +17,7 @@ function bench() {
   const { id: studyId, version, createdAt, updatedAt } = document.study;
   const begin = (about: Partial<Session>): Session => {
     const id = `s${String(document.sessions.length)}`;
-    const session = { id, studyId, version, createdAt, updatedAt, ...newSession(at(0)), ...about };
+    const session = { id, studyId, version, createdAt, updatedAt, ...newSession(instant(0)), ...about };
     document.sessions.push(session);
     return session;
   };
@@ -27,7 +27,7 @@ function bench() {
 describe('the log of the bench', () => {
   it('says of each decision what it was about, and why', () => {
     const { document, items, measurand, read, decide } = bench();
-    const { id: readingId } = Object.assign(read(0, 1, '3'), { takenAt: at(1) });
+    const { id: readingId } = Object.assign(read(0, 1, '3'), { takenAt: instant(1) });
     const run = { round: 2, itemId: items[1]?.id as string, measurandId: measurand.id, levelIds: [] };
     const decisions: Parameters<typeof decide>[] = [
       ['misfire', { readingId, reason: 'a bump' }],
@@ -47,7 +47,7 @@ describe('the log of the bench', () => {
       ['look', { reason: 'after round 3' }],
       ['leave-out', { readingId: 'gone' }],
     ];
-    decisions.forEach(([action, about], i) => decide(action, { ...about, decidedAt: at(2 + i) }));
+    decisions.forEach(([action, about], i) => decide(action, { ...about, decidedAt: instant(2 + i) }));
     expect(said(document)).toEqual([
       'Ama, round 1: 3 g',
       'Misfire of Ama, round 1: 3 g (a bump)',
@@ -73,18 +73,18 @@ describe('the log of the bench', () => {
     const reading = read(1, 1, '3');
     document.measurands.push({ ...measurand, id: 'other', name: 'Push' });
     expect(said(document)).toEqual(['Bel, Pull, round 1: 3 g']);
-    decide('withdraw', { readingId: reading.id, decidedAt: at(9) });
+    decide('withdraw', { readingId: reading.id, decidedAt: instant(9) });
     expect(said(document)[0]).toBe('~Bel, Pull, round 1: 3 g');
   });
   it('says an import once, from where it came, and that it was taken back', () => {
     const { document, begin, read, decide } = bench();
     begin({ kind: 'import', note: 'table.csv' });
-    begin({ kind: 'import', note: '', startedAt: at(1) });
+    begin({ kind: 'import', note: '', startedAt: instant(1) });
     read(0, 1, '3').sessionId = 's0';
     read(1, 1, '4').sessionId = 's0';
     read(1, 2, '4').sessionId = 's1';
     expect(said(document)).toEqual(['Imported 2 readings from table.csv', 'Imported 1 reading']);
-    decide('withdraw', { sessionId: 's0', decidedAt: at(2) });
+    decide('withdraw', { sessionId: 's0', decidedAt: instant(2) });
     expect(said(document)).toEqual([
       '~Imported 2 readings from table.csv',
       'Imported 1 reading',
@@ -98,22 +98,22 @@ describe('the log of the bench', () => {
     begin({
       operator: 'Ola',
       pauses: [
-        { from: at(2), to: at(3) },
-        { from: at(6), to: at(7) },
+        { from: instant(2), to: instant(3) },
+        { from: instant(6), to: instant(7) },
       ],
       conditions: [
-        { ...condition, takenAt: at(4) },
-        { ...condition, conditionId: 'gone', takenAt: at(4) },
+        { ...condition, takenAt: instant(4) },
+        { ...condition, conditionId: 'gone', takenAt: instant(4) },
         { ...condition, takenAt: '2026-05-04T09:00:00.000Z' },
-        { ...condition, at: 'start', takenAt: at(1) },
+        { ...condition, at: 'start', takenAt: instant(1) },
       ],
-      endedAt: at(7),
+      endedAt: instant(7),
     });
     begin({
-      startedAt: at(8),
+      startedAt: instant(8),
       continuesId: 's0',
       instrument: 'Meter 2',
-      pauses: [{ from: at(9), to: null }],
+      pauses: [{ from: instant(9), to: null }],
     });
     const lines = said(document);
     expect(lines.map((line) => line.replace(/^Conditions: .*21.*, a condition: 21$/, 'Conditions'))).toEqual([
@@ -124,7 +124,7 @@ describe('the log of the bench', () => {
   it('says notes and photos, with their words and without', () => {
     const { document } = bench();
     const note = (id: string, text: string, photo: string | null, removed = false) =>
-      ({ id, text, photo, removed, notedAt: at(1) }) as never;
+      ({ id, text, photo, removed, notedAt: instant(1) }) as never;
     document.notes.push(note('a', 'Loud', null), note('b', 'The rig', 'x.png'), note('c', '', 'y.png', true));
     expect(said(document)).toEqual(['Note: Loud', 'Photo: The rig', '~Photo']);
   });

@@ -38,11 +38,15 @@ describe('items of tracks', () => {
     expect([...proposedItems(tracks, OPEN.items, queue, measurandId).values()]).toEqual([first.id, first.id]);
   });
   it('are none that another track names, none that was read, and none of another measurand', () => {
-    const of = (run: (typeof queue)[number], state: string) => ({ ...run, state }) as (typeof queue)[number];
+    const inState = (run: (typeof queue)[number], state: string) =>
+      ({ ...run, state }) as (typeof queue)[number];
     const mine = queue.filter((run) => run.measurandId === measurandId);
     const runs = [
-      of({ ...(mine[0] as (typeof queue)[number]), itemId: third.id, measurandId: 'another' }, 'to come'),
-      ...mine.map((run) => of(run, run.itemId === second.id ? 'done' : 'to come')),
+      inState(
+        { ...(mine[0] as (typeof queue)[number]), itemId: third.id, measurandId: 'another' },
+        'to come',
+      ),
+      ...mine.map((run) => inState(run, run.itemId === second.id ? 'done' : 'to come')),
     ];
     const tracks = [track('night.csv', first.name), track('log.csv', 'Ch 1'), track('log.csv', 'Ch 2')];
     const [named, ...others] = [...proposedItems(tracks, OPEN.items, runs, measurandId).values()];

@@ -22,24 +22,24 @@ function study(expressions: Record<string, string>) {
 
 describe('the expression of a derived measurand', () => {
   it('uses what it names', () => {
-    const of = study({ Twice: 'pull * 2', More: 'twice + pull' });
-    expect(of('Twice')).toEqual(['Pull']);
-    expect(of('More')).toEqual(['Twice', 'Pull']);
+    const uses = study({ Twice: 'pull * 2', More: 'twice + pull' });
+    expect(uses('Twice')).toEqual(['Pull']);
+    expect(uses('More')).toEqual(['Twice', 'Pull']);
   });
   it('is not made of itself, whether at once or over others', () => {
     expect(study({ Twice: 'twice * 2' })('Twice')).toBe('“Twice” is made of itself.');
-    const of = study({ One: 'two + pull', Two: 'three * 2', Three: 'pull + one', Four: 'one + pull' });
-    expect(of('One')).toBe('“One” needs “Two” needs “Three” needs “One”: that goes in a circle.');
-    expect(of('Two')).toBe('“Two” needs “Three” needs “One” needs “Two”: that goes in a circle.');
-    expect(of('Four')).toBe('“One” needs “Two” needs “Three” needs “One”: that goes in a circle.');
+    const uses = study({ One: 'two + pull', Two: 'three * 2', Three: 'pull + one', Four: 'one + pull' });
+    expect(uses('One')).toBe('“One” needs “Two” needs “Three” needs “One”: that goes in a circle.');
+    expect(uses('Two')).toBe('“Two” needs “Three” needs “One” needs “Two”: that goes in a circle.');
+    expect(uses('Four')).toBe('“One” needs “Two” needs “Three” needs “One”: that goes in a circle.');
   });
   it('may reach the same one on two ways', () => {
-    const of = study({ Left: 'pull * 2', Right: 'pull * 3', Both: 'left + right + left' });
-    expect(of('Both')).toEqual(expect.arrayContaining(['Left', 'Right']));
+    const uses = study({ Left: 'pull * 2', Right: 'pull * 3', Both: 'left + right + left' });
+    expect(uses('Both')).toEqual(expect.arrayContaining(['Left', 'Right']));
   });
   it('says what is wrong with itself, and nothing of what is wrong with others', () => {
-    const of = study({ Broken: 'push * 2', Leaning: 'broken + pull' });
-    expect(of('Broken')).toMatch(/push/);
-    expect(of('Leaning')).toEqual(['Broken', 'Pull']);
+    const uses = study({ Broken: 'push * 2', Leaning: 'broken + pull' });
+    expect(uses('Broken')).toMatch(/push/);
+    expect(uses('Leaning')).toEqual(['Broken', 'Pull']);
   });
 });

@@ -8,7 +8,7 @@ import { testId, testStudy } from '../testing-study.ts';
 import { type PackageTable, dataPackage, packageTables, tableCsv, tablePath } from './data-package.ts';
 
 const DEMOS = { deskFans, recordedFans, tapAerators } as unknown as Record<string, StudyDocument>;
-const all = (document: StudyDocument) =>
+const tablesByName = (document: StudyDocument) =>
   new Map(packageTables(document).map((table) => [table.name, table] as const));
 const rowsOf = (table: PackageTable | undefined) =>
   [...(table?.rows() ?? [])].map((row) =>
@@ -16,7 +16,7 @@ const rowsOf = (table: PackageTable | undefined) =>
   );
 
 describe.each(Object.entries(DEMOS))('the tables of %s', (_, document) => {
-  const tables = all(document);
+  const tables = tablesByName(document);
   it('hold to their schemas', () => {
     for (const { name, schema, rows } of tables.values()) {
       for (const row of rows()) {
@@ -72,7 +72,7 @@ describe('the table of readings', () => {
     decide('withdraw', { readingId: undone.id, reason: 'typed twice' });
     const typed = read(1, 2, '6');
     typed.measurandId = measurand.id;
-    const rows = new Map(rowsOf(all(document).get('readings')).map((row) => [row.id, row]));
+    const rows = new Map(rowsOf(tablesByName(document).get('readings')).map((row) => [row.id, row]));
     expect(rows.get(plain.id)).toMatchObject({ value: 3.5, left_out: false, left_out_by: '', reason: '' });
     expect(rows.get(byHand.id)).toMatchObject({ left_out: true, left_out_by: 'hand', reason: 'a bump' });
     expect(rows.get(undone.id)).toMatchObject({
@@ -101,7 +101,7 @@ describe('the tables of what stands besides', () => {
     document.notes.push({ id: 'n', itemId, text: 'Seen', photo: null, removed: true } as never);
     document.factors.push({ id: 'f', name: 'Water', kind: 'treatment', unit: '' } as never);
     document.levels.push({ id: 'l', factorId: 'f', name: 'soft', value: null, baseline: true } as never);
-    const tables = all(document);
+    const tables = tablesByName(document);
     const rows = (name: string) => rowsOf(tables.get(name));
     expect(rows('figures')).toMatchObject([{ ...{ item_id: itemId, kind: 'range', low: 1, high: null } }]);
     expect(rows('figure-levels')).toEqual([{ figure_id: figure.id, factor_id: 'f', level_id: 'l' }]);

@@ -210,11 +210,11 @@ describe('a reading that lacks a part, or has one that cannot be', () => {
     expect(also('against-reference', [part('reference', 0), indicated])).toBeUndefined();
     expect(also('against-reference', [part('reference', null), indicated])).toBeUndefined();
     expect(also('before-after', [part('before', 10), part('after', null)])).toBeUndefined();
-    const of = formOf('against-reference').reference;
-    expect([of?.([reference, indicated], {}), of?.([reference, indicated], { as: 'relative' })]).toEqual([
-      10,
-      null,
-    ]);
+    const referenceIn = formOf('against-reference').reference;
+    expect([
+      referenceIn?.([reference, indicated], {}),
+      referenceIn?.([reference, indicated], { as: 'relative' }),
+    ]).toEqual([10, null]);
   });
   it('is refused at the part that cannot be', () => {
     expect(take('against-reference', { reference: '0', indicated: '2' }, { as: 'relative' })).toMatchObject({

@@ -427,10 +427,10 @@ describe('the margin from which two are the same', () => {
           const said = ties(readings, { better });
           const margin = Number(/From ([\d.]+)/u.exec(said ?? '')?.[1] ?? Number.NaN);
           if (Number.isNaN(margin)) return;
-          const at = (value: number) =>
+          const verdictAt = (value: number) =>
             study(readings, { better, margin: { kind: 'absolute', value } }).analysis.pairs[0]?.verdict;
-          expect(at(margin)).toBe('same');
-          expect(at(0.9 * margin - 0.1)).not.toBe('same');
+          expect(verdictAt(margin)).toBe('same');
+          expect(verdictAt(0.9 * margin - 0.1)).not.toBe('same');
         },
       ),
       { seed: 12, numRuns: 150 },

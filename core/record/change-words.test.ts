@@ -131,26 +131,26 @@ describe('corrections in words', () => {
     ]);
   });
   it('are switched one by one', () => {
-    const all = {
+    const everything = {
       unit: { on: true, from: '°F' },
       calibrations: [calibration, { ...calibration, instrument: 'Other' }],
       tare: { on: true, value: 1 },
       ambient,
     };
-    const layers = corrections(all);
+    const layers = corrections(everything);
     expect(layers.map(({ key }) => key)).toEqual([
       ...['unit', 'calibration Meter', 'calibration Other', 'tare', 'ambient'],
     ]);
-    const now = { ...NO_CORRECTIONS, ...all } as never;
+    const now = { ...NO_CORRECTIONS, ...everything } as never;
     for (const [i, { switched }] of layers.entries()) {
       const after = switched(now, false);
-      const on = [
+      const inForce = [
         after.unit?.on,
         ...after.calibrations.map((each) => each.on),
         after.tare?.on,
         after.ambient?.on,
       ];
-      expect(on).toEqual([0, 1, 2, 3, 4].map((place) => place !== i));
+      expect(inForce).toEqual([0, 1, 2, 3, 4].map((place) => place !== i));
       // One that is not there any more stays away.
       expect(switched(NO_CORRECTIONS, true)).toEqual(NO_CORRECTIONS);
     }

@@ -107,11 +107,11 @@ describe('a document that an earlier version wrote', () => {
     ]);
   });
   it('has waits before readings, and one time for a reading of any measurand', () => {
-    const of = (study: object, measurand = {}) => {
+    const upgraded = (study: object, measurand = {}) => {
       const whole = brought(1, { study, measurands: [measurand] });
       return [whole.study, (whole.measurands as unknown as object[])[0]] as const;
     };
-    const [study, measurand] = of({
+    const [study, measurand] = upgraded({
       timing: { setupS: 5, readingS: 12 },
       procedure: { waits: [{ minutes: 1 }, { when: 'session' }] },
     });
@@ -121,8 +121,8 @@ describe('a document that an earlier version wrote', () => {
     });
     expect(study).not.toHaveProperty('timing.readingS');
     expect(measurand).toMatchObject({ readingS: 12, expression: null, onItems: null, settings: {} });
-    expect(of({ timing: { setupS: 5 } }, { readingS: 3 })[1]).toMatchObject({ readingS: 3 });
-    expect(of({ timing: 'soon', procedure: { waits: 'long' } })).toMatchObject([
+    expect(upgraded({ timing: { setupS: 5 } }, { readingS: 3 })[1]).toMatchObject({ readingS: 3 });
+    expect(upgraded({ timing: 'soon', procedure: { waits: 'long' } })).toMatchObject([
       { timing: 'soon', procedure: { waits: 'long' } },
       { readingS: 20 },
     ]);

@@ -91,11 +91,11 @@ describe('a score as it is printed', () => {
     expect(reachWords([0.6, 0.7], { school: 'span' })).toBe('0.600 to 0.700');
   });
   it('says how it is made, of what has a weight', () => {
-    const of = (shares: number[]) =>
+    const sentence = (shares: number[]) =>
       plain(scoringSentence(scores(2, { shares }), { school: 'span' } as never));
-    expect(of([2 / 3, 1 / 3])).toMatch(/: Speed 66\.7 % and Noise 33\.3 %\.$/);
-    expect(of([1, 0])).toMatch(/: Speed 100 %\.$/);
-    expect(of([0, 0])).toMatch(/: no weights\.$/);
+    expect(sentence([2 / 3, 1 / 3])).toMatch(/: Speed 66\.7 % and Noise 33\.3 %\.$/);
+    expect(sentence([1, 0])).toMatch(/: Speed 100 %\.$/);
+    expect(sentence([0, 0])).toMatch(/: no weights\.$/);
   });
 });
 

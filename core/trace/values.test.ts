@@ -112,8 +112,8 @@ describe('the value of a window of a trace', () => {
     expect(problem(3, 'slope')).toBe('');
     expect(problem(4, 'fastest')).toMatch(/^The largest rate needs \d rows in the window at least\.$/);
     expect(problem(12, 'fastest')).toBe('');
-    const one: Series = { times: Float64Array.of(1), values: Float64Array.of(1) };
-    expect(ask(one, {}, { from: 0, to: 1 })).toEqual({ problem: 'There are not two rows with a value.' });
+    const single: Series = { times: Float64Array.of(1), values: Float64Array.of(1) };
+    expect(ask(single, {}, { from: 0, to: 1 })).toEqual({ problem: 'There are not two rows with a value.' });
     expect(ask(COOLING, {}, { from: 5, to: 5 })).toEqual({ problem: 'The window ends before it begins.' });
   });
   it('agrees with R on a slope and its interval where the residuals do not hang together', () => {

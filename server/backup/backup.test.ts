@@ -198,19 +198,31 @@ describe('what is no whole backup is refused, and leaves nothing behind', () => 
     const say = (change: object) => ({ 'about.json': about({ sha256: hash(database), ...change }) });
     const held = { 'brackenridge.sqlite': database, [`photos/${PHOTO}`]: PICTURE, [`files/${TRACE}`]: TABLE };
     const whole = { photos: 1, files: 1 };
-    const of = async (entries: Record<string, Buffer>, why: RegExp) => {
+    const refusedZip = async (entries: Record<string, Buffer>, why: RegExp) => {
       await refused(await zipOf(entries), why);
     };
-    await of(held, /^It is no backup of Brackenridge\.$/);
-    await of({ ...say({ ...whole, format: 'another' }), ...held }, /^It is no backup of Brackenridge\.$/);
-    await of({ ...say({ ...whole, sha256: 'x' }), ...held }, /^It is no backup of Brackenridge\.$/);
-    await of({ 'about.json': Buffer.from('{"format"'), ...held }, /^It is no backup of Brackenridge\.$/);
-    await of({ 'about.json': Buffer.alloc(10_001, ' '), ...held }, /^It is no backup of Brackenridge\.$/);
-    await of({ ...say({ ...whole, sha256: hash(TABLE) }), ...held }, /^The database in it is damaged\.$/);
-    await of({ ...say({ photos: 2, files: 1 }), ...held }, /^Photos are missing in it\.$/);
-    await of({ ...say({ photos: 1, files: 2 }), ...held }, /^Files are missing in it\.$/);
-    await of({ ...say({ photos: 1 }), ...held }, /^Files are missing in it\.$/);
-    await of(
+    await refusedZip(held, /^It is no backup of Brackenridge\.$/);
+    await refusedZip(
+      { ...say({ ...whole, format: 'another' }), ...held },
+      /^It is no backup of Brackenridge\.$/,
+    );
+    await refusedZip({ ...say({ ...whole, sha256: 'x' }), ...held }, /^It is no backup of Brackenridge\.$/);
+    await refusedZip(
+      { 'about.json': Buffer.from('{"format"'), ...held },
+      /^It is no backup of Brackenridge\.$/,
+    );
+    await refusedZip(
+      { 'about.json': Buffer.alloc(10_001, ' '), ...held },
+      /^It is no backup of Brackenridge\.$/,
+    );
+    await refusedZip(
+      { ...say({ ...whole, sha256: hash(TABLE) }), ...held },
+      /^The database in it is damaged\.$/,
+    );
+    await refusedZip({ ...say({ photos: 2, files: 1 }), ...held }, /^Photos are missing in it\.$/);
+    await refusedZip({ ...say({ photos: 1, files: 2 }), ...held }, /^Files are missing in it\.$/);
+    await refusedZip({ ...say({ photos: 1 }), ...held }, /^Files are missing in it\.$/);
+    await refusedZip(
       { ...say(whole), ...held, [`photos/${'0'.repeat(64)}.jpg`]: PICTURE },
       /^The photo photos\/0{64}\.jpg is damaged\.$/,
     );
@@ -224,7 +236,10 @@ describe('what is no whole backup is refused, and leaves nothing behind', () => 
       [Buffer.from('x'), /^The copy of the database is damaged\.$/],
     ] as const) {
       const sha256 = hash(bytes);
-      await of({ ...say({ ...whole, studies: 7, sha256 }), ...held, 'brackenridge.sqlite': bytes }, why);
+      await refusedZip(
+        { ...say({ ...whole, studies: 7, sha256 }), ...held, 'brackenridge.sqlite': bytes },
+        why,
+      );
     }
   });
   it('one with a file that does not belong there, or a photo under another’s name', async () => {
