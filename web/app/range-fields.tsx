@@ -1,4 +1,11 @@
+import styled from 'styled-components';
+import { Span } from '../ui/span.tsx';
 import { SavedNumber } from './draft-field.tsx';
+
+/** Both ends in one place of a grid, so that they stay in one row. */
+const Pair = styled(Span)`
+  gap: 12px;
+`;
 
 interface Range {
   low: number | null;
@@ -9,20 +16,24 @@ export interface RangeFieldsProps {
   range: Range;
   /** Of the lower end, and of the upper one. */
   labels: readonly [low: string, high: string];
-  /** How many columns of a grid each takes, where they stand in one. */
-  columns?: readonly [low: number, high: number];
+  /** How many columns of a grid they take together, where they stand in one. */
+  columns?: number;
   unit: string;
   save: (range: Range) => Promise<unknown>;
 }
 
 /** The two ends of a range, the lower one below the upper; each may be open, and saves itself when it is left. */
-export function RangeFields({ range, labels, columns, unit, save }: RangeFieldsProps) {
-  const { low, high } = range;
-  return (
+export function RangeFields({
+  range: { low, high },
+  labels: [lower, upper],
+  columns,
+  unit,
+  save,
+}: RangeFieldsProps) {
+  const ends = (
     <>
       <SavedNumber
-        {...(columns ? { columns: columns[0] } : {})}
-        label={labels[0]}
+        label={lower}
         saved={low}
         unit={unit}
         placeholder="–"
@@ -30,8 +41,7 @@ export function RangeFields({ range, labels, columns, unit, save }: RangeFieldsP
         save={(value) => save({ low: value, high })}
       />
       <SavedNumber
-        {...(columns ? { columns: columns[1] } : {})}
-        label={labels[1]}
+        label={upper}
         saved={high}
         unit={unit}
         placeholder="–"
@@ -40,4 +50,5 @@ export function RangeFields({ range, labels, columns, unit, save }: RangeFieldsP
       />
     </>
   );
+  return columns === undefined ? ends : <Pair $columns={columns}>{ends}</Pair>;
 }

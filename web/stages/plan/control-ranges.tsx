@@ -24,7 +24,7 @@ export function ControlRanges({
         key={id}
         range={range}
         labels={[`Control ${name}: reads from`, 'to']}
-        columns={[3, 2]}
+        columns={5}
         unit={unit}
         save={({ low, high }) => {
           const others = controls.filter(({ itemId }) => itemId !== id);

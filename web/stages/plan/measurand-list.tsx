@@ -238,7 +238,7 @@ function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save 
       <RangeFields
         range={limits}
         labels={['Plausible from', 'to']}
-        columns={[2, 2]}
+        columns={4}
         unit={unit}
         save={(range) => save({ limits: range })}
       />

@@ -111,7 +111,7 @@ export function SpecFields({
       <RangeFields
         range={{ low, high }}
         labels={[hasReference(measurand) ? 'Spec: error from' : 'Spec from', 'to']}
-        columns={[2, 2]}
+        columns={4}
         unit={shown}
         save={change}
       />
