@@ -35,7 +35,9 @@ interface Shared {
 
 /** What an interval promises beside others. */
 const togetherWords = ({ checks }: Shared): string =>
-  checks > 1 ? ` 95 % for all ${counted(checks, 'check')} together.` : '';
+  checks > 1
+    ? ` The interval is at ${withUnit('95', '%')} for all ${counted(checks, 'check')} together.`
+    : '';
 
 const none: Checked = { outcome: 'no readings', sentence: 'There are too few readings to check it by.' };
 
@@ -132,7 +134,7 @@ function checkFigure(
         : 'not contradicted';
   return {
     outcome,
-    sentence: `Ours is ${figure(mean)} ± ${figure(half)}, the figure ${figure(claimed)}: ${difference >= 0 ? '' : '−'}${figure(Math.abs(difference))} apart${claimed === 0 ? '' : ` (${difference >= 0 ? '' : '−'}${formatNumber(Math.abs((100 * difference) / claimed), 1)} %)`}.${togetherWords(shared)}`,
+    sentence: `Ours is ${figure(mean)} ± ${figure(half)}, the figure ${figure(claimed)}: ${difference >= 0 ? '' : '−'}${figure(Math.abs(difference))} apart${claimed === 0 ? '' : ` (${difference >= 0 ? '' : '−'}${withUnit(formatNumber(Math.abs((100 * difference) / claimed), 1), '%')})`}.${togetherWords(shared)}`,
   };
 }
 

@@ -117,7 +117,7 @@ describe('a maker’s figure', () => {
     const [right, wrong] = check(planned);
     expect(right).toMatchObject({ outcome: 'holds' });
     expect(wrong).toMatchObject({ outcome: 'contradicted' });
-    expect(wrong?.sentence).toMatch(/the figure 14\.00.g: −3\.88.g apart \(−27\.7 %\)/);
+    expect(wrong?.sentence).toMatch(/the figure 14\.00.g: −3\.88.g apart \(−27\.7.%\)/);
   });
   it('is not contradicted where our instrument may be off by as much', () => {
     const planned = apart();
@@ -159,12 +159,12 @@ describe('a maker’s figure', () => {
     const figure = { itemId: planned.items[0]?.id as string, value: 10, unit: 'g' };
     claim(planned, figure);
     expect(check(planned)[0]?.sentence).toMatch(
-      /Ours is 10\.13.g ± 0\.15.g, [^.]+\.00.g: 0\.13.g apart \(1\.3 %\)\.$/,
+      /Ours is 10\.13.g ± 0\.15.g, [^.]+\.00.g: 0\.13.g apart \(1\.3.%\)\.$/,
     );
     claim(planned, { ...figure, itemId: planned.items[1]?.id as string, value: 20 });
     // By the closed form of t with 3 degrees of freedom: 4.156 standard errors in place of 3.182.
     expect(check(planned)[0]?.sentence).toMatch(
-      /Ours is 10\.13.g ± 0\.20.g, .* 95 % for all 2 checks together\.$/,
+      /Ours is 10\.13.g ± 0\.20.g, .* The interval is at 95.% for all 2 checks together\.$/,
     );
   });
   it('of an item without readings is not checked', () => {
