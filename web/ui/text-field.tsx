@@ -52,9 +52,13 @@ const Line = styled.div`
   align-items: center;
 `;
 
-const StyledInput = styled(Input)<{ $suffixed: boolean }>`
+/** A longer suffix lies over what is typed, which needs the room. */
+const LONGEST_SUFFIX = 8;
+
+const StyledInput = styled(Input)<{ $suffix: number }>`
   ${box}
-  ${({ $suffixed }) => $suffixed && 'padding-right: 64px;'}
+  ${({ $suffix }) =>
+    $suffix > 0 && `padding-right: calc(18px + ${String(Math.min($suffix, LONGEST_SUFFIX))}ch);`}
 `;
 
 const StyledArea = styled(TextArea)`
@@ -132,7 +136,7 @@ export function TextField({
             dir="auto"
             list={list}
             placeholder={placeholder ?? ''}
-            $suffixed={Boolean(suffix)}
+            $suffix={suffix?.length ?? 0}
           />
           {suffix && <Suffix aria-hidden>{suffix}</Suffix>}
         </Line>
