@@ -2,6 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { StudyFinding } from '../../core/inspections/inspection.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { capital } from '../../core/quantity/format.ts';
 import { Button } from '../ui/button.tsx';
 import { Note } from '../ui/note.tsx';
 import { Row } from '../ui/page.tsx';
@@ -146,7 +147,7 @@ export function Finding(props: FindingProps) {
     >
       {finding.why} {finding.todo}
       <Source>
-        {finding.source}. {finding.method !== undefined && <MethodLink name={finding.method} />}
+        {capital(finding.source)}. {finding.method !== undefined && <MethodLink name={finding.method} />}
       </Source>
       {answering && (
         <AnswerField
