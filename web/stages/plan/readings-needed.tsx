@@ -87,7 +87,7 @@ function SpreadFromStudy({
   return (
     <Menu
       label="Spread from another study"
-      trigger="From another study"
+      trigger="Spread from another study"
       actions={others.map(({ study }) => ({
         id: study.id,
         label: study.title,
