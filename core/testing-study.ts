@@ -43,12 +43,12 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
   const measurand: Measurand = {
     id: testId(),
     ...stamp,
-    ...newMeasurand('Pull', 1),
+    ...structuredClone(newMeasurand('Pull', 1)),
     unit: 'g',
     rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
   };
   const document: StudyDocument = {
-    ...EMPTY,
+    ...structuredClone(EMPTY),
     study: {
       id: studyId,
       version: 1,
@@ -56,7 +56,8 @@ export function testStudy(itemNames: readonly string[], change: Partial<StudyDoc
       updatedAt: NOW,
       title: 'Test study',
       question: '',
-      ...NEW_STUDY,
+      // Tests change what they hold, and the next one is to begin as this one did.
+      ...structuredClone(NEW_STUDY),
       rounds: 3,
       seed: 5,
       ...change,

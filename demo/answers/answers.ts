@@ -18,26 +18,42 @@ import { scoreFlips } from '../../core/analysis/score-flips.ts';
 import { classScores, classVerdicts } from '../../core/analysis/scores.ts';
 import { factorsRead } from '../../core/analysis/series.ts';
 import { settingsRead } from '../../core/analysis/settings.ts';
-import { sinceEarlier } from '../../core/analysis/since.ts';
+import { type SinceEarlier, sinceEarlier } from '../../core/analysis/since.ts';
 import { asIfDecided, changesBetween } from '../../core/analysis/tried.ts';
 import { benchLog } from '../../core/bench/log.ts';
 import { lookState } from '../../core/bench/look-state.ts';
-import { runQueue } from '../../core/bench/queue.ts';
-import { sessionsRead } from '../../core/bench/session.ts';
+import { openingEarly, queueGroups } from '../../core/bench/irreversible.ts';
+import { type Run, runQueue } from '../../core/bench/queue.ts';
+import { understoodWords, yardstick } from '../../core/bench/run-entry.ts';
+import { sessionsRead, waitBefore } from '../../core/bench/session.ts';
+import { readingQuestion } from '../../core/bench/slip.ts';
+import { undoSteps } from '../../core/bench/undo.ts';
 import { checkClaims } from '../../core/claims/check.ts';
 import { noticedIn } from '../../core/claims/noticed.ts';
 import { PAIR_METHODS } from '../../core/compare/method-names.ts';
-import { plainCsv } from '../../core/formats/plain-csv.ts';
-import { studyToCsv } from '../../core/formats/study-csv.ts';
+import { type PlainCsvOptions, plainCsv } from '../../core/formats/plain-csv.ts';
+import {
+  guessMatching,
+  matchingProblem,
+  parseReadingsTable,
+  readReadingsTable,
+} from '../../core/formats/readings-table.ts';
+import { guessStudyMatching } from '../../core/formats/study-columns.ts';
+import { studyFromCsv, studyToCsv } from '../../core/formats/study-csv.ts';
+import { studyFromTable } from '../../core/formats/study-table.ts';
+import { readingForm } from '../../core/forms/index.ts';
 import { ALPHA } from '../../core/model/alpha.ts';
 import { measurandsInOrder } from '../../core/model/in-order.ts';
 import type { Measurand } from '../../core/model/parts.ts';
 import type { StudyDocument } from '../../core/model/study-document.ts';
+import { blindStudy } from '../../core/plan/blind.ts';
+import { claimWords } from '../../core/plan/claim-words.ts';
 import { studyDuration } from '../../core/plan/duration.ts';
 import { planFindings } from '../../core/plan/findings.ts';
 import { composeReport } from '../../core/report/compose.ts';
-import { variedStudy } from './varied-studies.ts';
-import { finished } from '../../core/testing-study.ts';
+import { sinceNotes, sinceSentence, sinceTable } from '../../core/report/since.ts';
+import { testBefore, variedStudy } from './varied-studies.ts';
+import { finished, testId } from '../../core/testing-study.ts';
 
 const demo = (name: string) =>
   JSON.parse(readFileSync(new URL(`../${name}.json`, import.meta.url), 'utf8')) as StudyDocument;
@@ -45,8 +61,8 @@ const demo = (name: string) =>
 /** How many studies of seeded chance are asked about, beside those of the demo. */
 const VARIED = 40;
 
-/** A study, and the test before it where there is one. */
-type Answered = () => readonly [StudyDocument, StudyDocument?];
+/** A study, and the tests before it. */
+type Answered = () => readonly [StudyDocument, ...StudyDocument[]];
 
 const ALONE = [
   ...['desk-fans', 'flour-sieves', 'kitchen-thermometers', 'lawn-sprinklers', 'tap-aerators'],
@@ -60,7 +76,10 @@ export const ANSWERED: ReadonlyMap<string, Answered> = new Map<string, Answered>
   ...AGAIN.map((name): [string, Answered] => [`${name}-again`, () => [demo(`${name}-again`), demo(name)]]),
   ...Array.from({ length: VARIED }, (_, number): [string, Answered] => [
     `varied ${String(number)}`,
-    () => [variedStudy(number)],
+    () => {
+      const study = variedStudy(number);
+      return [study, ...[1, 3].slice(number % 3).map((years) => testBefore(study, years))];
+    },
   ]),
 ]);
 
@@ -68,7 +87,7 @@ export const ANSWERED: ReadonlyMap<string, Answered> = new Map<string, Answered>
 const RESAMPLES = 200;
 
 /** What the program says of something, or why it says nothing. */
-function said(ask: () => unknown): unknown {
+function said<Answer>(ask: () => Answer): Answer | string {
   try {
     return ask();
   } catch (error) {
@@ -132,8 +151,19 @@ function* ofMeasurand(document: StudyDocument, measurand: Measurand): Generator<
   ];
 }
 
+/** What stands on the page of what changed since earlier tests. */
+const sinceWords = (since: SinceEarlier | string | null) =>
+  typeof since === 'object' &&
+  since?.tests
+    .slice(0, -1)
+    .map((_, test) => [
+      sinceSentence(since, test),
+      sinceNotes(since, test),
+      sinceTable(since, test, 'Since'),
+    ]);
+
 /** What the program says of all measurands of a study together, and against what was before. */
-function* together(document: StudyDocument, earlier?: StudyDocument): Generator<[string, unknown]> {
+function* together(document: StudyDocument, earlier: readonly StudyDocument[]): Generator<[string, unknown]> {
   const { scoring } = document.study;
   const basis = scoreBasis(document);
   for (const group of basis.classes) {
@@ -144,36 +174,160 @@ function* together(document: StudyDocument, earlier?: StudyDocument): Generator<
   const [first] = sessionsRead(document);
   const before = [
     ...(first ? [occasionOf(document, first.id)] : []),
-    ...(earlier ? [occasionOf(earlier)] : []),
+    ...earlier.map((test) => occasionOf(test)),
   ].map((occasion) => ({ occasion, matches: [] }));
   const now = occasionOf(document, sessionsRead(document).at(-1)?.id);
   for (const { id, name } of measurandsInOrder(document)) {
     for (const { key, words } of settingsRead(document)) {
-      const options = { settingKey: key, lessAmbient: false };
-      yield [`${name} ${words} since`, said(() => sinceEarlier(document, id, now, before, options))];
-      yield [
-        `${name} ${words} since, less ambient`,
-        said(() => sinceEarlier(document, id, now, before, { ...options, lessAmbient: true })),
-      ];
+      for (const lessAmbient of [false, true]) {
+        const since = said(() => sinceEarlier(document, id, now, before, { settingKey: key, lessAmbient }));
+        yield [`${name} ${words} since${lessAmbient ? ', less ambient' : ''}`, [since, sinceWords(since)]];
+      }
     }
   }
 }
 
-/**
- * All that the program says of a study, question by question.
- * @param earlier a test of the same items before it
- */
-export function* answersOf(document: StudyDocument, earlier?: StudyDocument): Generator<[string, unknown]> {
-  const queue = runQueue(document);
-  yield ['plan', [planFindings(document), studyDuration(document)]];
+/** What somebody types into a cell of the bench, well or not. */
+const TYPED = [
+  '12',
+  ' 12,5 ',
+  '1 2',
+  '12.1 g',
+  '0.0131 kg',
+  '1e3',
+  '131',
+  '1.31',
+  '21.3',
+  '-3',
+  'twelve',
+  '12;13',
+  '',
+];
+
+/** What the bench says to a cell as it is typed. */
+function entered(document: StudyDocument, run: Run, text: string): unknown {
+  const measurand = document.measurands.find(({ id }) => id === run.measurandId);
+  const form = measurand && readingForm(measurand.form);
+  if (!form) return null;
+  const [first] = form.parts(measurand);
+  const texts = { [first?.name ?? '']: text };
+  const read = form.read(texts, measurand);
+  return 'problem' in read
+    ? read
+    : [
+        read,
+        understoodWords(measurand, texts),
+        readingQuestion(read.parts, measurand, { ...yardstick(document, run), itemName: 'Item' }),
+      ];
+}
+
+/** What the bench says while the study is worked on. */
+function* atBench(document: StudyDocument, queue: readonly Run[]): Generator<[string, unknown]> {
+  const [session] = document.sessions;
+  const minutes = (count: number) =>
+    Date.parse(session?.startedAt ?? document.study.createdAt) + 60000 * count;
   yield [
     'bench',
     [queue.map(({ key, state }) => [key, state]), benchLog(document), lookState(document, queue, ALPHA)],
   ];
+  const some = queue.filter((_, i) => i % 7 === 0);
+  yield ['typed', some.map((run) => TYPED.map((text) => entered(document, run, text)))];
+  yield [
+    'waits',
+    some.map((run) => [openingEarly(document, queue, run), waitBefore(document, run, session, minutes(1))]),
+  ];
+  yield ['steps back', undoSteps(document)];
+  yield ['groups', queueGroups(document, queue).map((group) => ({ ...group, runs: group.runs.length }))];
+  yield ['blind', [blindStudy(document).items, document.claims.map((claim) => claimWords(claim, document))]];
+}
+
+/** Ids of what is read from a table. */
+const counting = () => {
+  let count = 0;
+  return () => {
+    count += 1;
+    return `00000000-0000-7000-8000-${String(count).padStart(12, '0')}`;
+  };
+};
+
+/** What goes wrong in a table that is typed, row after row. */
+const SLIPS: readonly ((row: string) => string)[] = [
+  (row) => row,
+  (row) => row.replace(/\d/u, 'x'),
+  (row) => row.replace('Item', 'Iten'),
+  (row) => `${row},1,2`,
+  (row) => row.split(',').slice(0, 4).join(','),
+  (row) => row.replace(/(\d)\.(\d)/u, '$1,$2'),
+  (row) => row.replace(/\d{4}-\d\d-/u, '31/12/'),
+];
+
+/** What is read from the tables that are written of a study, and from one with slips in it. */
+function* readBack(document: StudyDocument): Generator<[string, unknown]> {
+  const written = (options: PlainCsvOptions) => [...plainCsv(document, options)].join('');
+  const first = written({ layout: 'long', decimal: '.', units: 'names', leftOut: true });
+  const tables = {
+    first,
+    slips: first
+      .split('\r\n')
+      .map((row, i) => (i === 0 || row === '' ? row : (SLIPS[i % SLIPS.length]?.(row) ?? row)))
+      .join('\r\n'),
+    long: written({ layout: 'long', decimal: ',', units: 'line', leftOut: true }),
+    wide: written({ layout: 'wide', decimal: '.', units: 'names', leftOut: false }),
+  };
+  const now = document.study.createdAt;
+  const empty = { ...document, readings: [], decisions: [], notes: [] };
+  for (const [name, text] of Object.entries(tables)) {
+    const table = parseReadingsTable(text);
+    if ('problem' in table) {
+      yield [`read ${name}`, table];
+      continue;
+    }
+    const matching = guessMatching(document, table);
+    const wrong = matchingProblem(document, matching);
+    const asStudy = guessStudyMatching(table);
+    const context = { title: name, seed: 1, newId: counting(), now };
+    yield [
+      `read ${name}`,
+      [
+        ...[matching, wrong, wrong === undefined && readReadingsTable(empty, table, matching)],
+        ...[asStudy, studyFromTable(table, asStudy, context)],
+        studyFromTable(table, { ...asStudy, measurand: 'Pull', dates: 'day', unit: 'g' }, context),
+      ],
+    ];
+  }
+  yield [
+    'read whole',
+    said(() => studyFromCsv(studyToCsv(document), { title: 'Back', newId: counting(), now })),
+  ];
+}
+
+/**
+ * All that the program says of a study, question by question.
+ * @param earlier tests of the same items before it
+ */
+export function* answersOf(
+  document: StudyDocument,
+  ...earlier: readonly StudyDocument[]
+): Generator<[string, unknown]> {
+  const queue = runQueue(document);
+  yield ['plan', [planFindings(document), studyDuration(document)]];
+  yield* atBench(document, queue);
   yield ['findings', [inspectStudy(document), noticedIn(document)]];
   for (const measurand of measurandsInOrder(document)) yield* ofMeasurand(document, measurand);
   yield* together(document, earlier);
-  yield ['report', composeReport(document, { when: (instant) => instant, program: '1' })];
+  const named = earlier.map(({ study: { id: studyId, title } }) => ({ studyId, title, matches: [] }));
+  const [gone] = named;
+  const told = {
+    ...document,
+    study: {
+      ...document.study,
+      earlier: [...(gone ? [{ ...gone, studyId: testId(), title: 'Gone' }] : []), ...named],
+    },
+  };
+  const options = { earlier: earlier.map((test) => occasionOf(test)), when: (instant: string) => instant };
+  yield ['report', composeReport(told, { ...options, program: '1' })];
+  yield ['report alone', composeReport(document, { when: (instant) => instant, program: '1' })];
+  yield* readBack(document);
   yield [
     'tables',
     [

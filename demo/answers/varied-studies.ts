@@ -3,7 +3,12 @@ import type { Condition, Item, Measurand, Session } from '../../core/model/parts
 import type { StudyDocument } from '../../core/model/study-document.ts';
 import {
   MISSING_VALUES,
+  CONFOUND_HANDLINGS,
+  HAZARDS,
+  ORDER_KINDS,
+  REPORT_PARTS,
   RULE_JUDGES,
+  WAIT_TIMES,
   RULE_LEVELS,
   RULE_NAMES,
   SCORING_SCHOOLS,
@@ -138,6 +143,86 @@ function told(random: SeededRandom, { document, items, decide }: Made): void {
   ];
 }
 
+/** How the work was planned, what is warned of, what was said about it, and what is to be told. */
+function planned(random: SeededRandom, document: StudyDocument): void {
+  const { study, items, measurands } = document;
+  const some = <T>(list: readonly T[]): T[] => list.filter(() => chance(random, 0.3));
+  const [first] = items as [Item];
+  study.rounds += random.below(3);
+  study.runOrder = oneOf(random, ORDER_KINDS);
+  study.timing = { ...study.timing, levelS: 30 * random.below(3), sessionsPerDay: 1 + random.below(3) };
+  study.procedure = {
+    beforeSession: some(['Level the bench', 'Warm up the meter']),
+    beforeReading: some(['Wait for the display']),
+    waits: [
+      { what: 'Warm-up', durationS: 600, when: 'session' as const },
+      { what: 'Settle', durationS: 20, when: oneOf(random, WAIT_TIMES) },
+    ].slice(random.below(3)),
+  };
+  study.materials = some(['Scale', 'Stand', 'Water']);
+  study.confounds = some(CONFOUND_HANDLINGS).map((handling) => ({
+    ...{ what: `Cable, ${handling}`, handling, note: 'short' },
+  }));
+  study.hazards = some(HAZARDS);
+  study.blind = oneOf(random, ['no', 'no', 'no', 'opened', 'blind']);
+  study.deviations = some(['One cup fell', 'Done in the yard']).map((text) => ({
+    text,
+    notedAt: study.createdAt,
+  }));
+  study.report = {
+    ...{ order: some(REPORT_PARTS), hidden: some(REPORT_PARTS), photos: [] },
+    words: some(REPORT_PARTS).map((under) => ({ under, text: `About the ${under}: 12 g`, figures: [] })),
+  };
+  for (const measurand of measurands) {
+    if (measurand.direction.kind !== 'unranked' && chance(random, 0.3))
+      measurand.spec = {
+        kind: 'absolute',
+        low: 11,
+        high: oneOf(random, [null, 13.5]),
+        below: null,
+        share: 95,
+      };
+    if (chance(random, 0.3)) measurand.controls = [{ itemId: first.id, low: 9, high: 12 }];
+  }
+  document.notes = document.readings
+    .filter(() => chance(random, 0.05))
+    .map(({ id: readingId, takenAt }) => ({
+      ...{ ...stampOf(document), readingId, itemId: null, sessionId: null, run: null, photo: null },
+      ...{ text: 'rattles', removed: chance(random, 0.2), notedAt: takenAt },
+    }));
+}
+
+/**
+ * A test of the same items some years before: hardly anything changed, all of them moved alike, or one of them did
+ * by itself.
+ */
+export function testBefore(document: StudyDocument, years: number): StudyDocument {
+  const random = mixedRandom(document.study.seed, years);
+  const then = structuredClone(document);
+  const moved = oneOf(random, [0, 0, 3]);
+  const odd = random.below(then.items.length);
+  const by = then.items.map((_, i) => moved + (i === odd ? oneOf(random, [0, 4]) : 0));
+  const yearsBefore = (instant: string) =>
+    `${String(Number(instant.slice(0, 4)) - years)}${instant.slice(4)}`;
+  const places = new Map(then.items.map(({ id }, i) => [id, i]));
+  then.study.id = testId();
+  then.study.title = `The test ${String(years)} before`;
+  for (const session of then.sessions) session.startedAt = yearsBefore(session.startedAt);
+  for (const reading of then.readings) {
+    const more = (by[places.get(reading.itemId) ?? 0] ?? 0) + 0.2 * random.normal();
+    reading.takenAt = yearsBefore(reading.takenAt);
+    reading.parts = reading.parts.map((part) => {
+      if (part.name !== 'value' || part.number === null) return part;
+      const number = Number((part.number + more).toFixed(2));
+      return { ...part, number, text: String(number) };
+    });
+  }
+  // One of them was not there yet.
+  const last = then.items.at(-1);
+  if (last && then.items.length > 2 && chance(random, 0.4)) last.name = 'Something else';
+  return then;
+}
+
 /**
  * A study of seeded chance: a few items in classes, a few measurands that are each judged in another way, perhaps two
  * factors, sessions, corrections, decisions and figures from elsewhere. Another one for each number.
@@ -195,5 +280,6 @@ export function variedStudy(number: number): StudyDocument {
       .filter(({ direction }) => direction.kind !== 'unranked')
       .map(({ id }) => ({ measurandId: id, weight: oneOf(random, [0, 0.5, 1]) })),
   };
+  planned(random, document);
   return document;
 }
