@@ -1,5 +1,5 @@
 import { formatNumber } from '../quantity/format.ts';
-import { FORMATS, kernel } from '../sound/kernel/kernel.ts';
+import { FORMATS, kernel, someOf } from '../sound/kernel/kernel.ts';
 import { FileProblem } from './file-problem.ts';
 
 /** What a WAV file says about its samples. */
@@ -174,5 +174,5 @@ export function readSamples(
   let lost = 0;
   if (format === FORMATS.signed16 && head.channels === 2) decodeStereo(frames);
   else for (const channel of wanted) lost += decode(format, frames, head.channels, channel);
-  return { blocks: wanted.map((channel) => (rooms[channel] as Float64Array).subarray(0, frames)), lost };
+  return { blocks: wanted.map((channel) => someOf(rooms[channel] as Float64Array, 0, frames)), lost };
 }

@@ -1,5 +1,5 @@
 import { type Band, BandFilter } from './bands.ts';
-import { kernel } from './kernel/kernel.ts';
+import { kernel, someOf } from './kernel/kernel.ts';
 import type { RunningFilter } from './running-filter.ts';
 import { type Weighting, WeightingFilter } from './weighting.ts';
 
@@ -37,6 +37,6 @@ export class Filters {
     if (first) first.filterIn(blocks);
     else weaveIn(blocks);
     for (const filter of others) filter.filterAgain(length);
-    return work.subarray(0, 2 * length);
+    return someOf(work, 0, 2 * length);
   }
 }

@@ -1,5 +1,5 @@
 import { Filters, type SoundFilters } from './filters.ts';
-import { MOST } from './kernel/kernel.ts';
+import { MOST, someOf } from './kernel/kernel.ts';
 import { PeakFinder, type Peaks } from './peaks.ts';
 import { type Levels, RunningLevels } from './running-levels.ts';
 
@@ -30,7 +30,7 @@ export class LevelMeter {
     for (let from = 0; from < length; from += MOST) {
       this.filters.forEach((filters, pair) => {
         const first = LANES * pair;
-        const two = blocks.slice(first, first + LANES).map((block) => block.subarray(from, from + MOST));
+        const two = blocks.slice(first, first + LANES).map((block) => someOf(block, from, MOST));
         this.running[pair]?.push(filters.filtered(two));
       });
     }

@@ -61,7 +61,7 @@ export class RunningLevels {
     const frames = woven.length / 2;
     const there = this.n % STEP;
     const missing = there === 0 ? 0 : Math.min(frames, STEP - there);
-    this.begun.set(woven.subarray(0, 2 * missing), 2 * there);
+    if (missing > 0) this.begun.set(woven.subarray(0, 2 * missing), 2 * there);
     if (there > 0 && there + missing === STEP) {
       step.set(this.begun);
       this.n -= there;
@@ -69,9 +69,9 @@ export class RunningLevels {
     } else this.n += missing;
     const whole = Math.floor((frames - missing) / STEP);
     this.steps(woven.byteOffset + FRAME * missing, whole);
-    const rest = woven.subarray(2 * (missing + whole * STEP));
-    if (rest.length > 0) this.begun.set(rest);
-    this.n += rest.length / 2;
+    const rest = frames - missing - whole * STEP;
+    if (rest > 0) this.begun.set(woven.subarray(2 * (frames - rest)));
+    this.n += rest;
     this.running.set(levels);
     forgetTraces(this.running);
   }

@@ -1,4 +1,4 @@
-import { MOST, TAPS, kernel } from './kernel/kernel.ts';
+import { MOST, TAPS, kernel, someOf } from './kernel/kernel.ts';
 
 /** Samples between two of the file. */
 const PHASES = 4;
@@ -63,7 +63,7 @@ export class TruePeak {
   push(samples: Float64Array): number {
     let largest = 0;
     for (let from = 0; from < samples.length; from += MOST)
-      largest = Math.max(largest, this.pushSome(samples.subarray(from, from + MOST)));
+      largest = Math.max(largest, this.pushSome(someOf(samples, from, MOST)));
     return largest;
   }
 

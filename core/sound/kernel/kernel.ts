@@ -119,6 +119,10 @@ function load() {
   };
 }
 
+/** Samples of an array from one on; all of them are the array itself, since of millions of blocks none needs a view then. */
+export const someOf = (samples: Float64Array, from: number, count: number): Float64Array =>
+  from === 0 && count >= samples.length ? samples : samples.subarray(from, from + count);
+
 /** What is smaller than this nothing hears. */
 const TRACE = 1e-100;
 
