@@ -7,16 +7,14 @@
  */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { ANSWERED, answerText, answersOf, digest } from '../demo/answers/answers.ts';
+import { ANSWERED, answerText, digest } from '../demo/answers/answers.ts';
 
 const place = new URL('../demo/answers/answers.json', import.meta.url);
 const [folder] = process.argv.slice(2);
 const before = JSON.parse(readFileSync(place, 'utf8')) as Record<string, Record<string, string>>;
 const now: typeof before = {};
-for (const [name, study] of ANSWERED) {
-  const answers = [...answersOf(...study())].map(
-    ([question, answer]) => [question, answerText(answer)] as const,
-  );
+for (const [name, answersOf] of ANSWERED) {
+  const answers = [...answersOf()].map(([question, answer]) => [question, answerText(answer)] as const);
   now[name] = Object.fromEntries(answers.map(([question, text]) => [question, digest(text)]));
   for (const [question, known] of Object.entries(now[name])) {
     if (before[name]?.[question] !== known) console.log(`${name}: ${question}`);

@@ -52,6 +52,7 @@ import { studyDuration } from '../../core/plan/duration.ts';
 import { planFindings } from '../../core/plan/findings.ts';
 import { composeReport } from '../../core/report/compose.ts';
 import { sinceNotes, sinceSentence, sinceTable } from '../../core/report/since.ts';
+import { singleAnswers } from './single-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
 import { finished, testId } from '../../core/testing-study.ts';
 
@@ -71,7 +72,7 @@ const ALONE = [
 const AGAIN = ['vacuum-flasks', 'logged-flasks'];
 
 /** Every study whose answers are recorded, by its name. */
-export const ANSWERED: ReadonlyMap<string, Answered> = new Map<string, Answered>([
+export const STUDIES: ReadonlyMap<string, Answered> = new Map<string, Answered>([
   ...ALONE.map((name): [string, Answered] => [name, () => [demo(name)]]),
   ...AGAIN.map((name): [string, Answered] => [`${name}-again`, () => [demo(`${name}-again`), demo(name)]]),
   ...Array.from({ length: VARIED }, (_, number): [string, Answered] => [
@@ -365,3 +366,9 @@ export function answerText(answer: unknown): string {
 
 /** A few characters that are others for any other text. */
 export const digest = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 12);
+
+/** All answers that are recorded, question by question: of each study, and of single pieces. */
+export const ANSWERED: ReadonlyMap<string, () => Generator<[string, unknown]>> = new Map([
+  ...[...STUDIES].map(([name, study]) => [name, () => answersOf(...study())] as const),
+  ['single pieces', singleAnswers] as const,
+]);

@@ -198,14 +198,15 @@ function planned(random: SeededRandom, document: StudyDocument): void {
  */
 export function testBefore(document: StudyDocument, years: number): StudyDocument {
   const random = mixedRandom(document.study.seed, years);
-  const then = structuredClone(document);
+  const studyId = testId();
+  // Every part says whose it is.
+  const then = JSON.parse(JSON.stringify(document).replaceAll(document.study.id, studyId)) as StudyDocument;
   const moved = oneOf(random, [0, 0, 3]);
   const odd = random.below(then.items.length);
   const by = then.items.map((_, i) => moved + (i === odd ? oneOf(random, [0, 4]) : 0));
   const yearsBefore = (instant: string) =>
     `${String(Number(instant.slice(0, 4)) - years)}${instant.slice(4)}`;
   const places = new Map(then.items.map(({ id }, i) => [id, i]));
-  then.study.id = testId();
   then.study.title = `The test ${String(years)} before`;
   for (const session of then.sessions) session.startedAt = yearsBefore(session.startedAt);
   for (const reading of then.readings) {
