@@ -25,6 +25,11 @@ describe('the slip question', () => {
     expect(slipQuestion(0.303, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.03 });
     expect(slipQuestion(31.9, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.19 });
   });
+  it('sees one that moved by three places, either way', () => {
+    const [small, large] = [3.02 / 1000, 3020];
+    expect(slipQuestion(small, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.02 });
+    expect(slipQuestion(large, context)).toMatchObject({ kind: 'decimal point', suggestion: 3.02 });
+  });
   it('asks from eight typical deviations on, and not at eight', () => {
     // The others lie around 4, apart by more than a hundredth of it: 8 · 1.4826 · 1 away is as far as goes without a question.
     const even = { ...context, ofItem: [3, 4, 5], limits: { low: null, high: null } };

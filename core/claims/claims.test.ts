@@ -281,6 +281,12 @@ describe('a claim in more detail', () => {
       /5 as claimed, 1 the other way round, 0 not told apart\. Dun is ahead of Cor\.$/,
     );
     expect(all?.sentence).toMatch(/0 as claimed, 6 the other way round.* and others\.$/);
+    // Three are all named.
+    claim(planned, { kind: 'order', order: [dun, ama, bel, cor] });
+    expect(check(planned)[2]?.sentence).toMatch(
+      / 3 the other way round, 0 not told apart\. (?:Ama|Bel|Cor|Dun) is [^.]* and [^.]* is ahead of (?:Ama|Bel|Cor|Dun)\.$/,
+    );
+    expect(check(planned)[2]?.sentence).not.toContain('and others');
   });
   it('holds a figure against a margin in per cent, and one without unit as it is', () => {
     const planned = apart();
@@ -291,6 +297,23 @@ describe('a claim in more detail', () => {
     expect(check(planned).map(({ outcome }) => outcome)).toEqual(['holds', 'holds', 'no readings']);
     planned.measurand.margin = { kind: 'percent', value: 0.1 };
     expect(check(planned)[0]?.outcome).toBe('not contradicted');
+  });
+  it('is over all levels what it is at each, and not contradicted where they differ in that', () => {
+    // At the second level the readings scatter too much to settle it.
+    const made = levelledStudy(
+      { items: 2, levels: 2, rounds: 4 },
+      ({ item, level, round }) => 10 + item + (level === 0 ? 0.05 : 1) * (((round * (item + 2)) % 3) - 1),
+    );
+    claim(made, { itemId: made.items[0]?.id as string, value: 10, unit: 'g' });
+    const { id } = made.measurand;
+    const over = (margin: number) => {
+      made.measurand.margin = { kind: 'absolute', value: margin };
+      return [undefined, ...made.levels.map((level) => level.id)].map(
+        (key) => checkClaims({ ...made.document }, id, key)[0]?.outcome,
+      );
+    };
+    expect(over(30)).toEqual(['holds', 'holds', 'holds']);
+    expect(over(0.5)).toEqual(['not contradicted', 'holds', 'not contradicted']);
   });
   it('counts outcomes where there are more settings than can be told one by one', () => {
     const figures = [10, 10, 10, 10, 20];

@@ -11,15 +11,16 @@ export interface CsvHeader {
   line: number;
 }
 
+/** Whether bytes are the beginning of text in UTF-16, by the mark that stands before it. */
+export const isUtf16 = ([first, second]: Uint8Array): boolean =>
+  (first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff);
+
 /**
  * Turns bytes into text.
  * @throws FileProblem when they are not UTF-8 text
  */
 export function decodeText(bytes: Uint8Array): string {
-  const [first, second] = bytes;
-  if ((first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff)) {
-    throw new FileProblem('The file is text in UTF-16. Save it as UTF-8.');
-  }
+  if (isUtf16(bytes)) throw new FileProblem('The file is text in UTF-16. Save it as UTF-8.');
   if (bytes.includes(0)) throw new FileProblem('The file is not text.');
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: false }).decode(bytes);
@@ -32,10 +33,6 @@ export function decodeText(bytes: Uint8Array): string {
 const NO_TEXT = Uint8Array.from({ length: 256 }, (_, sign) =>
   (sign < 32 && ![9, 10, 11, 12, 13, 26].includes(sign)) || sign === 127 ? 1 : 0,
 );
-
-/** Whether bytes are the beginning of text in UTF-16, by the mark that stands before it. */
-export const isUtf16 = ([first, second]: Uint8Array): boolean =>
-  (first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff);
 
 /** Whether bytes could be text with a byte for each sign, or UTF-8. */
 export function isByteText(bytes: Uint8Array): boolean {

@@ -75,6 +75,15 @@ describe('CSV', () => {
   it('refuses what is not text', () => {
     expect(() => decodeText(Uint8Array.of(1, 0, 2))).toThrow('not text');
     expect(() => decodeText(Uint8Array.of(0xff, 0xfe, 0x41))).toThrow('UTF-8');
+    expect(() => decodeText(Uint8Array.of(0xfe, 0xff, 0x41))).toThrow('UTF-16');
+    // One of the two bytes is no mark yet.
+    for (const bytes of [
+      [0xff, 0x41],
+      [0xfe, 0x41],
+      [0x41, 0xfe],
+      [0x41, 0xff],
+    ])
+      expect(() => decodeText(Uint8Array.from(bytes))).toThrow('The file is not text in UTF-8.');
     expect(decodeText(new TextEncoder().encode('größe'))).toBe('größe');
   });
   it('takes a decimal comma only where it separates nothing', () => {
@@ -232,6 +241,7 @@ describe('a plain table', () => {
       ['1,50', '2026-05-04T10:00:00.000Z'],
       ['9', foreign.now],
     ]);
+    expect(document.notes.every(({ removed, photo }) => !removed && photo === null)).toBe(true);
     expect(document.notes.map(({ readingId, text }) => [readingId, text])).toEqual([
       [document.readings[0]?.id, 'a dog'],
     ]);

@@ -91,6 +91,26 @@ describe('a photo', () => {
     const damaged = Uint8Array.from([...plain.slice(0, 20), 0x12, ...plain.slice(20)]);
     expect(() => pictureHead(damaged)).toThrow('The picture is damaged.');
   });
+  it('has the size that its frame says, whichever way it is coded', () => {
+    const coded = (marker: number) =>
+      Uint8Array.from([
+        ...[0xff, 0xd8],
+        ...segment(marker, [8, ...u16(480), ...u16(640), 1, 1, 0x11, 0]),
+        ...segment(0xda, [1, 1, 0, 0, 63, 0]),
+        ...[1, 0xff, 0xd9],
+      ]);
+    // ITU-T T.81, table B.1: frames are c0 to cf, but for tables of codes (c4), what is reserved (c8) and conditions (cc).
+    for (let marker = 0xc0; marker <= 0xcf; marker += 1) {
+      if ([0xc4, 0xc8, 0xcc].includes(marker))
+        expect(() => pictureHead(coded(marker))).toThrow('The picture is damaged.');
+      else expect(pictureHead(coded(marker))).toEqual({ kind: 'jpg', width: 640, height: 480 });
+    }
+    for (const other of [0xbf, 0xdb, 0xe1])
+      expect(() => pictureHead(coded(other))).toThrow('The picture is damaged.');
+    // One that ends before any frame, whatever stands behind its end.
+    const ended = Uint8Array.from([0xff, 0xd8, 0xff, 0xd9, ...coded(0xc0).slice(2)]);
+    expect(() => pictureHead(ended)).toThrow('The picture is damaged.');
+  });
   it('ends behind its end marker, over restarts, fill bytes and stuffed ones', () => {
     const plain = jpeg(64, 48);
     const scan = [1, 0xff, 0, 0xff, 0xd0, 2, 0xff, 0xff, 0xd7, 0xff, 0xc4, 0, 4, 0xff, 0xd9, 3];

@@ -35,6 +35,21 @@ describe('a trace from a table', () => {
     expect(found.startedAt).toBe('23:59:50');
     expect(times('time,A', '11:59 PM,1', '12:01 AM,2')).toEqual([0, 120]);
   });
+  it('takes no clock for one that shows 60 minutes, and of spans what they count', () => {
+    for (const odd of ['10:60:00', '10:61', '10:00:61', '1:2:3:4'])
+      expect(problem('time,A', `${odd},1`, `${odd},2`)).toContain('No column holds times');
+    // Hours and minutes, then with seconds, tenths and a leap second.
+    expect(times('time,A', '1:02,1', '1:02:03,2', '1:02:03.5,3', '1:59:60,4')).toEqual([0, 3, 3.5, 3480]);
+    expect(times('time,A', '12:00:00 AM,1', '1:00:00 am,2', '12:00:00 PM,3')).toEqual([0, 3600, 43200]);
+  });
+  it('takes a column for times by its name or its unit, and not by a unit alone', () => {
+    expect(times('Time (min),Lag (s)', '0,5', '1,6')).toEqual([0, 60]);
+    expect(problem('Lag (s),A', '0,5', '1,6')).toContain('No column holds times');
+    expect(problem('Time (kg),A', '0,5', '1,6')).toContain('No column holds times');
+    expect(read('Time (min),Lag (s)', '0,5', '1,6').columns.map(({ name, unit }) => [name, unit])).toEqual([
+      ['Lag', 's'],
+    ]);
+  });
   it('reads dates with their time, in one column or in two, with a zone or without', () => {
     expect(times('when,A', '2026-03-28T23:30:00Z,1', '2026-03-29T01:30:30+01:00,2')).toEqual([0, 3630]);
     expect(

@@ -26,6 +26,9 @@ describe('the head of a WAV file', () => {
     });
     // RIFF WAVE: the size behind “RIFF” is that of all that follows.
     expect(new DataView(bytes.buffer).getUint32(4, true)).toBe(bytes.length - 8);
+    // The bytes of a second, and of a frame: players go by them.
+    expect(new DataView(bytes.buffer).getUint32(28, true)).toBe(4 * 44100);
+    expect(new DataView(bytes.buffer).getUint16(32, true)).toBe(4);
   });
   it('says when it was begun and whose it is, cut to what there is room for', async () => {
     const bytes = file(400, 400, { about });

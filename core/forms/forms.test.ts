@@ -153,6 +153,12 @@ describe('before and after', () => {
       part: 'before',
     });
   });
+  it('may end at nothing, and begins at nothing where no per cent are asked for', () => {
+    expect(take('before-after', { before: '4', after: '0' }, { as: 'percent' }).value).toBe(-100);
+    expect(take('before-after', { before: '0', after: '2' }).value).toBe(2);
+    const unitOf = (settings: FormSettings) => formOf('before-after').valueUnit?.(settings);
+    expect([unitOf({ as: 'percent' }), unitOf({})]).toEqual(['%', undefined]);
+  });
   it('says the change besides, without the digits that a double cannot hold', () => {
     const parts = [
       { name: 'before', text: '10000', number: 10_000 },

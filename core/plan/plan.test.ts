@@ -51,6 +51,7 @@ describe('how many readings', () => {
     // Šidák: for three pairs 1 − 0.95^(1/3) = 0.016952.
     expect(levelPerPair(0.05, 3)).toBeCloseTo(0.016952, 6);
     expect(levelPerPair(0.05, 2)).toBe(0.05);
+    expect(levelPerPair(0.05, 1)).toBe(0.05);
   });
   it('within rounds depends on whether the items scatter alike', () => {
     // R, noncentral t with 3(n − 1), n − 1 and, by qtukey, (n − 1)(k − 1) degrees of freedom; six items, SD 1.
