@@ -168,6 +168,7 @@ describe('readings of a table', () => {
     expect((await send({ items: [v7()] })).body.errors).toMatchObject([{ path: '/rows/0/item' }]);
     expect((await send({ measurands: [] })).body.errors).toMatchObject([{ path: '/rows/0/measurand' }]);
     expect((await send({ settings: [[{ factorId: v7(), levelId: v7() }]] })).status).toBe(422);
+    expect((await send({ settings: [] })).body.errors).toMatchObject([{ path: '/rows/0/setting' }]);
     expect((await send({ rows: [] })).status).toBe(422);
     // Some thousand rows are written already when this one is read.
     const late = Array.from({ length: 9000 }, (_, i) => (i === 8000 ? 'heavy' : String(i)));
