@@ -188,6 +188,8 @@ describe('bad input is answered with where and what', () => {
     const studyId = await server.newStudy();
     const nul = await server.send('POST', `/studies/${studyId}/items`, server.itemFields('A\u0000ma', 'A'));
     expect(errorsOf(nul.body)[0]).toMatchObject({ path: '/name' });
+    const address = await server.send('GET', `/studies/${studyId}%00`);
+    expect([address.status, address.body.detail]).toEqual([404, 'There is nothing at this address.']);
     const name = `O'x \\' "; DROP TABLE items; --`;
     const { status, body } = await server.send(
       'POST',

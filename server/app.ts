@@ -137,16 +137,12 @@ type App = Hono<{ Variables: { nonce: string } }>;
 /** The built pages, and the page for whatever else is asked for. */
 function servePages(app: App, pages: string, page: string): void {
   const file = (name: string) => path.relative(process.cwd(), path.join(pages, name));
-  app.use(
-    '/assets/*',
-    serveStatic({
-      root: path.relative(process.cwd(), pages),
-      precompressed: true,
-      onFound: (_file, context) => {
-        context.header('Cache-Control', 'public, max-age=31536000, immutable');
-      },
-    }),
-  );
+  app.use('/assets/*', async (context, next) => {
+    await next();
+    // Each is named by what is in it.
+    if (context.res.ok) context.header('Cache-Control', 'public, max-age=31536000, immutable');
+  });
+  app.use('/assets/*', serveStatic({ root: path.relative(process.cwd(), pages), precompressed: true }));
   app.get('/icon.svg', serveStatic({ path: file('icon.svg') }));
   app.get('/service-worker.js', (context, next) => {
     context.header('Cache-Control', 'no-store');

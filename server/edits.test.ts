@@ -196,6 +196,16 @@ describe('editing by version', () => {
     const unit = await server.send('PATCH', measurand, { version: 1, unit: 'kg' });
     expect(unit.body.detail).toMatch(/^1 figure from elsewhere would mean something else then/);
     expect(errorsOf(unit.body)[0]?.path).toBe('/unit');
+    expect(errorsOf(unit.body)[0]?.message).toMatch(/Take it out first\.$/);
+    const second = {
+      id: v7(),
+      ...figure,
+      itemId: (await server.send('POST', `/studies/${studyId}/items`, server.itemFields('Bel', 'B'))).body.id,
+    };
+    expect((await server.send('POST', address, second)).status).toBe(201);
+    const both = await server.send('PATCH', measurand, { version: 1, unit: 'kg' });
+    expect(errorsOf(both.body)[0]?.message).toMatch(/^2 figures .* Take them out first\.$/);
+    expect((await server.send('DELETE', `${address}/${second.id}?version=1`)).status).toBe(204);
     const form = await server.send('PATCH', measurand, { version: 1, form: 'count' });
     expect(errorsOf(form.body)[0]?.path).toBe('/form');
     const kept = await server.send('DELETE', `/studies/${studyId}/items/${itemId}?version=1`);

@@ -210,6 +210,17 @@ describe('refused, with what and where, is a package', () => {
       const nothing = new Map([['datapackage.json', Buffer.from(description)]]);
       expect(await refusal(await packed(nothing))).toMatch(/^datapackage\.json: /);
     }
+    for (const resource of [
+      { path: 'data/items.csv' },
+      { hash: `sha256:${'0'.repeat(64)}` },
+      { path: 'data/items.csv', hash: 'sha256:0' },
+    ]) {
+      const description = { brackenridge: { tables: 1 }, resources: [resource] };
+      const nothing = new Map([['datapackage.json', Buffer.from(JSON.stringify(description))]]);
+      expect(await refusal(await packed(nothing))).toBe(
+        'datapackage.json: each file needs a path and a SHA-256.',
+      );
+    }
     const strange = await unpacked(zip);
     strange.set('readme.exe', Buffer.from('x'));
     expect(await refusal(await packed(strange))).toBe('It holds “readme.exe”, which is no part of a study.');

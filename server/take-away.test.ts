@@ -96,6 +96,12 @@ describe('taking away and bringing back', () => {
     expect(copy.status).toBe(201);
     expect((copy.body.study as unknown as { id: string }).id).not.toBe(deskFans.study.id);
   });
+  it('is open again where it had been deleted when its file was written', async () => {
+    const deleted = structuredClone(deskFans);
+    deleted.study.status = 'deleted';
+    const copy = await take(JSON.stringify(deleted), 'application/json', '?copy=yes');
+    expect([copy.status, copy.body.study]).toMatchObject([201, { status: 'open' }]);
+  });
   it('tells where one field deep inside is wrong, and stores nothing', async () => {
     const before = (await server.send('GET', '/studies')).body.length;
     const damaged = structuredClone(deskFans) as { readings: { parts: { number: unknown }[] }[] };
