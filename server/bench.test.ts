@@ -160,6 +160,14 @@ describe('readings of a table', () => {
       404,
     );
   });
+  it('are refused where they come as anything but JSON', async () => {
+    const { studyId, itemId, measurandId } = await server.readyStudy();
+    const text = JSON.stringify(body(itemId, measurandId, ['3']));
+    const type = { 'content-type': 'text/plain' };
+    const sent = await server.send('POST', `/studies/${studyId}/import-readings`, text, type);
+    expect([sent.status, sent.body.title]).toEqual([415, 'Wrong media type']);
+    expect((await server.send('GET', `/studies/${studyId}/readings`)).body).toEqual([]);
+  });
   it('are refused as a whole where one of them is wrong, with its row', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
     const send = (change: object, texts = ['3', '4']) =>

@@ -83,6 +83,42 @@ describe('editing by version', () => {
       { path: '/corrections/tare/value', message: '“value” must be a number.' },
     ]);
   });
+  it('lists studies by when they were changed last', async () => {
+    const ids = [await server.newStudy('One'), await server.newStudy('Two'), await server.newStudy('Three')];
+    const listed = async () => {
+      const { body } = await server.send('GET', '/studies');
+      const all = (body as unknown as { study: { id: string } }[]).map(({ study }) => study.id);
+      return all.filter((id) => ids.includes(id));
+    };
+    // Far apart, whatever the clock does meanwhile.
+    for (const [i, id] of ids.entries())
+      await server.sql(`UPDATE studies SET updatedAt = ? WHERE id = ?`, [
+        `2026-05-0${String(i + 1)}T10:00:00.000Z`,
+        id,
+      ]);
+    const [first, second, third] = ids;
+    expect(await listed()).toEqual([third, second, first]);
+    const changed = await server.send('PATCH', `/studies/${String(second)}`, {
+      version: 1,
+      title: 'Two again',
+    });
+    expect(changed.status).toBe(200);
+    expect(await listed()).toEqual([second, third, first]);
+  });
+  it('takes no study that is its own earlier test', async () => {
+    const id = v7();
+    const earlier = [{ studyId: id, title: 'Itself', matches: [] }];
+    const sent = await server.send('POST', '/studies', {
+      id,
+      title: 'Again',
+      question: '',
+      rounds: 3,
+      seed: 1,
+      earlier,
+    });
+    expect([sent.status, errorsOf(sent.body)[0]?.path]).toEqual([422, '/earlier/0/studyId']);
+    expect((await server.send('GET', `/studies/${id}`)).status).toBe(404);
+  });
   it('lets one of two edits at the same moment through', async () => {
     const studyId = await server.newStudy();
     const edits = await Promise.all(

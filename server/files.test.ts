@@ -119,6 +119,7 @@ describe('a file that readings are worked out from', () => {
       ['bytes=100-199', 100, 200],
       ['bytes=15000-', 15000, SOUND.length],
       ['bytes=0-99999999', 0, SOUND.length],
+      ['bytes=7-7', 7, 8],
     ] as const) {
       const part = await fetched(name, server, { range });
       expect([part.status, part.headers.get('content-length'), part.headers.get('content-range')]).toEqual([

@@ -82,6 +82,7 @@ describe('what an instrument hears, recorded', () => {
     const studyId = await studyWith();
     const begun = await begin(studyId, recorder.id);
     expect(begun.status).toBe(201);
+    expect((await begin(studyId, recorder.id)).status).toBe(409);
     expect((await begin(studyId, recorder.id)).body.detail).toBe(
       'Sound recorder stand-in is being recorded already.',
     );
