@@ -115,7 +115,7 @@ test('another way of comparing is chosen, and one that does not apply says why',
 test('a margin that is changed after the readings is told in the ranking', async ({ page, server }) => {
   const at = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9], Berrin: [8, 8.1, 7.9] } });
   await page.goto(at('plan'));
-  const margin = page.getByLabel(/^Margin, smallest/);
+  const margin = page.getByLabel('Margin that matters');
   await margin.fill('3');
   await margin.blur();
   await expect(page.getByRole('heading', { name: '1 change after the first reading' })).toBeVisible();

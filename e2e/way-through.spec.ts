@@ -35,7 +35,7 @@ test('a newcomer goes the whole way by keyboard alone: three items, five rounds,
   }
   await tabTo(page, /^Unit/);
   await page.keyboard.type('g');
-  await tabTo(page, /^Margin, smallest/);
+  await tabTo(page, /^Margin that matters/);
   await page.keyboard.press('Control+A');
   await page.keyboard.type('2');
   await expect(page.getByRole('heading', { name: '3 items in 5 rounds: 15 readings.' })).toBeVisible();

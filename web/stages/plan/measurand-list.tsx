@@ -215,7 +215,7 @@ function MarginAndLimits({ measurand: { margin, limits, unit, direction }, save 
     <>
       <SavedNumber
         columns={3}
-        label="Margin, smallest that matters"
+        label="Margin that matters"
         saved={margin.value}
         unit={margin.kind === 'percent' ? '%' : unit}
         required

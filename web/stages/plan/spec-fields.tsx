@@ -67,7 +67,7 @@ function BelowFields({ spec: { below }, unit, change }: SpecPartProps) {
     <>
       <SavedNumber
         columns={2}
-        label="Below a reference of"
+        label="Reference below"
         saved={below?.split ?? null}
         unit={unit}
         placeholder="–"
