@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useLayoutEffect, useRef } from 'react';
 import styled from 'styled-components';
 import { NARROW, PRINT, label } from './tokens.ts';
 
@@ -27,14 +27,12 @@ const Next = styled.div`
   top: 0;
   z-index: 3;
   padding: 20px 24px 14px;
-  border-left: 1px solid var(--rule);
   background: var(--sheet);
   ${NARROW} {
     order: 3;
     top: auto;
     bottom: 0;
     padding: 10px 20px;
-    border-left: 0;
     border-top: 1px solid var(--rule);
   }
   ${PRINT} {
@@ -47,27 +45,54 @@ const Beside = styled.div`
   display: flex;
   flex-direction: column;
   min-width: 0;
-  ${NARROW} {
-    display: contents;
-  }
-`;
-
-const Side = styled.aside<{ $under: boolean }>`
-  flex: 1;
-  display: flex;
-  flex-direction: column;
-  gap: 22px;
-  padding: ${({ $under }) => ($under ? '8px' : '26px')} 24px 40px;
   border-left: 1px solid var(--rule);
   ${NARROW} {
-    border-left: 0;
-    border-top: 1px solid var(--rule);
-    padding: 20px 20px 40px;
+    display: contents;
   }
   ${PRINT} {
     border: 0;
   }
 `;
+
+/** Height of the way on, with the room around it. */
+const NEXT = '78px';
+
+/** Notes stay in sight beside what they are about: where there is no room for all of them, their end does. */
+
+const Side = styled.aside<{ $under: boolean }>`
+  position: sticky;
+  top: min(${({ $under }) => ($under ? NEXT : '0px')}, 100vh - var(--height, 100vh));
+  display: flex;
+  flex-direction: column;
+  gap: 22px;
+  padding: ${({ $under }) => ($under ? '8px' : '26px')} 24px 40px;
+  ${NARROW} {
+    position: static;
+    border-top: 1px solid var(--rule);
+    padding: 20px 20px 40px;
+  }
+  ${PRINT} {
+    position: static;
+    border: 0;
+  }
+`;
+
+/** What is held by this knows its height as --height. */
+function useOwnHeight() {
+  const place = useRef<HTMLElement>(null);
+  useLayoutEffect(() => {
+    const { current } = place;
+    if (!current) return undefined;
+    const observer = new ResizeObserver(() => {
+      current.style.setProperty('--height', `${String(current.offsetHeight)}px`);
+    });
+    observer.observe(current);
+    return () => {
+      observer.disconnect();
+    };
+  }, []);
+  return place;
+}
 
 /** A stage's sheet: the work in the middle, notes in the margin. */
 export function Sheet({
@@ -82,6 +107,7 @@ export function Sheet({
   /** The way on to the next stage. */
   next?: ReactNode;
 }) {
+  const side = useOwnHeight();
   return (
     <Grid>
       <Content id="content" tabIndex={-1}>
@@ -89,7 +115,7 @@ export function Sheet({
       </Content>
       <Beside>
         {next && <Next>{next}</Next>}
-        <Side aria-label={notesLabel} $under={Boolean(next)}>
+        <Side ref={side} aria-label={notesLabel} $under={Boolean(next)}>
           {notes}
         </Side>
       </Beside>
