@@ -243,7 +243,7 @@ function placedBy(
   if (moved.length === 0) return means;
   remarks.push({
     about: 'means',
-    text: `The means are not of the same rounds, so ${moved.map(({ item }) => item).join(', ')} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
+    text: `The means are not of the same rounds, so ${listed(moved.map(({ item }) => item))} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
   });
   return [...adjusted];
 }
@@ -454,7 +454,7 @@ function drawn(
   if (single.length > 0) {
     remarks.push({
       about: 'draws',
-      text: `How often each comes first is not said: ${single.map(({ item }) => item).join(', ')} ${single.length === 1 ? 'has' : 'have'} a single reading, which shows no spread.`,
+      text: `How often each comes first is not said: ${listed(single.map(({ item }) => item))} ${single.length === 1 ? 'has' : 'have'} a single reading, which shows no spread.`,
     });
     return undefined;
   }

@@ -8,6 +8,7 @@ import type { ValueRange } from '../rank/ranges.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { screenedOf } from './observed.ts';
+import { listed } from '../quantity/format.ts';
 
 /** A criterion with its name and where it was read. */
 export interface NamedCriterion extends DrawnCriterion {
@@ -125,7 +126,7 @@ function criteriaOf(
                 ? undefined
                 : ranksOnly
                   ? `${measurand.name} is marks in an order, which have no spread that could be drawn`
-                  : `${single.map(({ item }) => item).join(', ')} ${single.length === 1 ? 'has' : 'have'} a single reading of ${measurand.name}`,
+                  : `${listed(single.map(({ item }) => item))} ${single.length === 1 ? 'has' : 'have'} a single reading of ${measurand.name}`,
           },
         };
       }),

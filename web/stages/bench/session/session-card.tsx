@@ -25,6 +25,7 @@ import { clockTime, dayAndTime } from '../../../ui/when.ts';
 import { ConditionFields } from './condition-fields.tsx';
 import { useNow } from './use-now.ts';
 import type { SessionAtBench } from './use-session.ts';
+import { listed } from '../../../../core/quantity/format.ts';
 
 const Card = styled(Aside)`
   display: grid;
@@ -80,7 +81,7 @@ function ConditionsDialog({
     if (missing.length > 0 && !asked) {
       setAsked(true);
       setProblem(
-        `${missing.map(({ quantity }) => quantity).join(', ')} should be read at the end too. Press again to end without.`,
+        `${listed(missing.map(({ quantity }) => quantity))} should be read at the end too. Press again to end without.`,
       );
       return;
     }
@@ -182,7 +183,7 @@ function SessionNotes({
       ))}
       {missing.length > 0 && (
         <Note tone="attention" title="Not recorded at the start">
-          {missing.map(({ quantity }) => quantity).join(', ')}: required by the plan.
+          {listed(missing.map(({ quantity }) => quantity))}: required by the plan.
         </Note>
       )}
     </>
