@@ -84,6 +84,32 @@ describe('the same items measured again', () => {
       'Ama and Cip read lower than then; what became of Bel is not settled.',
     );
   });
+  it('are told as a table: then, now, what changed, and what that says', () => {
+    const table = sinceTable(since, 0, 'Since then');
+    expect([table.caption, table.figures]).toEqual(['Since then', [1, 2, 3, 4, 5]]);
+    expect(table.head).toEqual(['Item', 'Then', 'Now', 'Change', '%', 'Beyond the others', 'What it says']);
+    // Two figures of the narrowest half interval: 0.36 of Cip.
+    expect(table.rows.map((row) => row.map(({ text }) => text))).toEqual([
+      ['Ama', '10.15', '9.68', '−0.47 (−0.92 to −0.03)', '−4.7', '+0.94', 'lower than then'],
+      ['Bel', '12.03', '12.23', '+0.20 (−0.56 to 0.96)', '+1.7', '+1.95', 'not settled; stands out'],
+      ['Cip', '9.18', '6.15', '−3.03 (−3.38 to −2.67)', '−33.0', '−2.89', 'lower than then; stands out'],
+    ]);
+    expect(table.rows.map(([item]) => item?.mark)).toEqual(since.items.map(({ mark }) => mark));
+  });
+  it('are told of one that stands out, and of several, each as what it is', () => {
+    const textOf = (now: Record<string, number[]>) => {
+      const notes = sinceNotes(held(read(now), [read(THEN)]), 0);
+      return notes.find(({ title }) => / stands? out$/u.test(title));
+    };
+    expect(sinceNotes(since, 0).find(({ title }) => title === 'Bel and Cip stand out')?.text).toMatch(
+      /^They changed/u,
+    );
+    expect(textOf({ ...THEN, Cip: NOW.Cip })).toMatchObject({
+      title: 'Cip stands out',
+      text: expect.stringMatching(/^It changed otherwise than most others/u) as string,
+    });
+    expect(textOf(THEN)).toBeUndefined();
+  });
   it('come out the same in another unit, and under other names matched by hand', () => {
     const then = read({ One: THEN.Ama, Two: THEN.Bel, Three: THEN.Cip });
     const now = read(NOW);
@@ -274,6 +300,11 @@ describe('the vacuum flasks', () => {
       'Water after 8 h, °C: then is Vacuum flasks, 2026-06-08',
       'Heat kept, %: then is Vacuum flasks, 2026-06-08',
     ]);
+    // What stands on the page as the title of a note begins it here.
+    const notes = sinceNotes(found('Heat kept'), 0);
+    const texts = blocks.flatMap((block) => (block.kind === 'text' ? [block.text] : []));
+    expect(notes.length).toBeGreaterThan(0);
+    for (const { title, text } of notes) expect(texts).toContain(`${title}. ${text}`);
     expect(sinceTable(found('Heat kept'), 0, '').head).toEqual([
       ...['Item', 'Then', 'Now', 'Change', 'Beyond the others', 'What it says'],
     ]);

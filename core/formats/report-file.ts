@@ -38,6 +38,7 @@ svg text.quiet{fill:var(--quiet);font-size:12.5px}
 svg text.turn{fill:var(--rust)}
 svg text.strong{font-weight:680}
 table{border-collapse:collapse;width:100%;margin:6px 0 16px;font-size:15px}
+p+table{margin-top:16px}
 caption{text-align:left;font-weight:680;padding-bottom:4px}
 th,td{padding:5px 8px;text-align:left;vertical-align:baseline}
 th{font-size:13px;color:var(--quiet)}

@@ -118,14 +118,14 @@ export function sinceNotes(since: SinceEarlier, test: number): PlainNote[] {
     notes.push({
       tone: 'attention',
       title: `${listed(others)} ${others.length === 1 ? 'stands' : 'stand'} out`,
-      text: 'It changed otherwise than most others, and what the two tests as a whole differ by does not explain that. Look for wear, a fault, or a sample that was mixed up.',
+      text: `${others.length === 1 ? 'It' : 'They'} changed otherwise than most others, and what the two tests as a whole differ by does not explain that. Look for wear, a fault, or a sample that was mixed up.`,
     });
   }
   if (agreement.limits && agreement.n >= 3) {
     notes.push({
       tone: 'plain',
       title: 'How well the tests agree',
-      text: `Of such items 95 % would change by ${reach(agreement.limits, figure)} ${measurand.unit} (limits of agreement, from ${counted(agreement.n, 'item')} only).${ranks === undefined ? '' : ` The order of the means agrees with a rank correlation of ${formatNumber(ranks, 2)}.`}`,
+      text: `Of such items ${withUnit('95', '%')} would change by ${withUnit(reach(agreement.limits, figure), measurand.unit)} (limits of agreement, from ${counted(agreement.n, 'item')} only).${ranks === undefined ? '' : ` The order of the means agrees with a rank correlation of ${formatNumber(ranks, 2)}.`}`,
     });
   }
   if (held.corrections !== now.corrections) {
@@ -292,7 +292,10 @@ export function earlierTests(
             `${name}${unit && `, ${unit}`}: then is ${held.title}, ${when(held.startedAt)}`,
           ),
         },
-        ...sinceNotes(since, test).map(({ text }): ReportBlock => ({ kind: 'text', text })),
+        ...sinceNotes(since, test).map(({ title, text }): ReportBlock => ({
+          kind: 'text',
+          text: `${title}. ${text}`,
+        })),
       ];
     });
   return [

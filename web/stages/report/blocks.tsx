@@ -29,6 +29,9 @@ const Text = styled.p`
   .lead + & {
     margin-top: 10px;
   }
+  & + div {
+    margin-top: 16px;
+  }
 `;
 
 const List = styled.ul`
