@@ -83,6 +83,10 @@ describe('tests of all items at once', () => {
     expect(anova([Float64Array.of(1), Float64Array.of(2)])).toBeUndefined();
     expect(anova([Float64Array.of(1, 1), Float64Array.of(2, 2)])).toMatchObject({ f: null, p: null });
     expect(kruskalWallis([Float64Array.of(1, 1), Float64Array.of(1, 1)])).toBeUndefined();
+    // One reading of each, or all of them of one, say nothing.
+    expect(kruskalWallis([Float64Array.of(1), Float64Array.of(2), Float64Array.of(3)])).toBeUndefined();
+    expect(kruskalWallis([Float64Array.of(1, 2, 3), Float64Array.of()])).toBeUndefined();
+    expect(kruskalWallis([Float64Array.of(1, 2), Float64Array.of(3)])?.df).toBe(1);
     expect(friedman([Float64Array.of(1, 1), Float64Array.of(2, 2)])).toBeUndefined();
     expect(blockedAnova([Float64Array.of(1, 2)])).toBeUndefined();
     expect(

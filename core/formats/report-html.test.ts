@@ -93,6 +93,7 @@ describe('a report as HTML', () => {
       words: [{ under: 'ranking', text: 'By <hand>\nand eye', figures: [] }],
     });
     expect(html).not.toContain('Two &amp; three');
+    expect(html.match(/class="words"/gu)).toHaveLength(1);
     expect(html).toMatch(/3\.1 ± 0\.2.*<p class="words"><bdi>By &lt;hand&gt;\nand eye<\/bdi><\/p>/s);
   });
   it('begins with its title and question, and when it was last read', () => {

@@ -75,6 +75,10 @@ describe('the order by score in a sentence', () => {
     expect(plain(answerScores(scores(7), verdicts(7, 7, 'not settled')))).toBe(
       'First place over all is not settled among 7 items; Ama has the best score.',
     );
+    expect(plain(answerScores(scores(7), verdicts(7, 5, 'not settled')))).toBe(
+      'First place over all is not settled between Ama, Bel, Cor, Dun and Eli; Ama has the best score.',
+    );
+    expect(plain(answerScores(scores(7), verdicts(7, 6, 'not settled')))).toMatch(/ among 6 items; /u);
     expect(answerScores(scores(3), verdicts(3, 1, 'a ahead'), true)).toBe('So far: Ama is first over all.');
     expect(answerScores(scores(3), undefined, true)).toBe('Ama has the best score.');
   });
