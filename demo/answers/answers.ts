@@ -52,6 +52,7 @@ import { studyDuration } from '../../core/plan/duration.ts';
 import { planFindings } from '../../core/plan/findings.ts';
 import { composeReport } from '../../core/report/compose.ts';
 import { sinceNotes, sinceSentence, sinceTable } from '../../core/report/since.ts';
+import { said } from './said.ts';
 import { singleAnswers } from './single-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
 import { finished, testId } from '../../core/testing-study.ts';
@@ -86,16 +87,6 @@ export const STUDIES: ReadonlyMap<string, Answered> = new Map<string, Answered>(
 
 /** Draws of a ranking: enough to see that they are the same. */
 const RESAMPLES = 200;
-
-/** What the program says of something, or why it says nothing. */
-function said<Answer>(ask: () => Answer): Answer | string {
-  try {
-    return ask();
-  } catch (error) {
-    if (error instanceof RangeError) return error.message;
-    throw error;
-  }
-}
 
 /** What the program says of one measurand. */
 function* ofMeasurand(document: StudyDocument, measurand: Measurand): Generator<[string, unknown]> {

@@ -10,7 +10,6 @@ import { parseReadingsTable } from '../../core/formats/readings-table.ts';
 import { guessStudyMatching, headOf } from '../../core/formats/study-columns.ts';
 import { studyFromTable } from '../../core/formats/study-table.ts';
 import { readTrace } from '../../core/formats/trace-csv.ts';
-import { FileProblem } from '../../core/formats/file-problem.ts';
 import { FIGURE_KINDS, RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../../core/model/words.ts';
 import { alikeDf, differenceSeen, power, readingsNeeded } from '../../core/plan/power.ts';
 import { lookLevels } from '../../core/plan/look-levels.ts';
@@ -35,16 +34,7 @@ import { type Series, cutTo, less, seriesOf, valueAt } from '../../core/trace/se
 import { thinned } from '../../core/trace/thin.ts';
 import { traceValue } from '../../core/trace/values.ts';
 import { usualStep, watchWindow } from '../../core/trace/watch.ts';
-
-/** What is said, or why nothing is. */
-function said(ask: () => unknown): unknown {
-  try {
-    return ask();
-  } catch (error) {
-    if (error instanceof RangeError || error instanceof FileProblem) return error.message;
-    throw error;
-  }
-}
+import { said } from './said.ts';
 
 /** Every combination of two lists. */
 const each = <A, B>(first: readonly A[], second: readonly B[], ask: (a: A, b: B) => unknown): unknown[] =>
