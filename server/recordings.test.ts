@@ -128,7 +128,8 @@ describe('what an instrument hears, recorded', () => {
     const studyId = await studyWith();
     const { body } = await server.send('GET', `/studies/${studyId}`);
     await server.send('DELETE', `/studies/${studyId}?version=${String(body.version)}`);
-    expect((await begin(studyId, recorder.id)).body.title).toBe('Deleted');
+    const refused = await begin(studyId, recorder.id);
+    expect([refused.status, refused.body.title]).toEqual([409, 'Deleted']);
   });
   it('is nothing where it was stopped at once', async () => {
     const studyId = await studyWith();
