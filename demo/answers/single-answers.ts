@@ -34,6 +34,7 @@ import { type Series, cutTo, less, seriesOf, valueAt } from '../../core/trace/se
 import { thinned } from '../../core/trace/thin.ts';
 import { traceValue } from '../../core/trace/values.ts';
 import { usualStep, watchWindow } from '../../core/trace/watch.ts';
+import { testId } from '../../core/testing-study.ts';
 import { said } from './said.ts';
 
 /** Every combination of two lists. */
@@ -218,12 +219,12 @@ const sample = (random: SeededRandom, n: number, strays: number): number[] =>
     Number((10 + random.normal() + (i < strays ? 4 + 3 * i : 0)).toFixed(2)),
   );
 
-/** Samples of seeded chance: screened, summed up, planned. */
-function* figured(): Generator<[string, unknown]> {
-  const random = mixedRandom(20260712, 1);
-  const samples = each([0, 1, 2, 3, 4, 5, 6, 7, 10, 15, 30], [0, 1, 2], (n, strays) =>
-    sample(random, n, strays),
-  ) as number[][];
+/** Samples of seeded chance. */
+const samplesOf = (random: SeededRandom): number[][] =>
+  [0, 1, 2, 3, 4, 5, 6, 7, 10, 15, 30].flatMap((n) => [0, 1, 2].map((strays) => sample(random, n, strays)));
+
+/** Samples as each rule screens them. */
+function* screened(samples: readonly number[][]): Generator<[string, unknown]> {
   for (const name of RULE_NAMES) {
     yield [
       `screened by ${name}`,
@@ -244,6 +245,10 @@ function* figured(): Generator<[string, unknown]> {
       ),
     ];
   }
+}
+
+/** Samples summed up, and how far off they may be. */
+function* summedUp(samples: readonly number[][]): Generator<[string, unknown]> {
   const accurate = { accuracyPercent: 2, accuracyConstant: 0.1, resolution: 0.1 };
   const vague = { accuracyPercent: null, accuracyConstant: null, resolution: null };
   yield [
@@ -261,6 +266,10 @@ function* figured(): Generator<[string, unknown]> {
       ];
     }),
   ];
+}
+
+/** How much is to be read, when it may be looked at, and how long it takes. */
+function* planned(): Generator<[string, unknown]> {
   yield [
     'power',
     each([2, 3, 5, 8, 20], [0.2, 1, 3], (n, difference) => {
@@ -302,6 +311,11 @@ function* figured(): Generator<[string, unknown]> {
       ),
     ],
   ];
+}
+
+/** What groupings of readings scatter by. */
+function* components(): Generator<[string, unknown]> {
+  const random = mixedRandom(20260712, 2);
   const cells = Array.from({ length: 24 }, (_, i) => i % 3);
   const groupings = [
     { groups: cells.map((_, i) => Math.floor(i / 6)), count: 4 },
@@ -444,11 +458,14 @@ function* read(): Generator<[string, unknown]> {
       if ('problem' in table) return table;
       const matching = guessStudyMatching(table);
       const now = '2026-05-04T10:00:00.000Z';
-      const newId = () => '00000000-0000-7000-8000-000000000000';
       return [
         matching,
-        studyFromTable(table, matching, { title: 'Table', seed: 1, newId, now }),
-        studyFromTable(table, { ...matching, dates: 'month' }, { title: 'Table', seed: 1, newId, now }),
+        studyFromTable(table, matching, { title: 'Table', seed: 1, newId: testId, now }),
+        studyFromTable(
+          table,
+          { ...matching, dates: 'month' },
+          { title: 'Table', seed: 1, newId: testId, now },
+        ),
       ];
     }),
   ];
@@ -490,7 +507,11 @@ function* heard(): Generator<[string, unknown]> {
 export function* singleAnswers(): Generator<[string, unknown]> {
   yield* typed();
   yield* printed();
-  yield* figured();
+  const samples = samplesOf(mixedRandom(20260712, 1));
+  yield* screened(samples);
+  yield* summedUp(samples);
+  yield* planned();
+  yield* components();
   yield* traced();
   yield* read();
   yield* heard();
