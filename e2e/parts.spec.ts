@@ -1,4 +1,4 @@
-import { type Page, expect, readyStudy, test } from './bench-server.ts';
+import { type BenchServer, type Page, expect, readyStudy, test } from './bench-server.ts';
 
 /** Keeps a file of the program from being fetched, until what comes back is called. */
 async function withhold(page: Page, file: RegExp): Promise<() => Promise<void>> {
@@ -13,6 +13,14 @@ function expectNotFetched(complaints: string[]): void {
   const said = complaints.splice(0);
   expect(said.length).toBeGreaterThan(0);
   for (const complaint of said) expect(complaint).toContain('dynamically imported module');
+}
+
+/** Opens the plan of a study that is ready for the bench. @returns its id */
+async function openPlan(page: Page, server: BenchServer): Promise<string> {
+  const { id } = await readyStudy(server);
+  await page.goto(`${server.address}/study/${id}/plan`);
+  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  return id;
 }
 
 test('the bench takes readings where what draws them is not fetched', async ({
@@ -45,9 +53,7 @@ test('a fold whose content is not fetched says so, and the plan goes on', async 
   server,
   complaints,
 }) => {
-  const { id } = await readyStudy(server);
-  await page.goto(`${server.address}/study/${id}/plan`);
-  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  await openPlan(page, server);
   const fetchAgain = await withhold(page, /assets\/folded-/);
   await page.getByRole('heading', { name: 'Factors', exact: true }).click();
   await expect(page.getByText(NOT_FETCHED)).toBeVisible();
@@ -69,9 +75,7 @@ test('a page whose file is gone with a newer program is opened again by itself, 
   page,
   server,
 }) => {
-  const { id } = await readyStudy(server);
-  await page.goto(`${server.address}/study/${id}/plan`);
-  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  const id = await openPlan(page, server);
   await handOutAnother(page, server.address);
   await page.route(/assets\/rank-/, (route) => route.abort(), { times: 1 });
   await page.getByRole('link', { name: 'Rank', exact: true }).click();
@@ -84,9 +88,7 @@ test('a page that cannot be fetched of the same program says so, and is not open
   server,
   complaints,
 }) => {
-  const { id } = await readyStudy(server);
-  await page.goto(`${server.address}/study/${id}/plan`);
-  await expect(page.getByLabel('Name of the study')).toHaveValue('Three clips');
+  await openPlan(page, server);
   const fetchAgain = await withhold(page, /assets\/rank-/);
   await page.getByRole('link', { name: 'Rank', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'The server is away.' })).toBeVisible();
