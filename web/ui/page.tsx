@@ -1,4 +1,4 @@
-import { type ReactNode, useLayoutEffect, useRef } from 'react';
+import type { ReactNode } from 'react';
 import styled from 'styled-components';
 import { NARROW, PRINT, label } from './tokens.ts';
 
@@ -54,14 +54,10 @@ const Beside = styled.div`
   }
 `;
 
-/** Height of the way on, with the room around it. */
-const NEXT = '78px';
-
 /** Notes stay in sight beside what they are about: where there is no room for all of them, their end does. */
-
 const Side = styled.aside<{ $under: boolean }>`
   position: sticky;
-  top: min(${({ $under }) => ($under ? NEXT : '0px')}, 100vh - var(--height, 100vh));
+  top: min(var(--next, 0px), 100vh - var(--notes, 100vh));
   display: flex;
   flex-direction: column;
   gap: 22px;
@@ -77,22 +73,21 @@ const Side = styled.aside<{ $under: boolean }>`
   }
 `;
 
-/** What is held by this knows its height as --height. */
-function useOwnHeight() {
-  const place = useRef<HTMLElement>(null);
-  useLayoutEffect(() => {
-    const { current } = place;
-    if (!current) return undefined;
-    const observer = new ResizeObserver(() => {
-      current.style.setProperty('--height', `${String(current.offsetHeight)}px`);
-    });
-    observer.observe(current);
-    return () => {
-      observer.disconnect();
-    };
-  }, []);
-  return place;
-}
+/** Has what an element lies in know its height, by the name of a property. */
+const heightAs = (property: string) => (element: HTMLElement | null) => {
+  const around = element?.parentElement;
+  if (!element || !around) return undefined;
+  const observer = new ResizeObserver(() => {
+    around.style.setProperty(property, `${String(element.offsetHeight)}px`);
+  });
+  observer.observe(element);
+  return () => {
+    observer.disconnect();
+    around.style.removeProperty(property);
+  };
+};
+const nextHeight = heightAs('--next');
+const notesHeight = heightAs('--notes');
 
 /** A stage's sheet: the work in the middle, notes in the margin. */
 export function Sheet({
@@ -107,15 +102,14 @@ export function Sheet({
   /** The way on to the next stage. */
   next?: ReactNode;
 }) {
-  const side = useOwnHeight();
   return (
     <Grid>
       <Content id="content" tabIndex={-1}>
         {children}
       </Content>
       <Beside>
-        {next && <Next>{next}</Next>}
-        <Side ref={side} aria-label={notesLabel} $under={Boolean(next)}>
+        {next && <Next ref={nextHeight}>{next}</Next>}
+        <Side ref={notesHeight} aria-label={notesLabel} $under={Boolean(next)}>
           {notes}
         </Side>
       </Beside>
