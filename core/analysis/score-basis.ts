@@ -4,11 +4,11 @@ import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { listed } from '../quantity/format.ts';
 import type { ValueRange } from '../rank/ranges.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
 import { screenedOf } from './observed.ts';
-import { listed } from '../quantity/format.ts';
 
 /** A criterion with its name and where it was read. */
 export interface NamedCriterion extends DrawnCriterion {

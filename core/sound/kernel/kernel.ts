@@ -119,7 +119,7 @@ function load() {
   };
 }
 
-/** Samples of an array from one on; all of them are the array itself, since of millions of blocks none needs a view then. */
+/** So many samples of an array from a place on; where that is all of it the array itself, since a view of each block takes time. */
 export const someOf = (samples: Float64Array, from: number, count: number): Float64Array =>
   from === 0 && count >= samples.length ? samples : samples.subarray(from, from + count);
 

@@ -13,6 +13,7 @@ import {
   startOf,
 } from '../../../../core/bench/session.ts';
 import { conditionKind, conditionWords } from '../../../../core/conditions/index.ts';
+import { listed } from '../../../../core/quantity/format.ts';
 import { newInstant } from '../../../app/api/studies.ts';
 import { isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
@@ -25,7 +26,6 @@ import { clockTime, dayAndTime } from '../../../ui/when.ts';
 import { ConditionFields } from './condition-fields.tsx';
 import { useNow } from './use-now.ts';
 import type { SessionAtBench } from './use-session.ts';
-import { listed } from '../../../../core/quantity/format.ts';
 
 const Card = styled(Aside)`
   display: grid;
