@@ -294,3 +294,29 @@ test('the order of the runs can be a balanced square until there are readings', 
     .poll(() => page.getByRole('region', { name: 'Order of the items' }).innerText())
     .not.toBe(before);
 });
+
+test('notes stay in sight under the way on while the plan is read, and their end where they are long', async ({
+  page,
+}) => {
+  const notes = page.getByRole('complementary', { name: 'Notes on the plan' });
+  const wayOn = page.getByRole('button', { name: 'To the bench' });
+  const edges = async () => {
+    const [box, above] = [await notes.boundingBox(), await wayOn.boundingBox()];
+    return {
+      top: box?.y ?? 0,
+      bottom: (box?.y ?? 0) + (box?.height ?? 0),
+      above: (above?.y ?? 0) + (above?.height ?? 0),
+    };
+  };
+  const read = () => page.getByRole('heading', { name: 'Cautions', exact: true }).scrollIntoViewIfNeeded();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await read();
+  const { top, above } = await edges();
+  expect(above).toBeGreaterThan(0);
+  expect(top).toBeGreaterThanOrEqual(above);
+  expect(top).toBeLessThan(above + 40);
+  // Too low for all of them: they end where the window does.
+  await page.setViewportSize({ width: 1280, height: 300 });
+  await read();
+  await expect.poll(async () => Math.round((await edges()).bottom)).toBe(300);
+});
