@@ -1,4 +1,4 @@
-import { MOST, TAPS, kernel, someOf } from './kernel/kernel.ts';
+import { GROUP, MOST, TAPS, kernel, someOf } from './kernel/kernel.ts';
 
 /** Samples between two of the file. */
 const PHASES = 4;
@@ -28,23 +28,29 @@ const FILTERS = [1, 2, 3].map((phase) => {
   return taps.map((tap) => tap / sum);
 });
 
-/** The largest of a figure over all filters. */
-const most = (figure: (taps: Float64Array) => number): number => Math.max(...FILTERS.map(figure));
-const energyOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + tap * tap, 0);
-/** What the middle taps weigh together, and what all others do, as the root of their energy. */
-const middleWeight = (count: number) =>
-  most((taps) =>
-    taps.subarray(HALF - count / 2, HALF + count / 2).reduce((sum, tap) => sum + Math.abs(tap), 0),
+/** What some taps make at most of samples that lie at most 1 from a centre: those of the filter that makes most of them. */
+const mostOf = (isCounted: (tap: number) => boolean): number =>
+  Math.max(
+    ...FILTERS.map((taps) => taps.reduce((sum, tap, i) => (isCounted(i) ? sum + Math.abs(tap) : sum), 0)),
   );
-const otherWeight = (count: number) =>
-  most((taps) => Math.sqrt(energyOf(taps) - energyOf(taps.subarray(HALF - count / 2, HALF + count / 2))));
-const WEIGHTS = [middleWeight(2), otherWeight(2), otherWeight(4)];
+const inside = (from: number, to: number) => mostOf((tap) => tap >= from && tap < to);
+const outside = (from: number, to: number) => mostOf((tap) => tap < from || tap >= to);
+/** Where the two middle ones of four groups of samples begin among the taps: the first tap is on any sample of the first. */
+const middleGroups = Array.from({ length: GROUP }, (_, sample) => GROUP - sample);
+/** As the kernel has them. */
+const WEIGHTS = [
+  inside(HALF - 1, HALF + 1),
+  outside(HALF - 1, HALF + 1),
+  outside(HALF - 2, HALF + 2),
+  Math.max(...middleGroups.map((from) => inside(from, from + 2 * GROUP))),
+  Math.max(...middleGroups.map((from) => outside(from, from + 2 * GROUP))),
+];
 export const ALL_TAPS = FILTERS.flatMap((taps) => [...taps]);
 
 /**
  * The largest size of a signal between its samples too, at four times the sample rate. What cannot be larger than what was
- * found is not worked out: by the inequality of Cauchy and Schwarz the taps beside the middle ones add at most the root of
- * their own energy times that of the samples there.
+ * found is not worked out: as the taps of a filter add up to 1, it lies from any centre at most as far as the samples do,
+ * each times the size of its tap.
  * @source the idea of ITU-R BS.1770-4, annex 2, with a longer filter
  */
 export class TruePeak {

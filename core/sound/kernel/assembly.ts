@@ -43,10 +43,8 @@ export const KEPT: usize = memory.data(FRONT, 16);
 const ASIDE: usize = memory.data(FRONT + BEHIND * F64, 16);
 /** The taps of the filters for three places between two samples. */
 export const FILTERS: usize = memory.data(3 * TAPS * F64, 16);
-/** What the two middle taps weigh, and what those beside the middle two, and the middle four, can add. */
-export const WEIGHTS: usize = memory.data(3 * F64, 16);
-const SUMS: usize = memory.data(GROUPS * F64, 16);
-const ENERGIES: usize = memory.data(GROUPS * F64, 16);
+/** What taps weigh: the middle two, those beside them, those beside the middle four, those in the two middle groups, and others. */
+export const WEIGHTS: usize = memory.data(5 * F64, 16);
 const LEAST: usize = memory.data(GROUPS * F64, 16);
 const GREATEST: usize = memory.data(GROUPS * F64, 16);
 
@@ -312,8 +310,8 @@ function seconds(a: v128, b: v128): v128 {
   return v128.shuffle<u64>(a, b, 1, 3);
 }
 
-/** Of each group of eight samples, two at a time: its sum, that of its squares, its least and greatest sample. */
-function sumUp(from: usize, length: i32): void {
+/** Of each group of eight samples, two at a time: its least and greatest sample. */
+function findEnds(from: usize, length: i32): void {
   const end = ((length + GROUP - 1) / GROUP + TOUCHED) * F64;
   for (let to = 0; to < end; to += 2 * F64) {
     const a = v128.load(from);
@@ -324,17 +322,8 @@ function sumUp(from: usize, length: i32): void {
     const f = v128.load(from, 80);
     const g = v128.load(from, 96);
     const h = v128.load(from, 112);
-    let near = f64x2.add(f64x2.add(a, b), f64x2.add(c, d));
-    let far = f64x2.add(f64x2.add(e, f), f64x2.add(g, h));
-    v128.store(SUMS + to, f64x2.add(firsts(near, far), seconds(near, far)));
-    near = f64x2.add(
-      f64x2.add(f64x2.mul(a, a), f64x2.mul(b, b)),
-      f64x2.add(f64x2.mul(c, c), f64x2.mul(d, d)),
-    );
-    far = f64x2.add(f64x2.add(f64x2.mul(e, e), f64x2.mul(f, f)), f64x2.add(f64x2.mul(g, g), f64x2.mul(h, h)));
-    v128.store(ENERGIES + to, f64x2.add(firsts(near, far), seconds(near, far)));
-    near = f64x2.pmin(f64x2.pmin(a, b), f64x2.pmin(c, d));
-    far = f64x2.pmin(f64x2.pmin(e, f), f64x2.pmin(g, h));
+    let near = f64x2.pmin(f64x2.pmin(a, b), f64x2.pmin(c, d));
+    let far = f64x2.pmin(f64x2.pmin(e, f), f64x2.pmin(g, h));
     v128.store(LEAST + to, f64x2.pmin(firsts(near, far), seconds(near, far)));
     near = f64x2.pmax(f64x2.pmax(a, b), f64x2.pmax(c, d));
     far = f64x2.pmax(f64x2.pmax(e, f), f64x2.pmax(g, h));
@@ -343,27 +332,19 @@ function sumUp(from: usize, length: i32): void {
   }
 }
 
-/** The sums of what lies in the groups that the taps of this group touch, and those of the next. */
-function touched(from: usize): v128 {
-  return f64x2.add(
-    f64x2.add(v128.load(from), v128.load(from, 8)),
-    f64x2.add(v128.load(from, 16), v128.load(from, 24)),
-  );
-}
-
-/** Looks between the samples of a group for more than `peak`, and returns the larger. */
-function lookCloser(from: usize, start: i32, length: i32, peak: f64, mean: f64, size: f64): f64 {
-  const room = peak - abs(mean);
-  const enough = (room - load<f64>(WEIGHTS, 8) * size) / load<f64>(WEIGHTS);
-  const others = load<f64>(WEIGHTS, 16) * size;
+/** Looks between the samples of a group, which lie at most so far from a centre, for more than `peak`; returns the larger. */
+function lookCloser(from: usize, start: i32, length: i32, peak: f64, centre: f64, reach: f64): f64 {
+  const room = peak - abs(centre);
+  const enough = (room - load<f64>(WEIGHTS, 8) * reach) / load<f64>(WEIGHTS);
+  const others = load<f64>(WEIGHTS, 16) * reach;
   const end = min(start + GROUP, length - TAPS + 1);
   for (let k = start; k < end; k++) {
     const samples = from + k * F64;
-    const left = load<f64>(samples, (HALF - 1) * F64) - mean;
-    const right = load<f64>(samples, HALF * F64) - mean;
+    const left = load<f64>(samples, (HALF - 1) * F64) - centre;
+    const right = load<f64>(samples, HALF * F64) - centre;
     if (abs(left) < enough && abs(right) < enough) continue;
-    const before = load<f64>(samples, (HALF - 2) * F64) - mean;
-    const after = load<f64>(samples, (HALF + 1) * F64) - mean;
+    const before = load<f64>(samples, (HALF - 2) * F64) - centre;
+    const after = load<f64>(samples, (HALF + 1) * F64) - centre;
     for (let phase = 0; phase < 3; phase++) {
       const taps = FILTERS + phase * TAPS * F64;
       const middle =
@@ -395,36 +376,45 @@ export function largest(frames: i32): f64 {
 
 /**
  * The largest size of and between samples, or `peak` where that is larger. Two groups at a time are asked whether a
- * larger one can be there at all: their middle samples, of which the taps weigh most, must be far enough from the mean.
+ * larger one can be there at all: the samples that the taps lie on must reach far enough from the centre of the middle ones.
  */
 function lookBetween(from: usize, frames: i32, peak: f64): f64 {
   const length = TAPS + frames;
-  sumUp(from, length);
+  findEnds(from, length);
   peak = max(peak, largest(frames));
-  const two = f64x2.splat(1 / load<f64>(WEIGHTS));
-  const beside = f64x2.splat(load<f64>(WEIGHTS, 8));
+  const half = f64x2.splat(0.5);
+  const inner = f64x2.splat(load<f64>(WEIGHTS, 24));
+  const outer = f64x2.splat(load<f64>(WEIGHTS, 32));
   for (let start = 0; start + TAPS <= length; start += 2 * GROUP) {
-    const group = (start / GROUP) * F64;
-    const sum = touched(SUMS + group);
-    const mean = f64x2.mul(sum, f64x2.splat(1.0 / (TOUCHED * GROUP)));
-    const energy = f64x2.sub(touched(ENERGIES + group), f64x2.mul(sum, mean));
-    const size = f64x2.sqrt(f64x2.pmax(f64x2.splat(0), energy));
-    const room = f64x2.sub(f64x2.splat(peak), f64x2.abs(mean));
-    const enough = f64x2.mul(f64x2.sub(room, f64x2.mul(beside, size)), two);
-    const low = f64x2.pmin(v128.load(LEAST + group, 8), v128.load(LEAST + group, 16));
-    const high = f64x2.pmax(v128.load(GREATEST + group, 8), v128.load(GREATEST + group, 16));
-    const far = v128.or(f64x2.gt(high, f64x2.add(mean, enough)), f64x2.lt(low, f64x2.sub(mean, enough)));
-    if (!v128.any_true(far)) continue;
-    if (i64x2.extract_lane(far, 0))
-      peak = lookCloser(from, start, length, peak, f64x2.extract_lane(mean, 0), f64x2.extract_lane(size, 0));
-    if (i64x2.extract_lane(far, 1) && start + GROUP + TAPS <= length)
+    const least = LEAST + (start / GROUP) * F64;
+    const greatest = GREATEST + (start / GROUP) * F64;
+    const low = f64x2.pmin(v128.load(least, 8), v128.load(least, 16));
+    const high = f64x2.pmax(v128.load(greatest, 8), v128.load(greatest, 16));
+    const lowest = f64x2.pmin(v128.load(least), v128.load(least, 24));
+    const highest = f64x2.pmax(v128.load(greatest), v128.load(greatest, 24));
+    const centre = f64x2.mul(half, f64x2.add(low, high));
+    const reach = f64x2.sub(high, centre);
+    const whole = f64x2.pmax(reach, f64x2.pmax(f64x2.sub(highest, centre), f64x2.sub(centre, lowest)));
+    const most = f64x2.add(f64x2.mul(inner, reach), f64x2.mul(outer, whole));
+    const more = f64x2.gt(f64x2.add(f64x2.abs(centre), most), f64x2.splat(peak));
+    if (!v128.any_true(more)) continue;
+    if (i64x2.extract_lane(more, 0))
+      peak = lookCloser(
+        from,
+        start,
+        length,
+        peak,
+        f64x2.extract_lane(centre, 0),
+        f64x2.extract_lane(whole, 0),
+      );
+    if (i64x2.extract_lane(more, 1) && start + GROUP + TAPS <= length)
       peak = lookCloser(
         from,
         start + GROUP,
         length,
         peak,
-        f64x2.extract_lane(mean, 1),
-        f64x2.extract_lane(size, 1),
+        f64x2.extract_lane(centre, 1),
+        f64x2.extract_lane(whole, 1),
       );
   }
   return peak;

@@ -133,6 +133,8 @@ describe('the kernel', () => {
   it.each([
     ['noise', noise(2 * MOST + 55, 0.4)],
     ['noise around what is not 0', noise(2 * MOST, 0.1).map((x) => x + 0.6)],
+    ['noise whose samples are all as likely', noise(2 * MOST, 0.4).map((x) => x % 0.3)],
+    ['noise on a hum', noise(2 * MOST, 0.05).map((x, k) => x + 0.8 * Math.sin(k / 150))],
     ['a sine', Float64Array.from({ length: 3000 }, (_, k) => 0.8 * Math.sin(1.6 * k + 0.3))],
     ['single samples', Float64Array.from({ length: 2000 }, (_, k) => (k % 611 === 17 ? -0.9 : 0))],
     [

@@ -9,6 +9,8 @@ const CHANNELS = 8;
 const NUMBER = 8;
 /** Taps of the filters that look between samples; so many samples are kept of the block before. */
 export const TAPS = 24;
+/** Samples of a group, of which the least and the greatest are looked for together. */
+export const GROUP = 8;
 
 /** How the samples of a file are written. */
 export const FORMATS = {
@@ -115,7 +117,7 @@ function load() {
     between: (samples: Float64Array, peak: number): number =>
       exports.between(placeOf(samples, 0), samples.length, peak),
     filters: room(exports.FILTERS, 3 * TAPS),
-    weights: room(exports.WEIGHTS, 3),
+    weights: room(exports.WEIGHTS, 5),
   };
 }
 
