@@ -1,5 +1,6 @@
 import { conditionKind } from '../core/conditions/index.ts';
 import { readingForm } from '../core/forms/index.ts';
+import { byText } from '../core/model/in-order.ts';
 import type { Calibration, Decision, FilePart, Reading, Session } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { newSession } from '../core/plan/new-parts.ts';
@@ -160,8 +161,8 @@ export function buildDemo({ title, start: startText, seed, tail, ...pattern }: D
   };
   /** Puts the readings into the order of their time, where some were taken later than their place in the queue. */
   const inOrder = () => {
-    document.readings.sort((a, b) => (a.id < b.id ? -1 : 1));
-    document.decisions.sort((a, b) => (a.id < b.id ? -1 : 1));
+    document.readings.sort((a, b) => byText(a.id, b.id));
+    document.decisions.sort((a, b) => byText(a.id, b.id));
   };
   return {
     document,

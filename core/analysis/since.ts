@@ -8,7 +8,7 @@ import { type Agreement, agreement } from '../error/agreement.ts';
 import { tQuantileUpper } from '../distributions/index.ts';
 import { levelOfEach } from '../distributions/several.ts';
 import { ALPHA } from '../model/alpha.ts';
-import { itemsInOrder } from '../model/in-order.ts';
+import { byText, itemsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand } from '../model/parts.ts';
 import type { EarlierTest } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -363,7 +363,7 @@ export function sinceEarlier(
   );
   const alone = present.settings.length === 1;
   const found = [...earlier]
-    .sort((a, b) => (a.occasion.startedAt < b.occasion.startedAt ? -1 : 1))
+    .sort((a, b) => byText(a.occasion.startedAt, b.occasion.startedAt))
     .map(({ occasion, matches }) =>
       testThen(occasion, matches, { measurand, items, setting, alone, lessAmbient, now: locationNow }),
     );

@@ -1,5 +1,6 @@
 import { SOUND_PARTS } from '../forms/recording.ts';
 import { partText } from '../forms/worked-out.ts';
+import { byText } from '../model/in-order.ts';
 import type { Calibration, FilePart, Reading } from '../model/parts.ts';
 import { USUAL_APART_S, USUAL_OVER, backgroundOf, findEvents } from '../sound/events.ts';
 import { median, sorted } from '../summary/quantile.ts';
@@ -181,7 +182,7 @@ export function calibrationFor(
   { calibrationId }: Pick<SoundChoices, 'calibrationId'>,
 ): Calibration | undefined {
   if (calibrationId !== undefined) return calibrations.find(({ id }) => id === calibrationId);
-  const inOrder = [...calibrations].sort((a, b) => (a.calibratedAt < b.calibratedAt ? -1 : 1));
+  const inOrder = [...calibrations].sort((a, b) => byText(a.calibratedAt, b.calibratedAt));
   return inOrder.findLast(({ fileId }) => fileId === file.id) ?? inOrder.at(-1);
 }
 

@@ -1,4 +1,4 @@
-import { itemsInOrder } from '../model/in-order.ts';
+import { byText, itemsInOrder } from '../model/in-order.ts';
 import { sessionsWithdrawn, recordOf } from '../record/record.ts';
 import type { RunRef, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -156,5 +156,5 @@ export function benchLog(document: StudyDocument): LogLine[] {
       }),
     ),
     ...noteLines(document),
-  ].sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : a.id < b.id ? 1 : -1));
+  ].sort((a, b) => byText(b.at, a.at) || byText(b.id, a.id));
 }

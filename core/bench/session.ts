@@ -1,3 +1,4 @@
+import { byText, inOrder } from '../model/in-order.ts';
 import type { Condition, ConditionReading, Session } from '../model/parts.ts';
 import { sessionsWithdrawn } from '../record/record.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -26,7 +27,7 @@ export const asksAtStart = ({ study, conditions }: Pick<StudyDocument, 'study' |
 
 /** Conditions in the order of the plan. */
 export const conditionsInOrder = ({ conditions }: Pick<StudyDocument, 'conditions'>): Condition[] =>
-  [...conditions].sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+  inOrder(conditions);
 
 export const isPaused = ({ pauses }: Session): boolean => pauses.at(-1)?.to === null;
 
@@ -142,5 +143,5 @@ export function sessionsRead(document: StudyDocument): { id: string; startedAt: 
   return document.sessions
     .filter(({ id }) => used.has(id))
     .map(({ id, startedAt }) => ({ id, startedAt }))
-    .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
+    .sort((a, b) => byText(a.startedAt, b.startedAt));
 }

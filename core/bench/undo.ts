@@ -1,4 +1,5 @@
 import { idAt } from '../model/id-time.ts';
+import { byText } from '../model/in-order.ts';
 import { sessionsWithdrawn } from '../record/record.ts';
 import type { Decision, NotePart, Reading, RunRef, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -199,7 +200,7 @@ export function undoSteps(
       .filter(({ id }) => !withdrawn.has(id))
       .map(({ id }) => ({ id, step: { what: 'import', action: 'withdraw', sessionId: id } satisfies Step })),
     ...sessionSteps(document),
-  ].sort((a, b) => (a.id < b.id ? -1 : 1));
+  ].sort((a, b) => byText(a.id, b.id));
   for (const event of events) {
     if ('reading' in event) {
       const { reading } = event;

@@ -1,3 +1,4 @@
+import { byText } from '../model/in-order.ts';
 import { checkFiles, checkPart, checkPlanSize, checkStudy } from '../record/checks.ts';
 import type { FieldProblem } from '../record/plan-context.ts';
 import { NEW_STUDY } from '../model/new-study.ts';
@@ -86,7 +87,7 @@ export function copyStudy(
   // Ids first and for all, since decisions point back to readings and readings to items. Items are taken in the
   // order of their ids, which is the order that the shuffles start from.
   for (const kind of kinds) {
-    for (const { id } of [...document[kind]].sort((a, b) => (a.id < b.id ? -1 : 1))) renamed.set(id, newId());
+    for (const { id } of [...document[kind]].sort((a, b) => byText(a.id, b.id))) renamed.set(id, newId());
   }
   const study = collect(document.study) as StudyDocument['study'];
   const copy: StudyDocument = { ...document, study: { ...study, id: studyId, title, ...stamp } };

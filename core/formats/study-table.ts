@@ -1,5 +1,6 @@
 import { type ConditionSeen, conditionKind } from '../conditions/index.ts';
 import { readingForm } from '../forms/index.ts';
+import { byText } from '../model/in-order.ts';
 import { CONDITION_TEXT_LIMIT } from '../model/limits.ts';
 import type { Condition, Item, Measurand, Reading, Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -308,7 +309,7 @@ function readingsOf(
   const measurandOf = new Map<string, Measurand>(measurands.map((measurand) => [measurand.id, measurand]));
   const known = new Map<string, Item>(items.map((item) => [item.id, item]));
   const inTime = read.every(({ takenAt }) => takenAt !== null)
-    ? [...read].sort((a, b) => ((a.takenAt ?? '') < (b.takenAt ?? '') ? -1 : 1))
+    ? [...read].sort((a, b) => byText(a.takenAt as string, b.takenAt as string))
     : read;
   return inTime.flatMap((reading, place): Reading[] => {
     const measurand = measurandOf.get(reading.measurandId);

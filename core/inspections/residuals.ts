@@ -1,4 +1,5 @@
 import { tTwoSided } from '../distributions/index.ts';
+import { byText } from '../model/in-order.ts';
 import type { Observation } from '../observations/observation.ts';
 import { moments } from '../summary/moments.ts';
 import type { InspectedMeasurand } from './inspection.ts';
@@ -17,7 +18,7 @@ export function residuals({ cells }: InspectedMeasurand): { residuals: Residual[
     return kept.map((observation) => ({ observation, value: (observation.value as number) - mean }));
   });
   found.sort(
-    (a, b) => a.observation.place - b.observation.place || (a.observation.id < b.observation.id ? -1 : 1),
+    (a, b) => a.observation.place - b.observation.place || byText(a.observation.id, b.observation.id),
   );
   return { residuals: found, cells: filled.length };
 }

@@ -1,11 +1,14 @@
 import type { Item, Measurand } from './parts.ts';
 import type { StudyDocument } from './study-document.ts';
 
-const byPosition = (a: { position: number; id: string }, b: { position: number; id: string }): number =>
-  a.position - b.position || (a.id < b.id ? -1 : 1);
+/** Which of two texts comes first, sign by sign: ids by when they were made, times by which is earlier. */
+export const byText = (a: string, b: string): number => Number(a > b) - Number(a < b);
 
-/** Items in the order that the tester gave them. */
-export const itemsInOrder = ({ items }: Pick<StudyDocument, 'items'>): Item[] => [...items].sort(byPosition);
+/** Parts in the order that the tester gave them. */
+export const inOrder = <T extends { position: number; id: string }>(parts: readonly T[]): T[] =>
+  [...parts].sort((a, b) => a.position - b.position || byText(a.id, b.id));
+
+export const itemsInOrder = ({ items }: Pick<StudyDocument, 'items'>): Item[] => inOrder(items);
 
 export const measurandsInOrder = ({ measurands }: Pick<StudyDocument, 'measurands'>): Measurand[] =>
-  [...measurands].sort(byPosition);
+  inOrder(measurands);

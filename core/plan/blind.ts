@@ -1,3 +1,4 @@
+import { byText } from '../model/in-order.ts';
 import type { Item } from '../model/parts.ts';
 import { MARK_COUNT } from '../model/words.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -26,7 +27,7 @@ export function blindCodes({ study, items }: Pick<StudyDocument, 'study' | 'item
 /** An item as a blind bench shows it: by its code, with a mark that its place among the codes decides. */
 export function blindItems(document: Pick<StudyDocument, 'study' | 'items'>): Map<string, Item> {
   const codes = blindCodes(document);
-  const order = [...codes].sort(([, a], [, b]) => (a < b ? -1 : 1)).map(([id]) => id);
+  const order = [...codes].sort(([, a], [, b]) => byText(a, b)).map(([id]) => id);
   return new Map(
     document.items.map((item) => {
       const code = codes.get(item.id) as string;

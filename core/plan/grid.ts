@@ -1,4 +1,4 @@
-import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
+import { inOrder, itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { Factor, Item, Level, Measurand } from '../model/parts.ts';
 import type { Cell } from '../model/study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -16,9 +16,6 @@ export interface FactorLevels {
   /** The level that changes are told from: the one marked so, else the first. */
   baseline: Level;
 }
-
-const inOrder = <T extends { position: number; id: string }>(parts: readonly T[]): T[] =>
-  [...parts].sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
 
 /** Factors that have levels, in the order of the plan. */
 export function factorLevels({ factors, levels }: Pick<StudyDocument, 'factors' | 'levels'>): FactorLevels[] {

@@ -1,3 +1,4 @@
+import { byText } from '../model/in-order.ts';
 import { type SeededRandom, mixedRandom, seededRandom, shuffled } from '../random/seeded.ts';
 import type { Cell, Reorder } from '../model/study.ts';
 import type { DRAWS, ORDER_KINDS } from '../model/words.ts';
@@ -154,7 +155,7 @@ export function runOrder({
       phase: cell.levelIds.map((id) => phase.get(id)).find((place) => place !== undefined) ?? 0,
     }))
     // Each key is made once: a plan may have thousands of cells.
-    .sort((a, b) => (a.key < b.key ? -1 : 1))
+    .sort((a, b) => byText(a.key, b.key))
     .map(({ key: _key, ...rest }, created): KnownCell => ({ ...rest, created }));
   const plain = Array.from({ length: rounds }, (_, i) =>
     known.map((cell) => ({ known: cell, round: i + 1 })),

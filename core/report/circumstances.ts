@@ -5,7 +5,7 @@ import { conditionKind, isSameWord } from '../conditions/index.ts';
 import { conditionsInOrder } from '../bench/session.ts';
 import { checkClaims } from '../claims/check.ts';
 import { OUTCOME_WORDS } from '../claims/outcome.ts';
-import { measurandsInOrder } from '../model/in-order.ts';
+import { byText, measurandsInOrder } from '../model/in-order.ts';
 import type { Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { CAUTIONS } from '../plan/cautions.ts';
@@ -125,7 +125,7 @@ export const sessions = (document: StudyDocument, { when }: ComposeOptions): Rep
         {
           kind: 'list',
           items: [...document.sessions]
-            .sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1))
+            .sort((a, b) => byText(a.startedAt, b.startedAt))
             .map((session) => sessionWords(document, session, when)),
         },
         ...measurandsInOrder(document).flatMap(({ id, name, unit, expression }): ReportBlock[] => {

@@ -1,4 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { byText } from '../../../core/model/in-order.ts';
 import type { PartKind } from '../../../core/model/part-kinds.ts';
 import type { Study } from '../../../core/model/study.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
@@ -108,7 +109,7 @@ export async function copyOf(studyId: string): Promise<StudyDocument | undefined
     const changes = await store.getAllFromIndex('parts', 'studyId', studyId);
     return brought(
       held.document,
-      changes.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1)),
+      changes.sort((a, b) => a.at - b.at || byText(a.id, b.id)),
     );
   } catch {
     return undefined;

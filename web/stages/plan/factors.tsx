@@ -1,6 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import styled from 'styled-components';
+import { inOrder } from '../../../core/model/in-order.ts';
 import type { Factor, Level } from '../../../core/model/parts.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { parseQuantity } from '../../../core/quantity/parse.ts';
@@ -197,9 +198,7 @@ function FactorHead({
 }
 
 function FactorFields({ document, factor }: { document: StudyDocument; factor: Factor }) {
-  const levels = document.levels
-    .filter(({ factorId }) => factorId === factor.id)
-    .sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1));
+  const levels = inOrder(document.levels.filter(({ factorId }) => factorId === factor.id));
   // What was chosen just before holds for the levels that are typed, however late the server answers.
   const choosing = useRef<{ kind: Factor['kind']; saved: Promise<unknown> }>(undefined);
   const choose = (kind: Factor['kind']) => {
@@ -259,7 +258,7 @@ function FactorFields({ document, factor }: { document: StudyDocument; factor: F
 
 /** The factors with their levels; the grid that they make is drawn below. */
 function FactorList({ document }: { document: StudyDocument }) {
-  const factors = [...document.factors].sort((a, b) => a.position - b.position);
+  const factors = inOrder(document.factors);
   const add = () => {
     const count = factors.length;
     tell(

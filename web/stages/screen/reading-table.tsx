@@ -1,4 +1,5 @@
 import { memo, useMemo, useState } from 'react';
+import { byText } from '../../../core/model/in-order.ts';
 import { type Observation, isDerived } from '../../../core/observations/observation.ts';
 import type { Item } from '../../../core/model/parts.ts';
 import { counted, formatReading, readingWords } from '../../../core/quantity/format.ts';
@@ -24,7 +25,7 @@ const PAGE = 60;
 
 const compare: Record<Order, (a: Observation, b: Observation, rank: ReadonlyMap<string, number>) => number> =
   {
-    run: (a, b) => (a.takenAt < b.takenAt ? -1 : 1),
+    run: (a, b) => byText(a.takenAt, b.takenAt),
     item: (a, b, rank) => (rank.get(a.itemId) ?? 0) - (rank.get(b.itemId) ?? 0) || a.round - b.round,
     value: (a, b) => (a.value ?? Number.NEGATIVE_INFINITY) - (b.value ?? Number.NEGATIVE_INFINITY),
   };
