@@ -1,4 +1,4 @@
-import { counted } from '../core/quantity/format.ts';
+import { counted, wordFor } from '../core/quantity/format.ts';
 import type { FieldProblem } from '../core/record/plan-context.ts';
 
 /** A refusal in the form of RFC 9457, problem details for HTTP APIs. */
@@ -34,7 +34,7 @@ const MOST = 20;
 export function invalid(errors: readonly FieldProblem[]): Problem {
   const first = errors[0];
   const others = errors.length - 1;
-  const more = others > 0 ? ` ${counted(others, 'more thing')} ${others === 1 ? 'is' : 'are'} wrong.` : '';
+  const more = others > 0 ? ` ${counted(others, 'more thing')} ${wordFor(others, 'is', 'are')} wrong.` : '';
   const where = first && first.path !== '' ? ` (${first.path})` : '';
   return new Problem(422, 'Not valid', `${first?.message ?? 'Something is wrong.'}${where}${more}`, {
     errors: errors.slice(0, MOST),

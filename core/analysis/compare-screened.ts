@@ -16,7 +16,7 @@ import { type Known, drawPlaces } from '../rank/draws.ts';
 import { places } from '../rank/place.ts';
 import type { LeftOut, ScreeningRule } from '../screening/rule.ts';
 import type { ScreenedSample } from '../screening/screen.ts';
-import { counted, listed } from '../quantity/format.ts';
+import { counted, listed, wordFor } from '../quantity/format.ts';
 import { type Summary, summarise } from '../summary/summary.ts';
 import type { Typed } from '../summary/typed.ts';
 import { type Budget, type Stated, uncertaintyBudget } from '../summary/budget.ts';
@@ -233,7 +233,7 @@ function placedBy(
   if (outside > 0) {
     remarks.push({
       about: 'means',
-      text: `${counted(outside, 'reading')} of added runs ${outside === 1 ? 'belongs' : 'belong'} to no round and ${outside === 1 ? 'counts' : 'count'} in the summary only.`,
+      text: `${counted(outside, 'reading')} of added runs ${wordFor(outside, 'belongs', 'belong')} to no round and ${wordFor(outside, 'counts', 'count')} in the summary only.`,
     });
   }
   const moved = samples.filter(({ summary: { mean, se } }, i) => {
@@ -243,7 +243,7 @@ function placedBy(
   if (moved.length === 0) return means;
   remarks.push({
     about: 'means',
-    text: `The means are not of the same rounds, so ${listed(moved.map(({ item }) => item))} ${moved.length === 1 ? 'is' : 'are'} placed by what the mean would be with every item in every round.`,
+    text: `The means are not of the same rounds, so ${listed(moved.map(({ item }) => item))} ${wordFor(moved.length, 'is', 'are')} placed by what the mean would be with every item in every round.`,
   });
   return [...adjusted];
 }
@@ -454,7 +454,7 @@ function drawn(
   if (single.length > 0) {
     remarks.push({
       about: 'draws',
-      text: `How often each comes first is not said: ${listed(single.map(({ item }) => item))} ${single.length === 1 ? 'has' : 'have'} a single reading, which shows no spread.`,
+      text: `How often each comes first is not said: ${listed(single.map(({ item }) => item))} ${wordFor(single.length, 'has', 'have')} a single reading, which shows no spread.`,
     });
     return undefined;
   }

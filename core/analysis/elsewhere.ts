@@ -1,6 +1,6 @@
 import { pairMethod } from '../compare/methods.ts';
 import type { Sample } from '../compare/sample.ts';
-import { listed } from '../quantity/format.ts';
+import { listed, wordFor } from '../quantity/format.ts';
 import { typedSummary } from '../summary/typed-summary.ts';
 import type { CompareOptions, Remark, ScreenedReadings } from './compare-screened.ts';
 
@@ -21,13 +21,13 @@ export function elsewhereOf(
   if (ranksOnly || (method !== undefined && pairMethod(method).ranksOnly)) {
     remarks.push({
       about: 'comparison',
-      text: `Ranks need the readings themselves, so ${names}, known from elsewhere, ${found.length === 1 ? 'is' : 'are'} not compared.`,
+      text: `Ranks need the readings themselves, so ${names}, known from elsewhere, ${wordFor(found.length, 'is', 'are')} not compared.`,
     });
     return [];
   }
   remarks.push({
     about: 'comparison',
-    text: `${names} ${found.length === 1 ? 'was' : 'were'} not read here: what is known from elsewhere was typed in. It is compared by Welch’s t, a range by its ends, and what differed between there and here is in the differences.`,
+    text: `${names} ${wordFor(found.length, 'was', 'were')} not read here: what is known from elsewhere was typed in. It is compared by Welch’s t, a range by its ends, and what differed between there and here is in the differences.`,
   });
   return found;
 }

@@ -4,7 +4,7 @@ import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { listed } from '../quantity/format.ts';
+import { listed, wordFor } from '../quantity/format.ts';
 import type { ValueRange } from '../rank/ranges.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
 import { type ClassAnalysis, analyseStudy } from './analyse-study.ts';
@@ -126,7 +126,7 @@ function criteriaOf(
                 ? undefined
                 : ranksOnly
                   ? `${measurand.name} is marks in an order, which have no spread that could be drawn`
-                  : `${listed(single.map(({ item }) => item))} ${single.length === 1 ? 'has' : 'have'} a single reading of ${measurand.name}`,
+                  : `${listed(single.map(({ item }) => item))} ${wordFor(single.length, 'has', 'have')} a single reading of ${measurand.name}`,
           },
         };
       }),

@@ -1,7 +1,7 @@
 import type { Level } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { irreversibleFactor, settingWords } from '../plan/grid.ts';
-import { counted } from '../quantity/format.ts';
+import { counted, wordFor } from '../quantity/format.ts';
 import type { Run } from './queue.ts';
 
 type Plan = Pick<StudyDocument, 'factors' | 'levels'>;
@@ -60,9 +60,6 @@ export function openingEarly(plan: Plan, queue: readonly Run[], run: Run): Openi
 export function openingEarlyWords({ level, lost }: OpeningEarly): string {
   const settings = [...new Set(lost.map(({ setting }) => settingWords(setting)))];
   const skipped = lost.filter(({ state }) => state === 'skipped').length;
-  return `${counted(lost.length, 'reading')} of ${lost[0]?.item.name ?? 'it'} at ${settings.join(' and ')} ${
-    lost.length === 1 ? 'is' : 'are'
-  } not taken${skipped > 0 ? `, ${String(skipped)} of them skipped` : ''}. At ${level.name} there is no way back to ${
-    lost.length === 1 ? 'it' : 'them'
-  }.`;
+  const [are, them] = [wordFor(lost.length, 'is', 'are'), wordFor(lost.length, 'it', 'them')];
+  return `${counted(lost.length, 'reading')} of ${lost[0]?.item.name ?? 'it'} at ${settings.join(' and ')} ${are} not taken${skipped > 0 ? `, ${String(skipped)} of them skipped` : ''}. At ${level.name} there is no way back to ${them}.`;
 }

@@ -1,4 +1,4 @@
-import { counted, formatNumber, listed } from '../quantity/format.ts';
+import { counted, formatNumber, listed, wordFor } from '../quantity/format.ts';
 import { spanText } from '../quantity/clock.ts';
 import { gapsOf, usualStep } from '../trace/watch.ts';
 import { type CsvHeader, csvNumber, readCsv, decodeAnyText } from './csv-read.ts';
@@ -149,7 +149,7 @@ class TraceRows {
       );
     if (back.count > 0)
       sentences.push(
-        `The clock steps back in line ${formatNumber(back.line, 0)}, by up to ${spanText(back.sizeS)}: ${rows(back)} until it has caught up ${back.count === 1 ? 'is' : 'are'} left out.`,
+        `The clock steps back in line ${formatNumber(back.line, 0)}, by up to ${spanText(back.sizeS)}: ${rows(back)} until it has caught up ${wordFor(back.count, 'is', 'are')} left out.`,
       );
     const gaps = gapsOf(times, stepS);
     if (gaps.length > 0) {

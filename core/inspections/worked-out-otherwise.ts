@@ -1,7 +1,7 @@
 import { readingForm } from '../forms/index.ts';
 import { waitsToBeWorkedOut } from '../forms/worked-out.ts';
 import { recordOf } from '../record/record.ts';
-import { counted } from '../quantity/format.ts';
+import { counted, wordFor } from '../quantity/format.ts';
 import { COMMON, type Inspection, fact } from './inspection.ts';
 
 /** Readings from files that were worked out before their measurand was asked otherwise: they count as nothing. */
@@ -19,7 +19,7 @@ export const workedOutOtherwise: Inspection = ({ document, measurands }) =>
         id: `worked out otherwise/${measurand.id}`,
         kind: 'worked out otherwise',
         measurandId: measurand.id,
-        message: `${counted(waiting.length, 'reading')} of ${measurand.name} ${waiting.length === 1 ? 'was' : 'were'} worked out from ${waiting.length === 1 ? 'its file' : 'files'} before the plan asked for another value, and ${waiting.length === 1 ? 'counts' : 'count'} as nothing now.`,
+        message: `${counted(waiting.length, 'reading')} of ${measurand.name} ${wordFor(waiting.length, 'was', 'were')} worked out from ${wordFor(waiting.length, 'its file', 'files')} before the plan asked for another value, and ${wordFor(waiting.length, 'counts', 'count')} as nothing now.`,
         why: 'Values of two kinds cannot be compared with each other.',
         todo: 'Work them out again at the bench, under the readings from files: files and windows are still there.',
         source: COMMON,

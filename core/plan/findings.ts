@@ -8,7 +8,7 @@ import type { Claim, Measurand } from '../model/parts.ts';
 import type { PlainNote } from '../model/plain-note.ts';
 import { itemsInOrder, measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, formatPlain, formatShare, listed, withUnit } from '../quantity/format.ts';
+import { counted, formatPlain, formatShare, listed, withUnit, wordFor } from '../quantity/format.ts';
 import { isTemperature, knownUnit } from '../quantity/units.ts';
 import { factorLevels, isMeasuredOn, planSize } from './grid.ts';
 import { usualDirection } from './new-parts.ts';
@@ -179,7 +179,7 @@ function besideKelvin({ name }: Pick<Measurand, 'name'>, { uses }: Expression): 
     ? [
         plain(
           `${first.unit} beside ${listed([...new Set(others.map((use) => use.unit))])}: ${name}`,
-          `${listed(absolute.map((use) => use.name))} in ${first.unit} ${absolute.length === 1 ? 'is' : 'are'} taken as ${absolute.length === 1 ? 'a difference' : 'differences'} of temperatures. What is a temperature itself needs the unit of the others.`,
+          `${listed(absolute.map((use) => use.name))} in ${first.unit} ${wordFor(absolute.length, 'is', 'are')} taken as ${wordFor(absolute.length, 'a difference', 'differences')} of temperatures. What is a temperature itself needs the unit of the others.`,
         ),
       ]
     : [];

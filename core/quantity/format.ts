@@ -119,5 +119,9 @@ export function listed(words: readonly string[], conjunction = 'and'): string {
 export const counted = (count: number, word: string, plural = `${word}s`): string =>
   `${formatNumber(count, 0)} ${count === 1 ? word : plural}`;
 
+/** The form of a word that goes with a number of things: “is” with one of them, “are” with more. */
+export const wordFor = (count: number, single: string, several: string): string =>
+  count === 1 ? single : several;
+
 /** With a capital in front: the start of a sentence. */
 export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);

@@ -11,6 +11,7 @@ import {
   listed,
   readingWords,
   withUnit,
+  wordFor,
 } from './format.ts';
 import { parseQuantity } from './parse.ts';
 
@@ -134,6 +135,7 @@ describe('numbers as text', () => {
     expect(listed([])).toBe('');
     expect(counted(1, 'reading')).toBe('1 reading');
     expect(counted(2, 'reading is', 'readings are')).toBe('2 readings are');
+    expect([0, 1, 2].map((count) => wordFor(count, 'is', 'are'))).toEqual(['are', 'is', 'are']);
   });
 });
 

@@ -1,6 +1,6 @@
 import type { AnalysedPair, Analysis, RankedItem } from '../analysis/compare-screened.ts';
 import type { PlainNote } from '../model/plain-note.ts';
-import { counted, formatChance, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import { counted, formatChance, formatPlain, listed, withUnit, wordFor } from '../quantity/format.ts';
 import { STANDS_OUT } from '../findings/odd-one.ts';
 import { allSame, pairBetween } from '../rank/place.ts';
 import { MOST_MORE } from '../rank/most-more.ts';
@@ -151,7 +151,7 @@ function singleNotes({ analysis }: Telling, names: readonly string[]): PlainNote
     {
       tone: 'attention',
       title: `One reading of ${listed(single)}`,
-      text: `The meter’s accuracy decides: ${within === 0 ? 'differences beyond it count' : `${counted(within, 'pair')} within it ${within === 1 ? 'is' : 'are'} no appreciable difference`}. How well a reading repeats is not known; take more.`,
+      text: `The meter’s accuracy decides: ${within === 0 ? 'differences beyond it count' : `${counted(within, 'pair')} within it ${wordFor(within, 'is', 'are')} no appreciable difference`}. How well a reading repeats is not known; take more.`,
     },
   ];
 }

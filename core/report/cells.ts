@@ -10,7 +10,7 @@ import {
 import { itemsInOrder } from '../model/in-order.ts';
 import type { Measurand } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, decimalsOf, formatNumber } from '../quantity/format.ts';
+import { counted, decimalsOf, formatNumber, wordFor } from '../quantity/format.ts';
 import { isTemperature } from '../quantity/units.ts';
 import type { CellsView, ReportBlock, ReportTable } from './report.ts';
 import type { Reported } from './reported.ts';
@@ -54,7 +54,7 @@ export function cellsCaption(maps: CellMaps, view: CellsView): string {
       : []),
     empty === 0
       ? 'No cell was left empty.'
-      : `${String(empty)} of ${counted(all, 'cell')} ${empty === 1 ? 'was' : 'were'} left empty.`,
+      : `${String(empty)} of ${counted(all, 'cell')} ${wordFor(empty, 'was', 'were')} left empty.`,
   ].join(' ');
 }
 

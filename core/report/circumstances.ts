@@ -10,7 +10,7 @@ import type { Session } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { CAUTIONS } from '../plan/cautions.ts';
 import { claimWords } from '../plan/claim-words.ts';
-import { capital, counted, formatPlain, withUnit } from '../quantity/format.ts';
+import { capital, counted, formatPlain, withUnit, wordFor } from '../quantity/format.ts';
 import { changeWords, isLate } from '../record/change-words.ts';
 import { describedRule } from '../screening/described.ts';
 import { precisionSentences } from './precision.ts';
@@ -76,7 +76,7 @@ export function leftOut(document: StudyDocument): ReportBlock[] {
         caption:
           rows.length > MOST_LISTED
             ? `The first ${String(MOST_LISTED)} of ${counted(rows.length, 'reading')} that do not count`
-            : `${capital(counted(rows.length, 'reading'))} that ${rows.length === 1 ? 'does' : 'do'} not count`,
+            : `${capital(counted(rows.length, 'reading'))} that ${wordFor(rows.length, 'does', 'do')} not count`,
         figures: [3],
         head: ['Item', 'Measurand', 'Where', 'Reading', 'By what, and why'],
         rows: rows.slice(0, MOST_LISTED),

@@ -4,7 +4,7 @@ import { FILE_PARTS, partText } from '../forms/worked-out.ts';
 import type { Measurand, Reading } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { spanText } from '../quantity/clock.ts';
-import { counted, formatNumber, formatPlain, withUnit } from '../quantity/format.ts';
+import { counted, formatNumber, formatPlain, withUnit, wordFor } from '../quantity/format.ts';
 import { recordOf } from '../record/record.ts';
 
 const part = ({ parts }: Reading, name: string) => parts.find((found) => found.name === name);
@@ -29,7 +29,7 @@ function tracedWords({ name, settings }: Measurand, traced: readonly Reading[]):
       ? ''
       : `, with ${off.kind === 'fixed' ? withUnit(formatPlain(off.value), traceUnit(settings)) : `“${column ?? 'another column'}”`} taken off`;
   const [only, second] = windows;
-  return `${counted(traced.length, 'reading')} of ${name} ${traced.length === 1 ? 'was' : 'were'} worked out from ${counted(files.size, 'logged file')}: ${traceQuantityLabel(settings).toLowerCase()}${taken}, ${second === undefined ? `from ${only ?? ''} after the start` : 'in windows of their own'}.`;
+  return `${counted(traced.length, 'reading')} of ${name} ${wordFor(traced.length, 'was', 'were')} worked out from ${counted(files.size, 'logged file')}: ${traceQuantityLabel(settings).toLowerCase()}${taken}, ${second === undefined ? `from ${only ?? ''} after the start` : 'in windows of their own'}.`;
 }
 
 /** What readings were worked out from recordings, how, and by what their levels are in dB. */
@@ -56,7 +56,7 @@ function recordedWords(
       ? 'in dB'
       : `in dB by ${by} (full scale ${low === high ? '' : `${formatNumber(low, 1)} to `}${formatNumber(high, 1)} dB)`;
   const question = soundQuestionText(settings);
-  return `${counted(recorded.length, 'reading')} of ${name} ${recorded.length === 1 ? 'was' : 'were'} worked out from ${counted(files.size, 'recording')}: ${question.charAt(0).toLowerCase()}${question.slice(1)}, ${scale}.`;
+  return `${counted(recorded.length, 'reading')} of ${name} ${wordFor(recorded.length, 'was', 'were')} worked out from ${counted(files.size, 'recording')}: ${question.charAt(0).toLowerCase()}${question.slice(1)}, ${scale}.`;
 }
 
 /** What readings were worked out from, and how, for each measurand that is read from files. */

@@ -1,6 +1,14 @@
 import type { ClassAnalysis } from '../analysis/analyse-study.ts';
 import type { ClassOverLevels, LevelChange, OverLevels, Turn } from '../analysis/over-levels.ts';
-import { capital, counted, formatNumber, formatPlain, listed, withUnit } from '../quantity/format.ts';
+import {
+  capital,
+  counted,
+  formatNumber,
+  formatPlain,
+  listed,
+  withUnit,
+  wordFor,
+} from '../quantity/format.ts';
 import { allSame, placeRange } from '../rank/place.ts';
 import type { PlainNote } from '../model/plain-note.ts';
 import { type Answer, standsOutSentence } from './answer.ts';
@@ -197,7 +205,7 @@ function stallNotes({ group, over, name, figure }: Telling): PlainNote[] {
     return [
       {
         tone: 'attention',
-        title: `${listed(still.map(name))} ${still.length === 1 ? 'does' : 'do'} not ${word} from ${over.levels[level - 1]?.name ?? ''} to ${over.levels[level]?.name ?? ''}`,
+        title: `${listed(still.map(name))} ${wordFor(still.length, 'does', 'do')} not ${word} from ${over.levels[level - 1]?.name ?? ''} to ${over.levels[level]?.name ?? ''}`,
         text: `All others ${word}, while the means change: ${limits}, no appreciable difference. Is it built to hold, or is the instrument at its end?`,
       },
     ];

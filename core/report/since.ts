@@ -8,7 +8,15 @@ import {
 } from '../analysis/since.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { capital, counted, decimalsFor, formatNumber, listed, withUnit } from '../quantity/format.ts';
+import {
+  capital,
+  counted,
+  decimalsFor,
+  formatNumber,
+  listed,
+  withUnit,
+  wordFor,
+} from '../quantity/format.ts';
 import type { PlainNote } from '../model/plain-note.ts';
 import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { isRanked } from './reported.ts';
@@ -82,12 +90,12 @@ export function sinceSentence(since: SinceEarlier, test: number): string {
   // Three and more that went one way need not be named one by one.
   const who = (names: string[]) =>
     names.length === judged && judged > 2 ? `all ${String(judged)} items` : listed(names);
-  const reads = (names: string[]) => (names.length === 1 ? 'reads' : 'read');
+  const reads = (names: string[]) => wordFor(names.length, 'reads', 'read');
   const parts = [
     ...(up.length > 0 ? [`${who(up)} ${reads(up)} higher than then`] : []),
     ...(down.length > 0 ? [`${who(down)} ${reads(down)} lower than then`] : []),
     ...(same.length > 0
-      ? [`${who(same)} ${same.length === 1 ? 'has' : 'have'} not changed appreciably`]
+      ? [`${who(same)} ${wordFor(same.length, 'has', 'have')} not changed appreciably`]
       : []),
     ...(open.length > 0 ? [`what became of ${who(open)} is not settled`] : []),
   ];
@@ -117,8 +125,8 @@ export function sinceNotes(since: SinceEarlier, test: number): PlainNote[] {
   if (others.length > 0) {
     notes.push({
       tone: 'attention',
-      title: `${listed(others)} ${others.length === 1 ? 'stands' : 'stand'} out`,
-      text: `${others.length === 1 ? 'It' : 'They'} changed otherwise than most others, and what the two tests as a whole differ by does not explain that. Look for wear, a fault, or a sample that was mixed up.`,
+      title: `${listed(others)} ${wordFor(others.length, 'stands', 'stand')} out`,
+      text: `${wordFor(others.length, 'It', 'They')} changed otherwise than most others, and what the two tests as a whole differ by does not explain that. Look for wear, a fault, or a sample that was mixed up.`,
     });
   }
   if (agreement.limits && agreement.n >= 3) {

@@ -1,5 +1,5 @@
 import { spanText } from '../quantity/clock.ts';
-import { counted, formatReading, listed, withUnit } from '../quantity/format.ts';
+import { counted, formatReading, listed, withUnit, wordFor } from '../quantity/format.ts';
 import { median, medianAbsoluteDeviation, sorted } from '../summary/quantile.ts';
 import type { TraceValue } from './quantities.ts';
 import { type Series, type TimeWindow, within } from './series.ts';
@@ -95,7 +95,7 @@ export function watchWindow(
     const lost = gaps.reduce((sum, { lengthS }) => sum + lengthS, 0);
     const where = listed(gaps.slice(0, 3).map(({ from }) => spanText(from)));
     sentences.push(
-      `${gaps.length === 1 ? 'A gap' : `${String(gaps.length)} gaps`} of ${spanText(lost)}${gaps.length === 1 ? '' : ' in all'}, from ${where}${gaps.length > 3 ? ' and later' : ''}: a straight line stands in.`,
+      `${gaps.length === 1 ? 'A gap' : `${String(gaps.length)} gaps`} of ${spanText(lost)}${wordFor(gaps.length, '', ' in all')}, from ${where}${gaps.length > 3 ? ' and later' : ''}: a straight line stands in.`,
     );
   }
   const jump = jumpOf(cut, usual);

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { counted } from '../../core/quantity/format.ts';
+import { counted, wordFor } from '../../core/quantity/format.ts';
 import { saidBy } from '../problems.ts';
 import { BackupProblem, backUp, inWords, restore } from './backup.ts';
 
@@ -13,7 +13,7 @@ try {
     what === 'backup' ? await backUp(data, path.resolve(file)) : await restore(path.resolve(file), data);
   const gone =
     about.missing > 0
-      ? ` ${counted(about.missing, 'photo or file', 'photos or files')} ${about.missing === 1 ? 'was' : 'were'} missing in ${data} already.`
+      ? ` ${counted(about.missing, 'photo or file', 'photos or files')} ${wordFor(about.missing, 'was', 'were')} missing in ${data} already.`
       : '';
   console.log(
     what === 'backup'

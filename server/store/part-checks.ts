@@ -3,7 +3,7 @@ import { EMPTY } from '../../core/model/new-study.ts';
 import { PART_KINDS, type PartKind } from '../../core/model/part-kinds.ts';
 import type { FilePart, Level, Measurand, Reading } from '../../core/model/parts.ts';
 import { StudyDocument } from '../../core/model/study-document.ts';
-import { counted } from '../../core/quantity/format.ts';
+import { counted, wordFor } from '../../core/quantity/format.ts';
 import {
   checkFiles,
   checkLevelsOf,
@@ -96,7 +96,7 @@ export async function checkMeaning(writer: Writes, before: Measurand, after: Mea
     throw invalid([
       {
         path: otherForm ? '/form' : '/unit',
-        message: `${counted(figures, 'figure')} from elsewhere would mean something else then. Take ${figures === 1 ? 'it' : 'them'} out first.`,
+        message: `${counted(figures, 'figure')} from elsewhere would mean something else then. Take ${wordFor(figures, 'it', 'them')} out first.`,
       },
     ]);
   }

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { InstrumentState } from '../../../core/model/instrument.ts';
 import type { Measurand } from '../../../core/model/parts.ts';
-import { listed } from '../../../core/quantity/format.ts';
+import { listed, wordFor } from '../../../core/quantity/format.ts';
 import { readingForm, unitRead } from '../../../core/forms/index.ts';
 import { convert } from '../../../core/quantity/units.ts';
 import { problemText } from '../../app/api/client.ts';
@@ -144,7 +144,7 @@ function NoneFits({ instruments, measurand }: Pick<InstrumentsProps, 'instrument
   return (
     <p>
       Type what is read, or connect one that reads {(measurand && unitRead(measurand)) || 'this'}. Connected{' '}
-      {names.length === 1 ? 'is' : 'are'} {listed(names.slice(0, MOST_NAMED))}
+      {wordFor(names.length, 'is', 'are')} {listed(names.slice(0, MOST_NAMED))}
       {names.length > MOST_NAMED && ' and others'}.
     </p>
   );

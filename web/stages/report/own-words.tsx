@@ -2,7 +2,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { type ReportPartName, numbersIn, outdatedNumbers } from '../../../core/report/report.ts';
 import type { Study } from '../../../core/model/study.ts';
-import { listed } from '../../../core/quantity/format.ts';
+import { listed, wordFor } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedText } from '../../app/draft-field.tsx';
 import { Button } from '../../ui/button.tsx';
@@ -53,7 +53,7 @@ function Outdated({ numbers }: { numbers: readonly string[] }) {
     <Unprinted>
       <Note
         tone="attention"
-        title={`${listed(numbers)} ${numbers.length === 1 ? 'is' : 'are'} not in the report any more`}
+        title={`${listed(numbers)} ${wordFor(numbers.length, 'is', 'are')} not in the report any more`}
       >
         The readings or what counts of them changed since you wrote this. Look at the sentence again.
       </Note>

@@ -7,7 +7,7 @@ import {
   asIfDecided,
   changesBetween,
 } from '../../../core/analysis/tried.ts';
-import { counted } from '../../../core/quantity/format.ts';
+import { counted, wordFor } from '../../../core/quantity/format.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
 import { useAnalysis } from '../../app/api/analysis.ts';
 import { settingFigures } from '../../strip/lanes.ts';
@@ -145,7 +145,7 @@ export function BeforeAfter({
     resamples: 0,
   });
   const decided = { 'leave-out': 'Without', 'take-back': 'With', keep: 'With' }[action];
-  const them = readingIds.length === 1 ? 'it' : 'them';
+  const them = wordFor(readingIds.length, 'it', 'them');
   if (!after || isPlaceholderData) return <Frame role="status">Trying what would change…</Frame>;
   const changes = changesBetween(analysis, after);
   if (changes.length === 0)

@@ -11,7 +11,7 @@ import {
   missingConditions,
   readConditions,
 } from '../../../../core/bench/session.ts';
-import { listed } from '../../../../core/quantity/format.ts';
+import { listed, wordFor } from '../../../../core/quantity/format.ts';
 import { newInstant } from '../../../app/api/studies.ts';
 import { isRecord, isText, isTexts, useKept } from '../../../app/kept.ts';
 import { Button } from '../../../ui/button.tsx';
@@ -106,7 +106,7 @@ function sessionStart(
   const notRead = missingConditions(document, read.readings, 'start').map(({ quantity }) => quantity);
   if (notRead.length > 0 && !anyway) {
     const missing = listed(notRead);
-    const are = notRead.length === 1 ? 'is' : 'are';
+    const are = wordFor(notRead.length, 'is', 'are');
     return {
       problem: `${missing} ${are} required by the plan. Months later nobody can say what it was.`,
       missing,
