@@ -6,6 +6,7 @@ import { EMPTY, NEW_STUDY } from '../core/model/new-study.ts';
 import type { Direction, Factor, Item, Level, Measurand, Reading } from '../core/model/parts.ts';
 import type { StudyDocument } from '../core/model/study-document.ts';
 import { newItem, newMeasurand } from '../core/plan/new-parts.ts';
+import { quoted } from '../core/quantity/format.ts';
 import { DEFAULT_RULE } from '../core/screening/rule.ts';
 import type { CommandOptions } from './options.ts';
 import type { FileReadings } from './readings.ts';
@@ -23,9 +24,7 @@ export function tooLong({
 }: StudyDocument): { message: string }[] {
   const long = [...items, ...levels, ...factors, ...measurands].find(({ name }) => name.length > NAME_LIMIT);
   return [
-    ...(long
-      ? [{ message: `“${long.name.slice(0, 40)}…” has more than ${String(NAME_LIMIT)} characters.` }]
-      : []),
+    ...(long ? [{ message: `${quoted(long.name)} has more than ${String(NAME_LIMIT)} characters.` }] : []),
     ...(readings.some(({ round }) => round > MOST_ROUNDS)
       ? [{ message: `there are more than ${String(MOST_ROUNDS)} rounds.` }]
       : []),

@@ -1,6 +1,7 @@
 import type { ItemReadings } from '../core/analysis/analyse.ts';
 import { type CsvHeader, csvNumber, readCsv } from '../core/formats/csv-read.ts';
 import { FileProblem } from '../core/formats/file-problem.ts';
+import { quoted } from '../core/quantity/format.ts';
 import { stepTyped } from '../core/summary/step-typed.ts';
 import type { CommandOptions } from './options.ts';
 
@@ -63,7 +64,7 @@ function columnsIn(header: CsvHeader, { item, value, round, reference, factors }
 function numberIn(cell: string, column: string, delimiter: CsvHeader['delimiter'], line: number): number {
   const number = csvNumber(cell, delimiter);
   if (number === undefined) {
-    throw new FileProblem(`column “${column}” is not a number: “${cell.trim().slice(0, 40)}”.`, line);
+    throw new FileProblem(`column “${column}” is not a number: ${quoted(cell.trim())}.`, line);
   }
   return number;
 }

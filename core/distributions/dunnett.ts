@@ -1,12 +1,15 @@
 import { logGamma } from './index.ts';
 import { normalUpper } from './normal.ts';
 
+/** Of finding a root, which is found long before. */
+const MOST_STEPS = 60;
+
 /** Nodes and weights of Gauss and Legendre's rule on [−1, 1]; Newton's method on the polynomial. */
 function gaussLegendre(count: number): { x: number; weight: number }[] {
   return Array.from({ length: count }, (_, i) => {
     let x = Math.cos((Math.PI * (i + 0.75)) / (count + 0.5));
     let slope = 0;
-    for (let step = 0; step < 50; step += 1) {
+    for (let step = 0; step < MOST_STEPS; step += 1) {
       let [before, value] = [1, x];
       for (let degree = 2; degree <= count; degree += 1) {
         [before, value] = [value, ((2 * degree - 1) * x * value - (degree - 1) * before) / degree];
@@ -79,7 +82,7 @@ export function dunnettCritical(alpha: number, loads: readonly number[], df: num
   while (missed(high) > 0 && high < 1e4) [low, high] = [high, 2 * high];
   let [atLow, atHigh] = [missed(low), missed(high)];
   // False position with its standing end halved (Illinois).
-  for (let step = 0; step < 60 && high - low > 1e-9 * high; step += 1) {
+  for (let step = 0; step < MOST_STEPS && high - low > 1e-9 * high; step += 1) {
     const c = (low * atHigh - high * atLow) / (atHigh - atLow);
     const chance = missed(c);
     if (Math.abs(chance) < 1e-11) return c;

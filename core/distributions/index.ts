@@ -39,6 +39,8 @@ function kept(find: (upper: number, ...about: number[]) => number) {
   };
 }
 const MOST_KEPT = 5000;
+/** Of finding a root, which is found long before. */
+const MOST_STEPS = 60;
 
 const tQuantile = kept((upper, df) => qt(upper, df, undefined, false));
 
@@ -87,7 +89,7 @@ export function trigammaInverse(y: number): number {
   if (y > 1e7) return 1 / Math.sqrt(y);
   if (y < 1e-6) return 1 / y;
   let x = 0.5 + 1 / y;
-  for (let step = 0; step < 60; step += 1) {
+  for (let step = 0; step < MOST_STEPS; step += 1) {
     const value = trigamma(x);
     // The slope of trigamma, by a centred difference: Newton's method settles in spite of its last digits.
     const h = 1e-5 * x;

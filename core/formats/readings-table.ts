@@ -6,7 +6,7 @@ import type { StudyDocument } from '../model/study-document.ts';
 import { measurandsRead, settingKey } from '../plan/grid.ts';
 import { runQueue } from '../bench/queue.ts';
 import { runOfReading } from '../bench/run-records.ts';
-import { counted, formatNumber } from '../quantity/format.ts';
+import { counted, formatNumber, quoted } from '../quantity/format.ts';
 import { readInstant, readRound } from './cells.ts';
 import { type CsvHeader, guessDelimiter } from './csv-read.ts';
 
@@ -289,8 +289,6 @@ interface TableRow {
   problems: TableProblem[];
   wrong: (column: number, message: string) => void;
 }
-
-const quoted = (text: string): string => `“${text.slice(0, 40)}”`;
 
 function itemOf({ cell, wrong }: TableRow, { column, itemsNamed }: Lookup): string | undefined {
   const text = cell(column.item);

@@ -3,6 +3,7 @@ import { screenedOf } from '../analysis/observed.ts';
 import type { Use } from '../observations/observation.ts';
 import { MOST_RUNS, measurandsRead } from '../plan/grid.ts';
 import { readingForm } from '../forms/index.ts';
+import { quoted } from '../quantity/format.ts';
 import { parseQuantity } from '../quantity/parse.ts';
 import { newItem, newMeasurand } from '../plan/new-parts.ts';
 import { EMPTY, NEW_STUDY } from '../model/new-study.ts';
@@ -201,21 +202,17 @@ function foreignRow({ cell, line }: Row, delimiter: CsvHeader['delimiter'], now:
   const text = cell('value').trim();
   if (text === '') return null;
   const number = csvNumber(text, delimiter);
-  if (number === undefined)
-    throw new FileProblem(`column “value” is not a number: “${text.slice(0, 40)}”.`, line);
+  if (number === undefined) throw new FileProblem(`column “value” is not a number: ${quoted(text)}.`, line);
   const named = cell('round').trim();
   const round = named === '' ? undefined : readRound(cell('round'));
   if (named !== '' && round === undefined) {
-    throw new FileProblem(
-      `column “round” is not a whole number from 1: “${cell('round').slice(0, 40)}”.`,
-      line,
-    );
+    throw new FileProblem(`column “round” is not a whole number from 1: ${quoted(cell('round'))}.`, line);
   }
   const time = cell('taken_at').trim();
   const takenAt = time === '' ? now : readInstant(time);
   if (takenAt === undefined) {
     throw new FileProblem(
-      `column “taken_at” is not a date and time such as 2026-07-04 10:30: “${time.slice(0, 40)}”.`,
+      `column “taken_at” is not a date and time such as 2026-07-04 10:30: ${quoted(time)}.`,
       line,
     );
   }

@@ -3,7 +3,7 @@ import { readingForm } from '../forms/index.ts';
 import { NAME_LIMIT, UNIT_LIMIT } from '../model/limits.ts';
 import type { Item } from '../model/parts.ts';
 import type { PlanPattern } from '../plan/pattern.ts';
-import { counted, listed } from '../quantity/format.ts';
+import { counted, listed, quoted } from '../quantity/format.ts';
 import { csvNumber } from './csv-read.ts';
 import { type ReadingsTable, plainName } from './readings-table.ts';
 import { CALLED_BY_HEAD, type StudyColumn, type StudyMatching, filled, headOf } from './study-columns.ts';
@@ -197,7 +197,7 @@ export function unfit({ columns, rows }: ReadingsTable, { roles, unit }: StudyMa
     }
     const long = names.find(({ length }) => length > most.length);
     if (long !== undefined) {
-      return `“${column}” holds “${long.slice(0, 30)}…”, longer than the ${String(most.length)} characters of ${most.word === 'item' ? 'an' : 'a'} ${most.word}. ${asks}`;
+      return `“${column}” holds ${quoted(long)}, longer than the ${String(most.length)} characters of ${most.word === 'item' ? 'an' : 'a'} ${most.word}. ${asks}`;
     }
   }
   return unit.length > UNIT_LIMIT ? `A unit has at most ${String(UNIT_LIMIT)} characters.` : undefined;

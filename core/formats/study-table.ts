@@ -6,7 +6,7 @@ import type { Condition, Item, Measurand, Reading, Session } from '../model/part
 import type { StudyDocument } from '../model/study-document.ts';
 import { newSession } from '../plan/new-parts.ts';
 import { studyFromPattern } from '../plan/pattern.ts';
-import { counted, listed } from '../quantity/format.ts';
+import { counted, listed, quoted } from '../quantity/format.ts';
 import { readInstant } from './cells.ts';
 import {
   type ReadingsTable,
@@ -166,11 +166,11 @@ function seenIn(
   if (kind.isQuantity) {
     const number = numberOf(text, decimal);
     return number === undefined
-      ? { problem: `“${text.slice(0, 40)}” is no number.` }
+      ? { problem: `${quoted(text)} is no number.` }
       : { text: text.slice(0, CONDITION_TEXT_LIMIT), number };
   }
   return text.length > CONDITION_TEXT_LIMIT
-    ? { problem: `“${text.slice(0, 40)}…” has more than ${String(CONDITION_TEXT_LIMIT)} characters.` }
+    ? { problem: `${quoted(text)} has more than ${String(CONDITION_TEXT_LIMIT)} characters.` }
     : kind.read(text, condition);
 }
 

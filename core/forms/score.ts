@@ -1,4 +1,5 @@
 import type { FormSettings } from '../model/parts.ts';
+import { quoted } from '../quantity/format.ts';
 import type { ReadingForm } from './form.ts';
 import { partNumber, setting } from './read-parts.ts';
 
@@ -42,7 +43,7 @@ export const score: ReadingForm = {
         problem:
           text === ''
             ? 'Choose a mark.'
-            : `“${text.slice(0, 40)}” is no mark; the marks are ${marks.join(', ')}, or 1 to ${String(marks.length)}.`,
+            : `${quoted(text)} is no mark; the marks are ${marks.join(', ')}, or 1 to ${String(marks.length)}.`,
         part: 'mark',
       };
     }

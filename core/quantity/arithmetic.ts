@@ -1,4 +1,5 @@
 import jsep from 'jsep';
+import { quoted } from './format.ts';
 
 /** Arithmetic as it was written, taken apart. */
 export type Term =
@@ -73,7 +74,7 @@ function termOf(node: Node | false, text: string): Term {
       case 'Literal':
         if (typeof node.value === 'number' && Number.isFinite(node.value))
           return { is: 'number', value: node.value, text: String(node.raw) };
-        throw new NotArithmetic(`“${String(node.raw).slice(0, 40)}” is no number.`);
+        throw new NotArithmetic(`${quoted(String(node.raw))} is no number.`);
       case 'Identifier':
         return { is: 'name', name: String(node.name) };
       case 'Bracket':
@@ -99,7 +100,7 @@ function termOf(node: Node | false, text: string): Term {
       }
     }
   }
-  throw new NotArithmetic(`“${text.slice(0, 40)}” is more than arithmetic.`);
+  throw new NotArithmetic(`${quoted(text)} is more than arithmetic.`);
 }
 
 /**

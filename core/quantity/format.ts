@@ -123,5 +123,12 @@ export const counted = (count: number, word: string, plural = `${word}s`): strin
 export const wordFor = (count: number, single: string, several: string): string =>
   count === 1 ? single : several;
 
+/** Signs of what was typed that show what it is. */
+const SHOWN = 40;
+
+/** What was typed or read, between quotation marks; of a long text its beginning. */
+export const quoted = (text: string): string =>
+  `“${text.length > SHOWN ? `${text.slice(0, SHOWN)}…` : text}”`;
+
 /** With a capital in front: the start of a sentence. */
 export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);

@@ -1,3 +1,4 @@
+import { quoted } from './format.ts';
 import { convert, isTemperature, isTime, knownUnit } from './units.ts';
 
 /**
@@ -94,8 +95,8 @@ export function parseQuantity(text: string, unit: string): Understood {
   const expected = unit.trim();
   // Most of what is typed, and nearly all of a table, is a number as it stands.
   if (ORDINARY.test(text) && !/\d$/.test(expected)) return { number: Number(text), plain: true };
-  const shown = text.trim().slice(0, 40);
-  const notANumber = { problem: `“${shown}” is not a number${expected === '' ? '' : ` in ${expected}`}.` };
+  const shown = quoted(text.trim());
+  const notANumber = { problem: `${shown} is not a number${expected === '' ? '' : ` in ${expected}`}.` };
   const rest = text
     .replace(VULGAR, (sign) => ` ${sign.normalize('NFKC').replace('\u2044', '/')}`)
     .trim()
@@ -108,15 +109,15 @@ export function parseQuantity(text: string, unit: string): Understood {
     if ('problem' in time) return time;
     const wanted = written === expected ? expected : written;
     if (wanted !== '' && !isTime(wanted))
-      return { problem: `“${shown}” is a time; a number in ${expected} is wanted.` };
+      return { problem: `${shown} is a time; a number in ${expected} is wanted.` };
     const number = expected === '' ? time.seconds : convert(time.seconds, 's', expected);
     return number === undefined
-      ? { problem: `“${shown}” is a time; a number in ${expected} is wanted.` }
+      ? { problem: `${shown} is a time; a number in ${expected} is wanted.` }
       : { number, plain: false };
   }
 
   const read = figure(body);
-  if (read === 'zero below') return { problem: `“${shown}” divides by zero.` };
+  if (read === 'zero below') return { problem: `${shown} divides by zero.` };
   if (read === undefined) return notANumber;
   let { number, plain } = read;
   if (written !== expected) {
@@ -133,12 +134,12 @@ export function parseQuantity(text: string, unit: string): Understood {
       return {
         problem:
           expected === ''
-            ? `“${shown}” has the unit ${written}, and this is measured without a unit.`
-            : `“${shown}” cannot be turned into ${expected}.`,
+            ? `${shown} has the unit ${written}, and this is measured without a unit.`
+            : `${shown} cannot be turned into ${expected}.`,
       };
     }
     plain = false;
   }
-  if (!Number.isFinite(number)) return { problem: `“${shown}” is too large a number.` };
+  if (!Number.isFinite(number)) return { problem: `${shown} is too large a number.` };
   return { number: number === 0 ? 0 : number, plain };
 }

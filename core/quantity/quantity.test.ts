@@ -11,6 +11,7 @@ import {
   listed,
   readingWords,
   withUnit,
+  quoted,
   wordFor,
 } from './format.ts';
 import { parseQuantity } from './parse.ts';
@@ -135,6 +136,10 @@ describe('numbers as text', () => {
     expect(listed([])).toBe('');
     expect(counted(1, 'reading')).toBe('1 reading');
     expect(counted(2, 'reading is', 'readings are')).toBe('2 readings are');
+    expect([quoted('a'.repeat(40)), quoted('b'.repeat(41))]).toEqual([
+      `“${'a'.repeat(40)}”`,
+      `“${'b'.repeat(40)}…”`,
+    ]);
     expect([0, 1, 2].map((count) => wordFor(count, 'is', 'are'))).toEqual(['are', 'is', 'are']);
   });
 });

@@ -2,6 +2,9 @@ import { normalUpper } from '../distributions/normal.ts';
 import { moments } from '../summary/moments.ts';
 import type { LeftOut, ScreeningRule } from './rule.ts';
 
+/** Of finding a ratio, which settles long before. */
+const MOST_STEPS = 200;
+
 /**
  * Peirce's ratio of the largest deviation allowed to the SD, by Gould's equations.
  * @param n readings
@@ -14,7 +17,7 @@ export function peirceRatio(n: number, doubtful: number): number {
   const lnQ = (doubtful * Math.log(doubtful) + (n - doubtful) * Math.log(n - doubtful) - n * Math.log(n)) / n;
   let r = 1;
   let squared = 1;
-  for (let step = 0; step < 200; step += 1) {
+  for (let step = 0; step < MOST_STEPS; step += 1) {
     const lnLambda = (n * lnQ - doubtful * Math.log(r)) / (n - doubtful);
     const next = 1 + ((n - 1 - doubtful) / doubtful) * -Math.expm1(2 * lnLambda);
     if (next < 0) return 0;

@@ -8,6 +8,8 @@ export type Weighting = (typeof WEIGHTINGS)[number];
 /** Poles of the A and C curves, Hz. */
 const [LOW, A_FIRST, A_SECOND, HIGH] = [20.598997, 107.65265, 737.86223, 12194.217];
 const REFERENCE_HZ = 1000;
+/** So many halve what is left below the last digit of a number. */
+const HALVINGS = 60;
 
 /** A first-order section: y = b0·x + b1·x₋₁ + p·y₋₁. */
 interface Half {
@@ -39,7 +41,7 @@ function lowPass(hz: number, sampleRate: number): Half {
   };
   // The larger the pole, the lower the size between: found by halving.
   let [low, high] = [-0.999, 0.999];
-  for (let step = 0; step < 60; step += 1) {
+  for (let halving = 0; halving < HALVINGS; halving += 1) {
     const middle = (low + high) / 2;
     if (gainOf([asSection(halfOf(middle))], between, sampleRate) > analog(between)) low = middle;
     else high = middle;

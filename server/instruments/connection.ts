@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { Socket } from 'node:net';
 import { isReadable } from '../../core/formats/wav.ts';
 import type { InstrumentReading, InstrumentState } from '../../core/model/instrument.ts';
+import { quoted } from '../../core/quantity/format.ts';
 
 /** Longer answers than this are not those of an instrument; the connection is dropped. */
 const LONGEST_LINE = 4096;
@@ -115,7 +116,7 @@ export class InstrumentConnection extends EventEmitter<Events> {
   private nothingIn(line: string): string {
     return Math.abs(Number(line)) >= NO_READING
       ? 'The instrument shows nothing just now.'
-      : `“${line.slice(0, 40)}” is no reading.`;
+      : `${quoted(line)} is no reading.`;
   }
 
   private set(change: Partial<InstrumentState>): void {

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import type { Context } from 'hono';
+import { quoted } from '../../core/quantity/format.ts';
 import { Problem } from '../problems.ts';
 
 /** Answers with JSON text that is sent as it is read. */
@@ -22,5 +23,5 @@ export function wantedCount(context: Context, name: string): number {
   const asked = context.req.query(name);
   if (asked === undefined) return Infinity;
   if (/^\d{1,6}$/.test(asked)) return Number(asked);
-  throw new Problem(400, 'Not a number', `“${name}” is a whole number, not “${asked.slice(0, 40)}”.`);
+  throw new Problem(400, 'Not a number', `“${name}” is a whole number, not ${quoted(asked)}.`);
 }

@@ -2,7 +2,7 @@ import { type Context, Hono } from 'hono';
 import { CSV_LAYOUTS, CSV_UNITS, type PlainCsvOptions } from '../../core/formats/plain-csv.ts';
 import { STUDY_FILES, type StudyFile } from '../../core/formats/study-files.ts';
 import { NAME_LIMIT } from '../../core/model/limits.ts';
-import { listed } from '../../core/quantity/format.ts';
+import { listed, quoted } from '../../core/quantity/format.ts';
 import { IMPORT_LIMIT, PACKAGE_LIMIT, arrivedFile, mediaType } from '../body.ts';
 import type { Heavy } from '../heavy/heavy.ts';
 import type { LiveHub } from '../live.ts';
@@ -42,7 +42,7 @@ function plainCsvOptions(context: Context): PlainCsvOptions {
       allowed.map((word) => `“${word}”`),
       'or',
     );
-    throw new Problem(400, 'Not known', `“${name}” is ${known}, not “${said.slice(0, 40)}”.`);
+    throw new Problem(400, 'Not known', `“${name}” is ${known}, not ${quoted(said)}.`);
   };
   return {
     layout: asked('layout', CSV_LAYOUTS),

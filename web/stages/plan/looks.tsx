@@ -3,7 +3,7 @@ import { ALPHA } from '../../../core/model/alpha.ts';
 import type { Looks, Study } from '../../../core/model/study.ts';
 import { lookLevels } from '../../../core/plan/look-levels.ts';
 import { plannedLooks } from '../../../core/plan/looks.ts';
-import { formatNumber } from '../../../core/quantity/format.ts';
+import { formatNumber, quoted } from '../../../core/quantity/format.ts';
 import { patchStudy } from '../../app/api/studies.ts';
 import { SavedAs } from '../../app/draft-field.tsx';
 import { tell } from '../../app/tell.ts';
@@ -42,7 +42,7 @@ function parseRounds(text: string, rounds: number): { value: number[] } | { prob
   const wrong = words.find((word) => !/^\d{1,3}$/.test(word) || Number(word) < 1 || Number(word) >= rounds);
   if (wrong !== undefined) {
     return {
-      problem: `“${wrong.slice(0, 20)}” is no round before the last one, which is ${String(rounds)}.`,
+      problem: `${quoted(wrong)} is no round before the last one, which is ${String(rounds)}.`,
     };
   }
   const after = [...new Set(words.map(Number))].sort((a, b) => a - b);
