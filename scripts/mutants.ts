@@ -172,7 +172,7 @@ const tracked = spawnSync('git', ['ls-files'], { cwd: ROOT, encoding: 'utf8' }).
 /** Sources of core and server, but for the bytes that are written from another source. */
 const isMutated = (file: string) =>
   /^(?:core|server)\/.*\.ts$/u.test(file) &&
-  !/(?:\.test|\.d|testing-study|testing|kernel\/bytes)\.ts$/u.test(file);
+  !/(?:\.test|\.d|testing(?:-[a-z]+)?|kernel\/bytes)\.ts$/u.test(file);
 const chosen = sampled(
   tracked.filter((file) => file.startsWith(given.in) && isMutated(file)).flatMap(mutantsOf),
   Number(given.mutants ?? 200),

@@ -53,6 +53,7 @@ import { planFindings } from '../../core/plan/findings.ts';
 import { composeReport } from '../../core/report/compose.ts';
 import { sinceNotes, sinceSentence, sinceTable } from '../../core/report/since.ts';
 import { said } from './said.ts';
+import { garbledAnswers } from './garbled-answers.ts';
 import { singleAnswers } from './single-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
 import { finished, testId } from '../../core/testing-study.ts';
@@ -350,4 +351,5 @@ export const digest = (text: string): string => createHash('sha256').update(text
 export const ANSWERED: ReadonlyMap<string, () => Generator<[string, unknown]>> = new Map([
   ...[...STUDIES].map(([name, study]) => [name, () => answersOf(...study())] as const),
   ['single pieces', singleAnswers] as const,
+  ['what is garbled', garbledAnswers] as const,
 ]);

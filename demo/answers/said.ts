@@ -1,11 +1,13 @@
 import { FileProblem } from '../../core/formats/file-problem.ts';
+import { PictureProblem } from '../../core/formats/picture.ts';
 
 /** What the program says of something, or why it says nothing. */
 export function said<Answer>(ask: () => Answer): Answer | string {
   try {
     return ask();
   } catch (error) {
-    if (error instanceof RangeError || error instanceof FileProblem) return error.message;
+    if ([RangeError, FileProblem, PictureProblem].some((kind) => error instanceof kind))
+      return (error as Error).message;
     throw error;
   }
 }

@@ -10,6 +10,7 @@ import { parseReadingsTable } from '../../core/formats/readings-table.ts';
 import { guessStudyMatching, headOf } from '../../core/formats/study-columns.ts';
 import { studyFromTable } from '../../core/formats/study-table.ts';
 import { readTrace } from '../../core/formats/trace-csv.ts';
+import { StudyDocument } from '../../core/model/study-document.ts';
 import { FIGURE_KINDS, RULE_JUDGES, RULE_LEVELS, RULE_NAMES } from '../../core/model/words.ts';
 import { alikeDf, differenceSeen, power, readingsNeeded } from '../../core/plan/power.ts';
 import { lookLevels } from '../../core/plan/look-levels.ts';
@@ -505,6 +506,7 @@ function* heard(): Generator<[string, unknown]> {
 
 /** What single pieces say of words, figures, traces, tables and sounds, question by question. */
 export function* singleAnswers(): Generator<[string, unknown]> {
+  yield ['schema', StudyDocument];
   yield* typed();
   yield* printed();
   const samples = samplesOf(mixedRandom(20260712, 1));
