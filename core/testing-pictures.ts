@@ -26,6 +26,11 @@ export const jpeg = (width: number, height: number, orientation = 6) =>
     ...segment(0xda, [1, 1, 0, 0, 63, 0]),
     ...[1, 2, 3, 0xff, 0xd9],
   ]);
+/** One whose data have stuffed bytes, restarts, fill bytes and a table of codes in them. */
+export const restartingJpeg = () => {
+  const scan = [1, 0xff, 0, 0xff, 0xd0, 2, 0xff, 0xff, 0xd7, 0xff, 0xc4, 0, 4, 0xff, 0xd9, 3];
+  return Uint8Array.from([...jpeg(64, 48).slice(0, -5), ...scan, 0xff, 0xd9]);
+};
 const chunk = (name: string, body: number[]) => [...u32(body.length), ...text(name), ...body, 0, 0, 0, 0];
 export const png = (width: number, height: number) =>
   Uint8Array.from([

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { jpeg, le32, png, segment, text, u16, webp } from '../testing-pictures.ts';
+import { jpeg, le32, png, restartingJpeg, segment, text, u16, webp } from '../testing-pictures.ts';
 import { PictureProblem, jpegOrientation, pictureHead, withoutPlace } from './picture.ts';
 
 const has = (bytes: Uint8Array, word: string) => String.fromCharCode(...bytes).includes(word);
@@ -67,9 +67,7 @@ describe('a photo', () => {
     expect(() => pictureHead(ended)).toThrow('The picture is damaged.');
   });
   it('ends behind its end marker, over restarts, fill bytes and stuffed ones', () => {
-    const plain = jpeg(64, 48);
-    const scan = [1, 0xff, 0, 0xff, 0xd0, 2, 0xff, 0xff, 0xd7, 0xff, 0xc4, 0, 4, 0xff, 0xd9, 3];
-    const whole = [...plain.slice(0, -5), ...scan, 0xff, 0xd9];
+    const whole = [...restartingJpeg()];
     const behind = Uint8Array.from([...whole, ...text('GPS home')]);
     expect(withoutPlace(behind, { kind: 'jpg' }).slice(-18)).toEqual(Uint8Array.from(whole.slice(-18)));
   });

@@ -53,6 +53,7 @@ import { planFindings } from '../../core/plan/findings.ts';
 import { composeReport } from '../../core/report/compose.ts';
 import { sinceNotes, sinceSentence, sinceTable } from '../../core/report/since.ts';
 import { said } from './said.ts';
+import { disturbedAnswers } from './disturbed-answers.ts';
 import { garbledAnswers } from './garbled-answers.ts';
 import { singleAnswers } from './single-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
@@ -352,4 +353,5 @@ export const ANSWERED: ReadonlyMap<string, () => Generator<[string, unknown]>> =
   ...[...STUDIES].map(([name, study]) => [name, () => answersOf(...study())] as const),
   ['single pieces', singleAnswers] as const,
   ['what is garbled', garbledAnswers] as const,
+  ['what goes wrong', disturbedAnswers] as const,
 ]);

@@ -10,7 +10,7 @@ import { clockText } from '../../core/quantity/clock.ts';
 import { parseQuantity } from '../../core/quantity/parse.ts';
 import { parseRange } from '../../core/quantity/parse-range.ts';
 import { knownUnit, unitText } from '../../core/quantity/units.ts';
-import { jpeg, png, webp } from '../../core/testing-pictures.ts';
+import { jpeg, png, restartingJpeg, webp } from '../../core/testing-pictures.ts';
 import { said } from './said.ts';
 
 /** A text with one sign too few, another, or too many: at each place, each of some signs. */
@@ -52,11 +52,31 @@ const clocks = (): unknown[] =>
     );
   });
 
+const MOMENTS = [
+  ...['2026-03-01 24:00:00', '2026-03-01 24:00:01', '2026-03-01 25:00:00', '2026-03-02 00:59:60'],
+  ...['2026-03-01 00:60:00', '2026-03-01 00:00:60.9', '2026-03-01 00:00:61', '2026-12-31 23:59:59'],
+  ...['2026-12-31', '2026-13-01', '2026-00-01', '2026-02-29', '2028-02-29', '2026-03-01T10:00:00+02:30'],
+  ...['2026-03-01 10:00:00-0530', '2026-03-01 10:00Z', '2026-03-01x10:00:00', '12:00 am', '12:30 PM'],
+  ...['0:59:60', '0:60:00', '0:00:61', '999:59:59', '1000:00:00', '00:09:99', '09:99:00'],
+];
+
+/** Logs that end with a moment that is at the end of what there is. */
+const moments = (): unknown[] =>
+  MOMENTS.flatMap((moment) =>
+    ['2026-03-01 00:00:00', '00:00:00', '11:59 am'].map((clock) =>
+      said(() => readTrace(`time;a\n${`${clock};1\n`.repeat(12)}${moment};2\n`)),
+    ),
+  );
+
 const DAYS = ['2026-03-01', '01.03.2026', '3/14/2026', '2026-02-30'];
 
 /** What a picture is, and what is left of it without its place. */
 const pictures = (): unknown[] =>
-  [jpeg(64, 48), jpeg(64, 48, 1), png(64, 48), webp(64, 48)].flatMap((bytes) =>
+  [
+    ...[jpeg(64, 48), jpeg(64, 48, 1), restartingJpeg(), png(64, 48), webp(64, 48)],
+    // Which way up it is stands alone in it, low byte first.
+    withoutPlace(jpeg(64, 48, 8), { kind: 'jpg' }),
+  ].flatMap((bytes) =>
     [...garbledBytes(bytes)].map((garbled) =>
       said(() => {
         const head = pictureHead(garbled);
@@ -97,6 +117,7 @@ function expression(text: string): unknown {
 /** What is said of what is typed, pasted or read with one sign or byte too few, another, or too many. */
 export function* garbledAnswers(): Generator<[string, unknown]> {
   yield ['clocks', clocks()];
+  yield ['moments', moments()];
   yield [
     'days',
     ofTexts(DAYS, '0139-./ ', (day) => readTrace(`date,clock,a\n${day},10:00:00,1\n2026-03-01,10:00:30,2\n`)),
