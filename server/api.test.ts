@@ -247,7 +247,7 @@ describe('bad input is answered with where and what', () => {
       ['-1', '-1'],
       ['1.5', '1.5'],
       ['1234567', '1234567'],
-      ['x'.repeat(90), 'x'.repeat(40)],
+      ['x'.repeat(90), `${'x'.repeat(40)}…`],
     ] as const) {
       const { status, body } = await asked(count);
       expect([status, body.detail]).toEqual([400, `“readings” is a whole number, not “${shown}”.`]);
