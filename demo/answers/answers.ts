@@ -56,6 +56,7 @@ import { said } from './said.ts';
 import { disturbedAnswers } from './disturbed-answers.ts';
 import { garbledAnswers } from './garbled-answers.ts';
 import { singleAnswers } from './single-answers.ts';
+import { sweptAnswers } from './swept-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
 import { finished, testId } from '../../core/testing-study.ts';
 
@@ -354,4 +355,5 @@ export const ANSWERED: ReadonlyMap<string, () => Generator<[string, unknown]>> =
   ['single pieces', singleAnswers] as const,
   ['what is garbled', garbledAnswers] as const,
   ['what goes wrong', disturbedAnswers] as const,
+  ['step by step', sweptAnswers] as const,
 ]);
