@@ -335,7 +335,7 @@ function claims(): unknown[] {
   );
   const { document, measurand, items, factor } = made;
   items.forEach((item, i) => {
-    item.attributes = [{ name: 'Price', value: i === 2 ? null : 5 * i, unit: 'money' } as never];
+    item.attributes = [{ name: 'Price', value: i === 2 ? null : 5 * i, unit: 'money' }];
   });
   const { id: studyId, createdAt, updatedAt } = document.study;
   const claim: Claim = {
