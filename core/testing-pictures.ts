@@ -6,12 +6,13 @@ const u32 = (n: number) => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255,
 export const le32 = (n: number) => [...u32(n)].reverse();
 
 export const segment = (marker: number, body: number[]) => [0xff, marker, ...u16(body.length + 2), ...body];
-/** EXIF with an orientation, a camera's name and a place (EXIF 2.3: tags 0x0112, 0x010f, GPS 0x8825). */
+/** EXIF with a camera's name, an orientation and a place (EXIF 2.3: tags 0x010f, 0x0112, GPS 0x8825). */
 const exif = (orientation: number) =>
   segment(0xe1, [
-    ...[...text('Exif'), 0, 0, ...text('MM'), 0, 42, ...u32(8), ...u16(2)],
+    ...[...text('Exif'), 0, 0, ...text('MM'), 0, 42, ...u32(8), ...u16(3)],
+    ...[...u16(0x010f), ...u16(2), ...u32(4), ...text('Cam'), 0],
     ...[...u16(0x0112), ...u16(3), ...u32(1), ...u16(orientation), 0, 0],
-    ...[...u16(0x8825), ...u16(4), ...u32(1), ...u32(38)],
+    ...[...u16(0x8825), ...u16(4), ...u32(1), ...u32(50)],
     ...u32(0),
     ...text('GPS 51.5N 0.1W'),
   ]);

@@ -322,8 +322,8 @@ function turnsOf(over: OverFrame, { items, levels }: Pick<ClassOverLevels, 'item
     for (let b = a + 1; b < items.length; b += 1) {
       const leads = levels.map((group) => {
         const pair = group?.analysis.pairs.find((candidate) => candidate.a === a && candidate.b === b);
-        const settled = pair?.verdict.endsWith('ahead') ?? false;
-        return pair && pair.lead !== 0 ? { side: Math.sign(pair.lead), settled } : undefined;
+        if (!pair || pair.lead === 0) return undefined;
+        return { side: Math.sign(pair.lead), settled: pair.verdict.endsWith('ahead') };
       });
       const turn = turnOf(leads);
       if (!turn) continue;

@@ -67,7 +67,8 @@ export const countOf = ({ typed, summary }: Sample): number =>
 
 /** The level of the pairs that were read here, and of those with an item from elsewhere: each its share of all. */
 export function sharedLevel(read: number, typed: number, alpha: number): { read: number; elsewhere: number } {
-  const pairs = (items: number) => (items * (items - 1)) / 2;
+  // Each pair is counted from both of its sides.
+  const pairs = (items: number) => items * (items - 1);
   const share = typed === 0 ? 1 : pairs(read) / pairs(read + typed);
   return { read: alpha * share, elsewhere: alpha * (1 - share) };
 }

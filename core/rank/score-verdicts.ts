@@ -227,9 +227,7 @@ function hardestCases(
     }
   });
   const mayLead = Uint8Array.from(least, (lead) => (lead > 0 ? 1 : 0));
-  const chosen = new Set(
-    [...hardest].filter((_, pair) => mayLead[pair] === 1 && Math.floor(pair / k) !== pair % k),
-  );
+  const chosen = new Set([...hardest].filter((_, pair) => mayLead[pair] === 1));
   return { cases: [...chosen].map((i) => possible[i] as Values), mayLead };
 }
 

@@ -38,7 +38,7 @@ export function energyMean(ascending: Float64Array, trim?: Trim): EnergyMean {
   const { n, mean, sumOfSquares } = moments(energies);
   const level = top + levelOf(mean);
   const levels = moments(ascending);
-  const variance = n > 1 ? levels.sumOfSquares / (n - 1) : Number.NaN;
+  const variance = levels.sumOfSquares / (n - 1);
   const trimmed = trim && trim.perEnd > 0;
   if (n > 2 && !trimmed && variance > WIDE_DB * WIDE_DB) {
     // In nepers of energy: y = L·ln 10/10, and the logarithm of the mean energy is ȳ + s²/2.

@@ -113,6 +113,9 @@ function* troubles(): Generator<[string, unknown]> {
   for (const [name, plant] of Object.entries(TROUBLES)) {
     for (const [i, size] of [0.5, 1, 1.5, 2, 3, 4, 6].entries()) {
       const { document, measurand } = inTwoSessions(20 + i, plant(size), i % 3 === 2 ? 0.5 : 0.1);
+      measurand.instrument.accuracyPercent = i % 3 === 1 ? 2 : null;
+      measurand.instrument.accuracyConstant = i % 3 === 2 ? 0.4 : null;
+      if (i % 2 === 1) for (const reading of document.readings) reading.source = 'import';
       const judged = RULE_NAMES.map((rule, place) => {
         const judges = RULE_JUDGES[(place + i) % RULE_JUDGES.length] ?? 'distance';
         measurand.rule = { ...measurand.rule, judges, name: rule };

@@ -114,6 +114,32 @@ function expression(text: string): unknown {
   ];
 }
 
+/** What is said at the ends of what is taken, and behind them. */
+function limits(): unknown[] {
+  const items = (columns: number, rows: number) =>
+    [
+      Array.from({ length: columns }, (_, i) => `a${String(i)}`),
+      ...Array.from({ length: rows }, (_, row) =>
+        Array.from({ length: columns }, (_cell, i) => String(i === 0 ? `b${String(row)}` : i)),
+      ),
+    ]
+      .map((cells) => cells.join(';'))
+      .join('\n');
+  const sizes = [
+    [6000, 10000],
+    [6001, 10000],
+    [20000, 1],
+    [20001, 1],
+    [1, 20001],
+  ] as const;
+  return [
+    ...[60, 61].map((columns) => parseItemTable(items(columns, 1)).problem),
+    ...[2000, 2001].map((rows) => parseItemTable(items(2, rows)).problem),
+    ...sizes.map(([width, height]) => said(() => pictureHead(png(width, height)))),
+    ...[25e6, 25e6 + 1].map((size) => said(() => pictureHead(new Uint8Array(size)))),
+  ];
+}
+
 /** What is said of what is typed, pasted or read with one sign or byte too few, another, or too many. */
 export function* garbledAnswers(): Generator<[string, unknown]> {
   yield ['clocks', clocks()];
@@ -190,5 +216,6 @@ export function* garbledAnswers(): Generator<[string, unknown]> {
     'bytes',
     [...garbledBytes(new TextEncoder().encode('a,°C\n1,2'))].map((bytes) => said(() => decodeAnyText(bytes))),
   ];
+  yield ['limits', limits()];
   yield ['clock texts', [0, 0.4, 59.94, 59.96, 60, 3599.4, 3599.96, 3600, 86399, 360000, -5].map(clockText)];
 }

@@ -117,6 +117,7 @@ const EXPRESSIONS = [
     'mass ^ 2',
     'sqrt(pull)',
     'pull ^ 0.5',
+    'pull ^ (1 / 3)',
   ],
   ...[
     'min(pull, mass)',
@@ -230,7 +231,7 @@ function* screened(samples: readonly number[][]): Generator<[string, unknown]> {
     yield [
       `screened by ${name}`,
       each(RULE_LEVELS, RULE_JUDGES, (level, judges) =>
-        [null, 2].map((parameter) =>
+        [null, 0.5, 2, 8].map((parameter) =>
           screenSamples(
             samples.map((values, i) => ({
               ...{ values, setting: String(i % 2), compared: i % 3 > 0 },
@@ -427,6 +428,11 @@ const LOGS = [
   '',
   'time,a,a\n0,1,2\n1,2,3,4\n2,3\n3,4,5\n',
   '# made by hand\ntime\ta\n0\t1\n1\t2\n',
+  'timestamp,a\n2026-03-02 23:59:00,1\n2026-03-02 00:10:00,2\n2026-03-02 23:59:30,3\n',
+  'date,clock,a\n2026-03-02,23:59:00,1\n2026-03-02,00:10:00,2\n2026-03-03,00:01:00,3\n',
+  'clock,date,a\n10:00:00,2026-03-02,1\n10:00:30,2026-03-02,2\n10:01:00,2026-03-03,3\n',
+  'time (s),a\n86390,1\n5,2\n86395,3\n',
+  'date,a\n2026-03-02,1\n2026-03-03,2\n',
   'ms,a\n0,1\n500,2\n1000,3\n9000,4\n',
   'elapsed,a\n0:00:00.0,1\n0:00:00.5,2\n0:61:00,3\n',
 ];

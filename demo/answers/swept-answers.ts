@@ -328,7 +328,7 @@ function sounds(): unknown[] {
 
 /** Claims about items over three levels, by what is claimed. */
 function claims(): unknown[] {
-  const made = levelledStudy({ items: 4, levels: 3, rounds: 4 }, ({ item, level, round }) =>
+  const made = levelledStudy({ items: 5, levels: 3, rounds: 4 }, ({ item, level, round }) =>
     item === 3 && level === 2
       ? undefined
       : 10 + item + 2 * level + ((7 * round + 3 * item + 5 * level) % 5) / 10,
@@ -359,15 +359,17 @@ function claims(): unknown[] {
       unit: '',
     },
   };
-  const [a, b, c, d] = items.map(({ id }) => id) as [string, string, string, string];
+  const [a, b, c, d, e] = items.map(({ id }) => id) as [string, string, string, string, string];
   const claimed: Partial<Claim>[] = [
     ...[0, 10, 10.6, 11, 15].map((value) => ({ itemId: a, value, unit: 'g' })),
     ...[0.0104, 0.02].map((value) => ({ itemId: a, value, unit: 'kg' })),
     ...['', 's'].map((unit) => ({ itemId: d, value: 12, unit })),
-    ...[[d, c, b, a], [a, b, c, d], [d, c, a, b], [c, d], [d]].map((order) => ({
-      kind: 'order' as const,
-      order,
-    })),
+    ...[[d, c, b, a], [a, b, c, d], [a, b, c, d, e], [e, d, c, b, a], [d, c, a, b], [c, d], [d]].map(
+      (order) => ({
+        kind: 'order' as const,
+        order,
+      }),
+    ),
     ...[0, 1, 2, 2.1, -2].flatMap((value) =>
       [null, 1, 5].flatMap((stepSize): Partial<Claim>[] => [
         { kind: 'step', factorId: factor.id, value, stepSize, unit: 'g' },
@@ -397,6 +399,15 @@ const HANDS: Readonly<Record<string, (item: number, round: number, place: number
   'a quarter': (_item, _round, place) => (place % 4 === 0 ? 1 : 0),
 };
 
+/** What a control is to read. */
+const CONTROLS = [
+  undefined,
+  { low: 50.3, high: null },
+  { low: null, high: 49.9 },
+  { low: 49.5, high: 50.2 },
+  { low: 49, high: 60 },
+] as const;
+
 /** What is said of studies that were read by some hands with some instruments, on a day each. */
 function* hands(): Generator<[string, unknown]> {
   for (const [name, handOf] of Object.entries(HANDS)) {
@@ -420,6 +431,13 @@ function* hands(): Generator<[string, unknown]> {
         const item = made.items.findIndex(({ id }) => id === reading.itemId);
         reading.sessionId = document.sessions[handOf(item, reading.round, place)]?.id ?? null;
       });
+      // One of them is a control, for some of which the plan knows what it reads.
+      const range = CONTROLS[number % CONTROLS.length];
+      const [control] = made.items;
+      if (range && control) {
+        control.role = 'control';
+        measurand.controls = [{ itemId: control.id, ...range }];
+      }
       return [
         precisionOf(document, measurand.id),
         pooledSpread(document, measurand.id),
