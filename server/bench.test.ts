@@ -207,7 +207,9 @@ describe('photos', () => {
       .withMetadata({ orientation: 6 })
       .toBuffer();
   it('are kept once under their hash, shown small, and without their place', async () => {
-    const first = (await (await send(await jpeg())).json()) as { name: string };
+    const taken = await send(await jpeg());
+    expect(taken.status).toBe(201);
+    const first = (await taken.json()) as { name: string };
     const again = (await (await send(await jpeg())).json()) as { name: string };
     expect(again).toEqual(first);
     expect(first.name).toMatch(/^[0-9a-f]{64}\.jpg$/);

@@ -1,4 +1,5 @@
 import isEqual from 'lodash/isEqual.js';
+import { byText } from '../../core/model/in-order.ts';
 import { PART_KINDS, PART_KIND_NAMES, type PartKind } from '../../core/model/part-kinds.ts';
 import type { Study } from '../../core/model/study.ts';
 import { counted } from '../../core/quantity/format.ts';
@@ -138,6 +139,6 @@ export class Store {
   async studies(): Promise<Study[]> {
     return ((await this.database.committed.select('studies', {})) as unknown as Study[])
       .filter(({ status }) => status !== 'deleted')
-      .sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0));
+      .sort((a, b) => byText(b.updatedAt, a.updatedAt));
   }
 }
