@@ -4,7 +4,7 @@ import { inspectStudy } from '../../core/analysis/inspect-study.ts';
 import { NOTHING_CHOSEN, oddLength, saying, soundsOf } from '../../core/bench/heard.ts';
 import { checkClaims } from '../../core/claims/check.ts';
 import type { Better } from '../../core/compare/better.ts';
-import { allPairs } from '../../core/compare/method.ts';
+import { type PairDifference, allPairs } from '../../core/compare/method.ts';
 import { verdictOf } from '../../core/compare/verdict.ts';
 import { READING_FORMS, settingProblems } from '../../core/forms/index.ts';
 import type { ReadingForm } from '../../core/forms/form.ts';
@@ -54,25 +54,17 @@ const verdicts = (): unknown[] =>
       sum: [false, true],
     }),
   ].map(({ difference, se, better, margin, rounding, accuracy, counts, sum }) => {
-    const [low, high] = se === null ? [null, null] : [difference - 2 * se, difference + 2 * se];
-    const whole = { difference, se, df: 8, low, high };
-    return verdictOf({
-      pair: {
-        ...{
-          a: 0,
-          b: 1,
-          ...whole,
-          p: 0.03,
-          critical: 2,
-          variance: se === null ? null : 5 * se * se,
-          fixed: 0,
-        },
-        ...(sum
-          ? { sum: { estimate: 20.4 + difference, se, df: 8, low: 20 + (low ?? 0), high: 21 + (high ?? 0) } }
-          : {}),
-      } as never,
-      ...{ means: [10.2, 10.2 + difference], counts, better, margin, rounding, accuracy, alpha: 0.05 },
+    const around = (estimate: number, se: number) => ({
+      ...{ estimate, se, low: estimate - 2 * se, high: estimate + 2 * se },
     });
+    const known = se === null ? undefined : around(difference, se);
+    const pair: PairDifference = {
+      ...{ a: 0, b: 1, difference, se, df: 8, p: 0.03, critical: 2, fixed: 0 },
+      ...{ low: known?.low ?? null, high: known?.high ?? null, variance: se === null ? null : 5 * se * se },
+      ...(sum && se !== null ? { sum: around(20.4 + difference, se) } : {}),
+    };
+    const means = [10.2, 10.2 + difference] as const;
+    return verdictOf({ pair, means, counts, better, margin, rounding, accuracy, alpha: 0.05 });
   });
 
 /** Scores of four items by three criteria, with values that are missing, equal, known from elsewhere or of no spread. */
@@ -231,7 +223,7 @@ function* meanings(): Generator<[string, unknown]> {
     ...newMeasurand('Pull', 1, name),
     ...{ unit: '°C', margin: { kind: 'absolute', value: 2 }, limits: { low: 1, high: null } },
     direction: { kind: 'nearest', target: 20 },
-    spec: { kind: 'absolute', low: -1, high: 2, below: { split: 10, within: 0.5 } } as never,
+    spec: { kind: 'absolute', low: -1, high: 2, below: { split: 10, within: 0.5 }, share: 0.9 },
     controls: [{ itemId: 'a', low: null, high: 30 }],
   }));
   const changed = (measurand: Measurand, changes: Partial<Measurand>) => [changes, letGo(measurand, changes)];
