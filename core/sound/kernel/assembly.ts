@@ -3,7 +3,7 @@
 // of core/sound that call it. All rooms have their places in the memory from the start, which never grows.
 
 /** Frames that are worked on at a time. */
-export const MOST: i32 = 8192;
+export const MOST: i32 = 32768;
 export const CHANNELS: i32 = 8;
 const WIDEST: i32 = 8;
 /** Bytes of a number. */

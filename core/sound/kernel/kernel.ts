@@ -1,7 +1,7 @@
 import { kernelBytes } from './bytes.ts';
 
 /** Frames that are worked on at a time: they stay in the processor’s cache. */
-export const MOST = 8192;
+export const MOST = 32768;
 /** Samples of a step whose squares are summed up together. */
 export const STEP = 16;
 const CHANNELS = 8;
