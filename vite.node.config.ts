@@ -15,6 +15,17 @@ export default defineConfig({
         analyse: 'cli/analyse.ts',
         backup: 'server/backup/main.ts',
       },
+      // Each file that is loaded takes a millisecond, of which a recording is measured in some hundred.
+      output: {
+        codeSplitting: {
+          groups: [
+            {
+              name: 'sound',
+              test: /core\/(?:sound|summary\/quantile|quantity\/(?:clock|format)|formats\/(?:wav|recording)\.)/u,
+            },
+          ],
+        },
+      },
     },
   },
   ssr: {
