@@ -50,6 +50,12 @@ describe('a level from which there is no way back', () => {
       other === early?.lost[0] ? { ...other, state: 'skipped' as const } : other,
     );
     expect(openingEarlyWords(openingEarly(document, skipped, run) as never)).toContain('1 of them skipped');
+    const oneLeft = queue.map((other) =>
+      other === early?.lost[0] ? { ...other, state: 'done' as const } : other,
+    );
+    expect(openingEarlyWords(openingEarly(document, oneLeft, run) as never)).toBe(
+      `1 reading of ${run.item.name} at Whole is not taken. At Cut there is no way back to it.`,
+    );
   });
   it('opens once all before it is read, and stays open once the item is there', () => {
     const { document, whole, cut } = cutStudy();

@@ -2,7 +2,7 @@ import { SOUND_PARTS, recording } from '../forms/recording.ts';
 import { partText } from '../forms/worked-out.ts';
 import type { Reading } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { counted, formatNumber } from '../quantity/format.ts';
+import { counted, formatNumber, wordFor } from '../quantity/format.ts';
 import { recordOf } from '../record/record.ts';
 import { median, sorted } from '../summary/quantile.ts';
 import { COMMON, type Inspection, fact } from './inspection.ts';
@@ -27,13 +27,12 @@ export const clipped: Inspection = ({ document, measurands }) =>
       (reading) => (numberOf(reading, SOUND_PARTS.clipped) ?? 0) > 0,
     );
     if (found.length === 0) return [];
-    const single = found.length === 1;
     return [
       fact({
         id: `clipped/${measurand.id}`,
         kind: 'clipped',
         measurandId: measurand.id,
-        message: `${counted(found.length, 'reading')} of ${measurand.name} ${single ? 'is' : 'are'} of sounds that were too loud for the recorder: ${single ? 'its level is' : 'their levels are'} at least that.`,
+        message: `${counted(found.length, 'reading')} of ${measurand.name} ${wordFor(found.length, 'is', 'are')} of sounds that were too loud for the recorder: ${wordFor(found.length, 'its level is', 'their levels are')} at least that.`,
         why: 'What is clipped looks quieter than it was, and like others that were clipped.',
         todo: 'Record again with less gain, or leave these readings out.',
         source: COMMON,

@@ -106,6 +106,10 @@ describe('the levels of a sound', () => {
     const full = clipped.filter((x) => Math.abs(x) === 1).length;
     expect(measured(clipped).clipped).toBe(full);
     expect(measured(sine(1000, 1, 1)).clipped).toBe(0);
+    // The largest sample of sixteen bits is full scale above, though not 1.
+    const above = clipped.map((x) => Math.min(x, 1 - 2 ** -15));
+    expect(measured(above).clipped).toBe(full);
+    expect(measured(clipped.map((x) => x * (1 - 2 ** -14))).clipped).toBe(0);
     expect(measured(new Float64Array(RATE))).toMatchObject({ equivalent: -Infinity, samplePeak: -Infinity });
   });
   it('do not depend on how the samples come', () => {
