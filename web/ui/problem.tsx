@@ -4,6 +4,7 @@ import styled from 'styled-components';
 const Line = styled.p`
   color: var(--rust);
   font-weight: 600;
+  overflow-wrap: anywhere;
 `;
 
 /** What is wrong with what was entered, told at once; nothing where nothing is. */

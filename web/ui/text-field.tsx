@@ -83,6 +83,8 @@ export const FieldProblem = styled(FieldError)`
   font-size: var(--size-15);
   color: var(--rust);
   font-weight: 560;
+  /* What was typed stands in it, as long as it may be. */
+  overflow-wrap: anywhere;
 `;
 
 export interface TextFieldProps extends Omit<AriaTextFieldProps, 'onKeyDown'> {
