@@ -1,6 +1,6 @@
 import { kernelBytes } from './bytes.ts';
 
-/** Frames that are worked on at a time: they stay in the processor’s cache. */
+/** Frames that are worked on at a time: few blocks to begin, which still stay in the processor’s second cache. */
 export const MOST = 32768;
 /** Samples of a step whose squares are summed up together. */
 export const STEP = 16;
