@@ -25,6 +25,16 @@ export function testId(): string {
     .padStart(4, '0')}-7${(made % 4096).toString(16).padStart(3, '0')}-8000-00000000ab1e`;
 }
 
+/** A text with each id in it named by when it comes first, so that it is the same whatever the ids are. */
+export function idsNamed(text: string): string {
+  const names = new Map<string, string>();
+  return text.replace(/[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}/g, (id) => {
+    const name = names.get(id) ?? `id ${String(names.size + 1)}`;
+    names.set(id, name);
+    return name;
+  });
+}
+
 /** A small study to test with: items, one measurand in g, and whatever is put in. */
 export function testStudy(itemNames: readonly string[], change: Partial<StudyDocument['study']> = {}) {
   const studyId = testId();

@@ -1,5 +1,6 @@
 import { v7 } from 'uuid';
 import { expect, it } from 'vitest';
+import { idsNamed } from '../core/testing-study.ts';
 import { openApi } from './openapi.ts';
 import { requestsTo } from './testing-requests.ts';
 import { sharedServer } from './testing.ts';
@@ -29,16 +30,8 @@ const BODIES: Readonly<Record<string, [unknown, Record<string, string>?]>> = {
 };
 
 /** What comes back, without what is another each time. */
-function known(text: string): string {
-  const ids = new Map<string, string>();
-  return text
-    .replace(/[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}/g, (id) => {
-      const name = ids.get(id) ?? `#${String(ids.size + 1)}`;
-      ids.set(id, name);
-      return name;
-    })
-    .replace(/\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{3}Z/g, 'a moment');
-}
+const known = (text: string): string =>
+  idsNamed(text).replace(/\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{3}Z/g, 'a moment');
 
 /** What is said to a request, in one line: of what is taken no more than that it is. */
 async function said([method, address, body]: (typeof requests)[number], headers?: Record<string, string>) {

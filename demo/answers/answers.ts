@@ -58,7 +58,7 @@ import { garbledAnswers } from './garbled-answers.ts';
 import { singleAnswers } from './single-answers.ts';
 import { sweptAnswers } from './swept-answers.ts';
 import { testBefore, variedStudy } from './varied-studies.ts';
-import { finished, testId } from '../../core/testing-study.ts';
+import { finished, idsNamed, testId } from '../../core/testing-study.ts';
 
 const demo = (name: string) =>
   JSON.parse(readFileSync(new URL(`../${name}.json`, import.meta.url), 'utf8')) as StudyDocument;
@@ -338,12 +338,7 @@ export function answerText(answer: unknown): string {
     },
     1,
   );
-  const ids = new Map<string, string>();
-  return text.replace(/[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}/g, (id) => {
-    const known = ids.get(id) ?? `id ${String(ids.size + 1)}`;
-    ids.set(id, known);
-    return known;
-  });
+  return idsNamed(text);
 }
 
 /** A few characters that are others for any other text. */
