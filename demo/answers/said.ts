@@ -11,3 +11,10 @@ export function said<Answer>(ask: () => Answer): Answer | string {
     throw error;
   }
 }
+
+/** Every combination of two lists. */
+export const each = <A, B>(
+  first: readonly A[],
+  second: readonly B[],
+  ask: (a: A, b: B) => unknown,
+): unknown[] => first.flatMap((a) => second.map((b) => said(() => ask(a, b))));
