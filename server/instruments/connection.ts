@@ -55,6 +55,7 @@ export class InstrumentConnection extends EventEmitter<Events> {
   private held = '';
   private waiting: Waiting | undefined;
   private asking: Promise<unknown> = Promise.resolve();
+  /** One at a time: until it has to be connected, to the next look, or to the next try. */
   private timer: ReturnType<typeof setTimeout> | undefined;
   private retryMs = FIRST_RETRY_MS;
   private closed = false;
@@ -141,15 +142,12 @@ export class InstrumentConnection extends EventEmitter<Events> {
     socket.on('close', () => {
       if (this.socket === socket) this.drop('It went away.');
     });
-    const patience = setTimeout(() => {
+    this.timer = setTimeout(() => {
       this.drop('It does not answer at this address.');
     }, ANSWER_MS);
     socket.connect(this.address.port, this.address.host, () => {
-      clearTimeout(patience);
+      clearTimeout(this.timer);
       void this.identify();
-    });
-    socket.on('close', () => {
-      clearTimeout(patience);
     });
   }
 

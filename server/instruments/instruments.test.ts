@@ -4,12 +4,12 @@ import { type Served, serveStandIn } from '../../instruments/serve.ts';
 import { StandIn } from '../../instruments/stand-in.ts';
 import { anemometer } from '../../instruments/stand-ins/anemometer.ts';
 import type { InstrumentState } from '../../core/model/instrument.ts';
-import { InstrumentConnection, readingText } from './connection.ts';
+import { ANSWER_MS, InstrumentConnection, readingText } from './connection.ts';
 import { InstrumentDriver, NotAllowed, parseAddresses } from './driver.ts';
 
 const opened: { close: () => unknown }[] = [];
 afterEach(async () => {
-  for (const one of opened.splice(0)) await one.close();
+  for (const running of opened.splice(0)) await running.close();
 });
 
 const until = (connection: InstrumentConnection, wanted: (state: InstrumentState) => boolean) =>
@@ -94,6 +94,18 @@ describe('the driver of the instruments', () => {
     await expect(connection.read()).rejects.toThrow('It went away.');
     await served(first.port);
     expect((await until(connection, ({ state }) => state === 'ready')).problem).toBeNull();
+  });
+  it('stays connected to what came only after the first try', async () => {
+    const early = await served();
+    await early.close();
+    const connection = connectTo(early.port);
+    await until(connection, ({ state }) => state === 'away');
+    await served(early.port);
+    await until(connection, ({ state }) => state === 'ready');
+    const states: string[] = [];
+    connection.on('changed', ({ state }) => states.push(state));
+    await new Promise((resolve) => setTimeout(resolve, ANSWER_MS));
+    expect(new Set(states)).toEqual(new Set(['ready']));
   });
   it('does not come back once it is let go of', async () => {
     let calls = 0;
