@@ -234,7 +234,7 @@ describe('what would change who is first', () => {
     expect(flips?.counting).toBe(24);
     expect(flips?.readings).toEqual([]);
     expect(flipSentence({ basis: classOf(document).group }, flips as never)).toMatch(
-      /^Item 2 leads once Measurand 2 weighs 3\d\.\d\u202f% instead of 20\u202f%\./,
+      /^Item 2 leads once Pull weighs 66\.6\u202f% instead of 80\u202f%\./,
     );
   });
   it('is one reading, where the first place hangs on it', () => {

@@ -150,21 +150,28 @@ export interface FlipWords {
   holds: boolean;
 }
 
+/** Of two measurands, one weighs less where the other weighs more: what differs by less than this is one change. */
+const SAME_CHANGE = 1e-9;
+
+/** The least change of a weight after which another leads; the first of those that are as small. */
+function nearestTurn(weights: Flips['weights']) {
+  const turns = weights.flatMap(({ measurandId, share, down, up }) =>
+    [down, up].flatMap((turn) =>
+      turn ? [{ measurandId, share, turn, change: Math.abs(turn.share - share) }] : [],
+    ),
+  );
+  const least = Math.min(...turns.map(({ change }) => change));
+  return turns.find(({ change }) => change <= least + SAME_CHANGE);
+}
+
 /** What becomes of the lead, kind by kind. */
 export function flipWords(
   { basis }: FlipBasis,
   flips: Flips,
 ): { weights: FlipWords; schools: FlipWords; rules: FlipWords; readings: FlipWords } {
   const name = (index: number | null) => (index === null ? '' : (basis.items[index]?.name ?? ''));
-  const nearest = [...flips.weights]
-    .flatMap(({ measurandId, share, down, up }) =>
-      [down, up].flatMap((turn) =>
-        turn
-          ? [{ measurand: basis.measurands.find(({ id }) => id === measurandId)?.name ?? '', share, turn }]
-          : [],
-      ),
-    )
-    .sort((a, b) => Math.abs(a.turn.share - a.share) - Math.abs(b.turn.share - b.share))[0];
+  const nearest = nearestTurn(flips.weights);
+  const weighs = basis.measurands.find(({ id }) => id === nearest?.measurandId)?.name ?? '';
   const schools = flips.schools.filter(({ leader }) => leader !== null && leader !== flips.leader);
   const rules = flips.rules.filter(({ leader }) => leader !== null && leader !== flips.leader);
   const to = (found: readonly { leader: number | null }[]) =>
@@ -173,7 +180,7 @@ export function flipWords(
     weights: nearest
       ? {
           holds: false,
-          what: `${name(nearest.turn.leader)} leads once ${nearest.measurand} weighs ${turnWords(nearest.turn.share, nearest.share)} instead of ${weightWords(nearest.share)}.`,
+          what: `${name(nearest.turn.leader)} leads once ${weighs} weighs ${turnWords(nearest.turn.share, nearest.share)} instead of ${weightWords(nearest.share)}.`,
         }
       : { holds: true, what: 'No change of a single weight takes the lead.' },
     schools:
