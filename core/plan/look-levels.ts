@@ -1,3 +1,4 @@
+import { turningPoint } from '../distributions/halving.ts';
 import { normalQuantileUpper, normalUpper } from '../distributions/normal.ts';
 import type { Looks } from '../model/study.ts';
 
@@ -106,13 +107,8 @@ export function lookLevels(
   let already = 0;
   return fractions.map((t) => {
     const aim = spent(alpha, t, spending) - already;
-    let [low, high] = [0, REACH];
-    for (let step = 0; step < 60 && high - low > 1e-10; step += 1) {
-      const middle = (low + high) / 2;
-      if (crossing(running, before, t, middle) > aim) low = middle;
-      else high = middle;
-    }
-    const bound = (low + high) / 2;
+    const isCrossedTooOften = (bound: number) => crossing(running, before, t, bound) > aim;
+    const bound = turningPoint(0, REACH, isCrossedTooOften, 1e-10);
     running = goOn(running, before, t, bound);
     already += aim;
     before = t;

@@ -1,4 +1,5 @@
 import { noncentralTUpper, tQuantileUpper } from '../distributions/index.ts';
+import { turningPoint } from '../distributions/halving.ts';
 import { mostLent } from '../compare/moderation.ts';
 import { rangeCritical } from '../distributions/range.ts';
 
@@ -44,17 +45,6 @@ export function power(n: number, { difference, sd, alpha, df: dfOf = independent
   return noncentralTUpper(tQuantileUpper(alpha / 2, df), df, (Math.sqrt(n / 2) * difference) / sd);
 }
 
-/** The argument between low and high at which a rising function reaches its aim, by halving. */
-function reach(aim: number, low: number, high: number, rising: (x: number) => number): number {
-  let [from, to] = [low, high];
-  for (let step = 0; step < 200 && to - from > 1e-12 * to; step += 1) {
-    const middle = (from + to) / 2;
-    if (rising(middle) < aim) from = middle;
-    else to = middle;
-  }
-  return (from + to) / 2;
-}
-
 /**
  * Readings per item that give a stated chance of seeing a difference; round up to plan with it.
  * @param chance 0 < chance < 1, such as 0.8
@@ -65,7 +55,15 @@ export function readingsNeeded(chance: number, input: PowerInput): number | unde
   if (!(input.difference > 0) || !(input.sd > 0)) return undefined;
   if (power(MOST_PLANNED, input) < chance) return undefined;
   if (power(2, input) >= chance) return 2;
-  return reach(chance, 2, MOST_PLANNED, (n) => power(n, input));
+  return turningPoint(2, MOST_PLANNED, (n) => power(n, input) < chance);
+}
+
+/** The smallest difference that is seen with a stated chance, which rises with it; looked for up to a million spreads. */
+function seenBy(chance: number, sd: number, chanceOf: (difference: number) => number): number {
+  const isMissed = (difference: number) => chanceOf(difference) < chance;
+  let high = sd;
+  while (isMissed(high) && high < 1e6 * sd) high *= 2;
+  return turningPoint(0, high, isMissed);
 }
 
 /**
@@ -73,10 +71,7 @@ export function readingsNeeded(chance: number, input: PowerInput): number | unde
  * @returns in the unit of the spread
  */
 export function differenceSeen(n: number, chance: number, input: Omit<PowerInput, 'difference'>): number {
-  const { sd } = input;
-  let high = sd;
-  while (power(n, { ...input, difference: high }) < chance && high < 1e6 * sd) high *= 2;
-  return reach(chance, 0, high, (difference) => power(n, { ...input, difference }));
+  return seenBy(chance, input.sd, (difference) => power(n, { ...input, difference }));
 }
 
 /**
@@ -94,9 +89,7 @@ export function differenceSeenPooled(
   const critical = rangeCritical(alpha, items, df);
   const chanceOf = (difference: number) =>
     noncentralTUpper(critical, df, (Math.sqrt(n / 2) * difference) / sd);
-  let high = sd;
-  while (chanceOf(high) < chance && high < 1e6 * sd) high *= 2;
-  return reach(chance, 0, high, chanceOf);
+  return seenBy(chance, sd, chanceOf);
 }
 
 /** Level of each pair when all m pairs of k items must hold at once. Šidák (1967). */

@@ -1,3 +1,4 @@
+import { halved } from '../distributions/halving.ts';
 import { type Criterion, criterionWeights, orderOf, weigh, withShare } from './scores.ts';
 
 /** Where first place changes hands as one weight changes, the others in proportion. */
@@ -20,7 +21,6 @@ export interface Turning {
 const EQUAL = 1e-12;
 /** Shares that are tried on the way, before the place is found exactly. */
 const STEPS = 400;
-const HALVINGS = 40;
 
 /** Whoever is first; the one who was, as long as nobody is better. */
 export function leaderOf(scores: readonly (number | null)[], before?: number): number | undefined {
@@ -80,12 +80,7 @@ function turningTowards(
       holds = tried;
       continue;
     }
-    let turned = tried;
-    for (let halving = 0; halving < HALVINGS; halving += 1) {
-      const middle = (holds + turned) / 2;
-      if (first(middle) === leader) holds = middle;
-      else turned = middle;
-    }
+    const [, turned] = halved(holds, tried, (share) => first(share) === leader);
     return { share: turned, leader: first(turned) };
   }
   return null;

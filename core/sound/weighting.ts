@@ -1,3 +1,4 @@
+import { turningPoint } from '../distributions/halving.ts';
 import { RunningFilter } from './running-filter.ts';
 import { type Section, gainOf } from './sections.ts';
 
@@ -8,8 +9,6 @@ export type Weighting = (typeof WEIGHTINGS)[number];
 /** Poles of the A and C curves, Hz. */
 const [LOW, A_FIRST, A_SECOND, HIGH] = [20.598997, 107.65265, 737.86223, 12194.217];
 const REFERENCE_HZ = 1000;
-/** So many halve what is left below the last digit of a number. */
-const HALVINGS = 60;
 
 /** A first-order section: y = b0·x + b1·x₋₁ + p·y₋₁. */
 interface Half {
@@ -39,14 +38,9 @@ function lowPass(hz: number, sampleRate: number): Half {
     const [sum, difference] = [1 - p, (1 + p) * top];
     return { b0: (sum + difference) / 2, b1: (sum - difference) / 2, p };
   };
-  // The larger the pole, the lower the size between: found by halving.
-  let [low, high] = [-0.999, 0.999];
-  for (let halving = 0; halving < HALVINGS; halving += 1) {
-    const middle = (low + high) / 2;
-    if (gainOf([asSection(halfOf(middle))], between, sampleRate) > analog(between)) low = middle;
-    else high = middle;
-  }
-  return halfOf((low + high) / 2);
+  // The larger the pole, the lower the size between.
+  const isTooHigh = (p: number) => gainOf([asSection(halfOf(p))], between, sampleRate) > analog(between);
+  return halfOf(turningPoint(-0.999, 0.999, isTooHigh));
 }
 
 /** The sections of a curve: those for low and for high frequencies are there twice, what is in the middle is in A alone. */
