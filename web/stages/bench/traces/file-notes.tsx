@@ -10,6 +10,10 @@ import type { Tracks } from './use-traces.ts';
 
 type Summary = NonNullable<Tracks['read'][number]['data']>;
 
+/** What was odd about a file. */
+const Remarks = ({ of: { remarks } }: { of: Summary }) =>
+  remarks.map((sentence) => <p key={sentence}>{sentence}</p>);
+
 /** How long a file is, what was odd about it, and which of its columns is taken off. */
 function FileSummary({
   file,
@@ -26,9 +30,7 @@ function FileSummary({
         {counted(summary.rows, 'row')}, one each {spanText(summary.stepS)}, {spanText(summary.lengthS)} in all
         {summary.startedAt !== undefined && `, from ${summary.startedAt}`}.
       </p>
-      {summary.remarks.map((sentence) => (
-        <p key={sentence}>{sentence}</p>
-      ))}
+      <Remarks of={summary} />
       {off && (
         <Row>
           <Choice
@@ -45,7 +47,7 @@ function FileSummary({
   );
 }
 
-/** Each file in the margin: how long it is, what was odd about it, and which of its columns is taken off. */
+/** Each file in the margin with what was odd about it; the one that is looked at with its length and its columns too. */
 export function FileNotes({
   files,
   tracks,
@@ -79,7 +81,10 @@ export function FileNotes({
               Look at it
             </Button>
           }
-        />
+        >
+          {error && <p>{error.message}</p>}
+          {summary && <Remarks of={summary} />}
+        </Note>
       );
     }
     return (
