@@ -136,7 +136,7 @@ export interface SimulatedDesign {
 export function simulatedStudy(
   { items, rounds, step }: SimulatedDesign,
   number: number,
-  plant: (value: number, at: { item: number; round: number; place: number; inRound: number }) => number = (
+  plant: (value: number, read: { item: number; round: number; place: number; inRound: number }) => number = (
     value,
   ) => value,
 ) {
@@ -191,7 +191,7 @@ export interface LevelledDesign {
  */
 export function levelledStudy(
   { items, levels: count, rounds, decimals = 2 }: LevelledDesign,
-  value: (at: { item: number; level: number; round: number }) => number | undefined,
+  value: (cell: { item: number; level: number; round: number }) => number | undefined,
 ) {
   const made = testStudy(
     Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
@@ -218,7 +218,7 @@ export function twoFactorStudy(
     others,
     rounds,
   }: { items: number; levels: number; others: readonly string[]; rounds: number },
-  value: (at: { item: number; level: number; other: number; round: number }) => number | undefined,
+  value: (cell: { item: number; level: number; other: number; round: number }) => number | undefined,
 ) {
   const made = testStudy(
     Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),
@@ -259,7 +259,7 @@ export function twoFactorStudy(
 /** A study with several measurands, the first of them “Pull”; every item is read of each in every round. */
 export function severalStudy(
   { items, measurands: count, rounds }: { items: number; measurands: number; rounds: number },
-  value: (at: { item: number; measurand: number; round: number }) => number | undefined,
+  value: (cell: { item: number; measurand: number; round: number }) => number | undefined,
 ) {
   const made = testStudy(
     Array.from({ length: items }, (_, i) => `Item ${String(i + 1)}`),

@@ -44,7 +44,7 @@ const recordedDemo = await recordedFans();
 
 const readingsOf = (document: StudyDocument, measurand: string, item: string) =>
   recordOf(document).readings.filter(
-    (one) => one.measurand.name === measurand && one.item.name === item && one.value !== null,
+    (entry) => entry.measurand.name === measurand && entry.item.name === item && entry.value !== null,
   );
 const levelOf = (document: StudyDocument, levels: readonly { levelId: string }[]) =>
   document.levels.find(({ id }) => id === levels[0]?.levelId)?.value;
@@ -86,10 +86,10 @@ describe('planted in the demo is', () => {
   });
   it('a flow meter that is capped, while the jug tells the truth', () => {
     const open = readingsOf(aerators, 'Flow', 'No aerator');
-    const at = (bar: number) => open.filter(({ reading }) => levelOf(aerators, reading.levels) === bar);
-    expect(at(3).map(({ value }) => value)).toEqual([12, 12, 12]);
-    expect(at(2).map(({ value }) => value)).toEqual([12, 12, 12]);
-    expect(at(1).every(({ value }) => (value ?? 0) < 10)).toBe(true);
+    const readAt = (bar: number) => open.filter(({ reading }) => levelOf(aerators, reading.levels) === bar);
+    expect(readAt(3).map(({ value }) => value)).toEqual([12, 12, 12]);
+    expect(readAt(2).map(({ value }) => value)).toEqual([12, 12, 12]);
+    expect(readAt(1).every(({ value }) => (value ?? 0) < 10)).toBe(true);
     const jug = readingsOf(aerators, 'Time to fill the jug', 'No aerator');
     const seconds = (bar: number) =>
       jug
@@ -105,7 +105,7 @@ describe('planted in the demo is', () => {
     const slip = eco.find(({ value }) => (value ?? 0) > 25);
     expect(slip).toBeDefined();
     if (!slip) return;
-    const others = eco.filter((one) => one !== slip).map(({ value }) => value as number);
+    const others = eco.filter((reading) => reading !== slip).map(({ value }) => value as number);
     const doubt = readingQuestion(slip.reading.parts, slip.measurand, {
       ofItem: [...others, ...others],
       all: others,
@@ -133,10 +133,10 @@ describe('planted in the demo is', () => {
   });
   it('a thermometer with a lag, read too early in the hot bath and not in its room’s own warmth', () => {
     const error = (bath: number) => {
-      const own = readingsOf(thermometers, 'Error against the bath', 'Dorrit').filter(
+      const errors = readingsOf(thermometers, 'Error against the bath', 'Dorrit').filter(
         ({ reading }) => levelOf(thermometers, reading.levels) === bath,
       );
-      return own.reduce((sum, { value }) => sum + (value ?? 0) / own.length, 0);
+      return errors.reduce((sum, { value }) => sum + (value ?? 0) / errors.length, 0);
     };
     // After 30 s with a lag of 18 s a probe lacks exp(−30/18) = 19 % of the way from the room's 21.5 °C.
     expect(error(90)).toBeLessThan(-10);
@@ -144,10 +144,10 @@ describe('planted in the demo is', () => {
     expect(Math.abs(error(30))).toBeLessThan(2.5);
   });
   it('two digits of a thermometer swapped', () => {
-    const own = readingsOf(thermometers, 'Error against the bath', 'Ellow Mini').filter(
+    const taken = readingsOf(thermometers, 'Error against the bath', 'Ellow Mini').filter(
       ({ reading }) => levelOf(thermometers, reading.levels) === 30,
     );
-    const errors = own.map(({ value }) => value as number).sort((a, b) => a - b);
+    const errors = taken.map(({ value }) => value as number).sort((a, b) => a - b);
     expect(errors).toHaveLength(3);
     expect((errors[2] as number) - (errors[0] as number)).toBeGreaterThan(2);
   });
@@ -157,8 +157,8 @@ describe('planted in the demo is', () => {
     );
     expect(over.map(({ item, reading }) => [item.name, reading.round])).toEqual([['Ivel', 4]]);
     const mean = (name: string) => {
-      const own = readingsOf(sieves, 'Flour through', name);
-      return own.reduce((sum, { value }) => sum + (value ?? 0) / own.length, 0);
+      const yields = readingsOf(sieves, 'Flour through', name);
+      return yields.reduce((sum, { value }) => sum + (value ?? 0) / yields.length, 0);
     };
     expect(Math.abs(mean('Grann') - mean('Jonna'))).toBeLessThan(2);
   });
@@ -170,8 +170,8 @@ describe('planted in the demo is', () => {
       return readings.filter(({ itemId }) => itemId === id).map(({ value }) => value);
     };
     const drops = sprinklers.items.map(({ name }) => {
-      const own = ofItem(name);
-      return (own[0] as number) - (own.at(-1) as number);
+      const distances = ofItem(name);
+      return (distances[0] as number) - (distances.at(-1) as number);
     });
     expect(drops.reduce((sum, drop) => sum + drop, 0) / drops.length).toBeGreaterThan(0.1);
   });
@@ -184,7 +184,9 @@ describe('planted in the demo is', () => {
     expect(knocked?.reading.parts.filter(({ text }) => text.trim() !== '')).toHaveLength(24);
     const [session] = sprinklers.sessions;
     const warnings = sprinklers.conditions.flatMap((condition) => {
-      const end = session?.conditions.find((one) => one.conditionId === condition.id && one.at === 'end');
+      const end = session?.conditions.find(
+        (noted) => noted.conditionId === condition.id && noted.at === 'end',
+      );
       return session && end
         ? conditionKind(condition).warnings(end, condition, startOf(session, condition.id))
         : [];

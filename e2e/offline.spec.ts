@@ -97,8 +97,8 @@ test('a new version of the program is what opens next, and the one after it with
     await page.goto(`${server.address}/study/${id}/plan`);
     await heldInBrowser(page);
     const change = (file: string, from: string | RegExp, to: string) => {
-      const at = path.join(pages, file);
-      writeFileSync(at, readFileSync(at, 'utf8').replace(from, to));
+      const place = path.join(pages, file);
+      writeFileSync(place, readFileSync(place, 'utf8').replace(from, to));
     };
     const [, entry = ''] =
       /src="\/assets\/([^"]+\.js)"/.exec(readFileSync('dist/web/index.html', 'utf8')) ?? [];

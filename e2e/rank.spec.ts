@@ -23,13 +23,13 @@ async function takenStudy(server: BenchServer, { readings, items = {}, measurand
     rule: { name: 'none', parameter: null, level: 'study', judges: 'distance' },
     ...measurand,
   });
-  for (const [at, [name, values]] of Object.entries(readings).entries()) {
+  for (const [place, [name, values]] of Object.entries(readings).entries()) {
     const itemId = v7();
     const made = await server.post(`/studies/${id}/items`, {
       id: itemId,
       ...newItem(name, []),
-      mark: at,
-      position: at + 1,
+      mark: place,
+      position: place + 1,
       ...items[name],
     });
     expect(made.status).toBe(201);
@@ -53,11 +53,11 @@ async function takenStudy(server: BenchServer, { readings, items = {}, measurand
 
 test('half a unit is not called a win', async ({ page, server }) => {
   // Common practice, no source: 338.3 against 338.8 is a tie at any margin from 0.2 % up.
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: { Almo: [338.3, 338.4, 338.2, 338.3, 338.3], Berrin: [338.8, 338.9, 338.7, 338.8, 338.8] },
     measurand: { margin: { kind: 'percent', value: 0.2 } },
   });
-  await page.goto(at('rank'));
+  await page.goto(addressOf('rank'));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     'Berrin and Almo are practically the same.',
   );
@@ -65,10 +65,10 @@ test('half a unit is not called a win', async ({ page, server }) => {
 });
 
 test('what is not settled says how many more readings it takes', async ({ page, server }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: { Almo: [10, 12, 9, 11], Berrin: [9, 11, 10, 10], Castor: [2, 2.2, 1.9, 2.1] },
   });
-  await page.goto(at('rank'));
+  await page.goto(addressOf('rank'));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     /^First place is not settled between Almo and Berrin; Almo comes first in \d+\s% of the draws\. Castor is last\.$/,
   );
@@ -77,15 +77,15 @@ test('what is not settled says how many more readings it takes', async ({ page, 
 });
 
 test('single readings settle nothing', async ({ page, server }) => {
-  const at = await takenStudy(server, { readings: { Almo: [10], Berrin: [3] } });
-  await page.goto(at('rank'));
+  const addressOf = await takenStudy(server, { readings: { Almo: [10], Berrin: [3] } });
+  await page.goto(addressOf('rank'));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     'Too few readings for an order: one reading shows no spread.',
   );
 });
 
 test('classes are ranked apart, and a control is never ranked', async ({ page, server }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: {
       Almo: [10, 10.1, 9.9],
       Berrin: [8, 8.1, 7.9],
@@ -94,15 +94,15 @@ test('classes are ranked apart, and a control is never ranked', async ({ page, s
     },
     items: { Castor: { class: 'large' }, Blank: { role: 'control', code: 'BL' } },
   });
-  await page.goto(at('rank'));
+  await page.goto(addressOf('rank'));
   await expect(page.getByRole('heading', { name: 'Almo is first.' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Castor is the only item with readings.' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Controls, measured and not ranked' })).toBeVisible();
 });
 
 test('another way of comparing is chosen, and one that does not apply says why', async ({ page, server }) => {
-  const at = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8] } });
-  await page.goto(at('rank'));
+  const addressOf = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8] } });
+  await page.goto(addressOf('rank'));
   await expect(page.getByText(/Tamhane’s T2\. It allows each item its own spread/)).toBeVisible();
   await page.getByRole('button', { name: /Compared by/ }).click();
   await page.getByRole('option', { name: /Games–Howell/ }).click();
@@ -113,8 +113,8 @@ test('another way of comparing is chosen, and one that does not apply says why',
 });
 
 test('a margin that is changed after the readings is told in the ranking', async ({ page, server }) => {
-  const at = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9], Berrin: [8, 8.1, 7.9] } });
-  await page.goto(at('plan'));
+  const addressOf = await takenStudy(server, { readings: { Almo: [10, 10.1, 9.9], Berrin: [8, 8.1, 7.9] } });
+  await page.goto(addressOf('plan'));
   const margin = page.getByLabel('Margin that matters');
   await margin.fill('3');
   await margin.blur();
@@ -129,11 +129,11 @@ test('a margin that is changed after the readings is told in the ranking', async
 });
 
 test('nearest to a target puts the nearest first, from either side', async ({ page, server }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: { Almo: [99, 99.1, 98.9], Berrin: [103, 103.1, 102.9], Castor: [110, 110.1, 109.9] },
     measurand: { direction: { kind: 'nearest', target: 100 } },
   });
-  await page.goto(at('rank'));
+  await page.goto(addressOf('rank'));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Almo is first. Castor is last.');
   await expect(page.getByText('nearest to 100')).toBeVisible();
 });
@@ -142,10 +142,10 @@ test('a planned look is said at the bench, and until the end the ranking speaks 
   page,
   server,
 }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8, 8.1, 7.9, 8] },
   });
-  await page.goto(at('plan'));
+  await page.goto(addressOf('plan'));
   const rounds = page.getByLabel('Rounds', { exact: true });
   await rounds.fill('8');
   await rounds.blur();
@@ -169,10 +169,10 @@ test('a planned look is said at the bench, and until the end the ranking speaks 
 });
 
 test('a look without a plan is recorded, and what looking costs is said', async ({ page, server }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: { Almo: [10, 10.1, 9.9, 10], Berrin: [8, 8.1, 7.9, 8] },
   });
-  await page.goto(at('plan'));
+  await page.goto(addressOf('plan'));
   const rounds = page.getByLabel('Rounds', { exact: true });
   await rounds.fill('8');
   await rounds.blur();
@@ -188,14 +188,14 @@ test('the schools stand side by side with their price, and one is put in force a
   page,
   server,
 }) => {
-  const at = await takenStudy(server, {
+  const addressOf = await takenStudy(server, {
     readings: {
       Almo: [10, 10.2, 9.9, 10.1, 10, 14],
       Berrin: [8, 8.1, 7.9, 8.2, 8, 8.1],
       Castor: [9, 9.2, 8.9, 9, 9.1, 9],
     },
   });
-  await page.goto(at('screen'));
+  await page.goto(addressOf('screen'));
   const table = page.getByRole('region', { name: 'What each rule would do' });
   await expect(table.getByRole('row', { name: /Generalized ESD/ })).toContainText('leaves out 1: A\u00a014');
   await expect(table.getByRole('row', { name: /Trimmed mean/ })).toContainText('needs 10 readings');

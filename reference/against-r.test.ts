@@ -174,7 +174,7 @@ describe('variance components', () => {
       ...{ item, operator, session },
       y: Number((10 + item + (off[operator] ?? 0) + (off[3 + session] ?? 0) + 0.3 * noise).toFixed(3)),
     }));
-    const column = (of: (one: (typeof read)[number]) => number) => vector(read.map(of));
+    const column = (of: (row: (typeof read)[number]) => number) => vector(read.map(of));
     const rows = askR(`suppressMessages(library(lme4))
       d <- data.frame(y = ${column(({ y }) => y)}, i = factor(${column(({ item }) => item)}),
         o = factor(${column(({ operator }) => operator)}), s = factor(${column(({ session }) => session)}))

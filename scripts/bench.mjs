@@ -355,7 +355,9 @@ async function planEdits(browser, address) {
             else globalThis.requestAnimationFrame(look);
           };
           [...globalThis.document.querySelectorAll('button')]
-            .find((one) => (one.getAttribute('aria-label') ?? one.textContent).trim().startsWith(what))
+            .find((element) =>
+              (element.getAttribute('aria-label') ?? element.textContent).trim().startsWith(what),
+            )
             .click();
           globalThis.requestAnimationFrame(look);
         }),

@@ -12,7 +12,7 @@ import { SCREENING_RULES } from '../core/screening/index.ts';
 const write = (file: string, text: string) => {
   writeFileSync(new URL(`../${file}`, import.meta.url), text);
 };
-const json = (thing: unknown) => `${JSON.stringify(thing, null, 2)}\n`;
+const json = (described: unknown) => `${JSON.stringify(described, null, 2)}\n`;
 
 write('docs/study.schema.json', json(StudyDocument));
 write('docs/methods.md', methodsPage());

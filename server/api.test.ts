@@ -203,10 +203,10 @@ describe('bad input is answered with where and what', () => {
     expect(copied.body).toMatchObject([{ name }]);
   });
   it('a reading of an item that another study has', async () => {
-    const one = await server.readyStudy();
-    const two = await server.readyStudy();
-    const reading = server.readingFields(one.itemId, two.measurandId, '3');
-    const answer = await server.send('POST', `/studies/${two.studyId}/readings`, reading);
+    const first = await server.readyStudy();
+    const second = await server.readyStudy();
+    const reading = server.readingFields(first.itemId, second.measurandId, '3');
+    const answer = await server.send('POST', `/studies/${second.studyId}/readings`, reading);
     expect(errorsOf(answer.body)[0]).toMatchObject({ path: '/itemId' });
   });
   it('an unknown study, part and address', async () => {

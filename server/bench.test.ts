@@ -326,41 +326,41 @@ describe('what happens is told as it happens', () => {
   });
   it('says who is at the bench: the first to come, whoever takes over, the next when one leaves', async () => {
     const { studyId } = await server.readyStudy();
-    const [one, two] = [v7(), v7()];
-    const first = await listen(studyId, one, true);
-    expect(await first.next('hello')).toMatchObject({ holder: one });
-    const second = await listen(studyId, two, true);
-    expect(await second.next('hello')).toMatchObject({ holder: one });
-    await server.send('POST', `/studies/${studyId}/bench`, { tab: two });
-    expect(await second.next('bench')).toEqual({ holder: two });
+    const [firstTab, secondTab] = [v7(), v7()];
+    const first = await listen(studyId, firstTab, true);
+    expect(await first.next('hello')).toMatchObject({ holder: firstTab });
+    const second = await listen(studyId, secondTab, true);
+    expect(await second.next('hello')).toMatchObject({ holder: firstTab });
+    await server.send('POST', `/studies/${studyId}/bench`, { tab: secondTab });
+    expect(await second.next('bench')).toEqual({ holder: secondTab });
     await second.stop();
     for (;;) {
       const { holder } = await first.next('bench');
-      if (holder === one) break;
+      if (holder === firstTab) break;
     }
     await first.stop();
   });
   it('once for a tab that was loaded again, and the bench stays with it', async () => {
     const { studyId } = await server.readyStudy();
-    const [one, two] = [v7(), v7()];
-    const old = await listen(studyId, one, true);
-    const waiting = await listen(studyId, two, true);
-    const again = await listen(studyId, one, true);
-    expect(await again.next('hello')).toMatchObject({ holder: one });
+    const [firstTab, secondTab] = [v7(), v7()];
+    const old = await listen(studyId, firstTab, true);
+    const waiting = await listen(studyId, secondTab, true);
+    const again = await listen(studyId, firstTab, true);
+    expect(await again.next('hello')).toMatchObject({ holder: firstTab });
     // The old connection is noticed to be gone only now.
     await old.stop();
-    expect(await again.next('bench')).toEqual({ holder: one });
+    expect(await again.next('bench')).toEqual({ holder: firstTab });
     await waiting.stop();
     await again.stop();
   });
   it('of a takeover only where the tab is at the bench', async () => {
     const { studyId } = await server.readyStudy();
-    const [one, gone] = [v7(), v7()];
-    const stream = await listen(studyId, one, true);
+    const [tab, gone] = [v7(), v7()];
+    const stream = await listen(studyId, tab, true);
     const refused = await server.send('POST', `/studies/${studyId}/bench`, { tab: gone });
     expect(refused.status).toBe(409);
     const again = await listen(studyId, v7(), false);
-    expect(await again.next('hello')).toMatchObject({ holder: one });
+    expect(await again.next('hello')).toMatchObject({ holder: tab });
     await stream.stop();
     await again.stop();
   });

@@ -46,36 +46,36 @@ describe('editing by version', () => {
   });
   it('keeps a condition that readings are referred to, and writes down what is set right late', async () => {
     const { studyId, itemId, measurandId } = await server.readyStudy();
-    const at = `/studies/${studyId}`;
+    const address = `/studies/${studyId}`;
     const condition = {
       ...{ id: v7(), ...newCondition('Air temperature', '°C', 1), required: false },
     };
-    await server.send('POST', `${at}/conditions`, condition);
-    await server.send('POST', `${at}/readings`, server.readingFields(itemId, measurandId, '3.1'));
+    await server.send('POST', `${address}/conditions`, condition);
+    await server.send('POST', `${address}/readings`, server.readingFields(itemId, measurandId, '3.1'));
     const ambient = { on: true, conditionId: condition.id, reference: 20, perUnit: 1, estimates: [] };
     const corrections = { unit: null, calibrations: [], tare: null, ambient };
-    const patched = await server.send('PATCH', `${at}/measurands/${measurandId}`, {
+    const patched = await server.send('PATCH', `${address}/measurands/${measurandId}`, {
       version: 1,
       corrections,
     });
     expect([patched.status, patched.body.corrections]).toEqual([200, corrections]);
-    const gone = await server.send('DELETE', `${at}/conditions/${condition.id}?version=1`);
+    const gone = await server.send('DELETE', `${address}/conditions/${condition.id}?version=1`);
     expect(gone.status).toBe(422);
     expect(JSON.stringify(gone.body)).toContain('a condition that the study does not have');
-    const worded = await server.send('PATCH', `${at}/conditions/${condition.id}`, {
+    const worded = await server.send('PATCH', `${address}/conditions/${condition.id}`, {
       ...{ version: 1, kind: 'word', unit: '' },
     });
     expect([worded.status, JSON.stringify(worded.body)]).toEqual([
       422,
       expect.stringContaining('a condition that is no quantity'),
     ]);
-    const changes = (await server.send('GET', `${at}/changes`)).body as unknown as Change[];
+    const changes = (await server.send('GET', `${address}/changes`)).body as unknown as Change[];
     expect(changes).toMatchObject([{ field: 'corrections', readingsThen: 1, measurandId }]);
-    const document = (await server.send('GET', `${at}/document`)).body as unknown as StudyDocument;
+    const document = (await server.send('GET', `${address}/document`)).body as unknown as StudyDocument;
     expect(changeWords(changes[0] as Change, document).replaceAll('\u202f', ' ')).toMatch(
       /^corrections from none to referred to Air temperature of 20 °C/,
     );
-    const wrong = await server.send('PATCH', `${at}/measurands/${measurandId}`, {
+    const wrong = await server.send('PATCH', `${address}/measurands/${measurandId}`, {
       version: 2,
       corrections: { ...corrections, tare: { on: true, value: 'heavy' } },
     });

@@ -238,8 +238,8 @@ describe('the files of a study', () => {
 });
 
 describe('a calibration of a recorder', () => {
-  const at = { calibratedAt: '2026-05-04T10:00:00.000Z', instrument: 'Recorder', note: '' };
-  const typed = { ...at, fullScale: 113.2, fileId: null, channel: null, toneFrom: null, toneTo: null };
+  const stamp = { calibratedAt: '2026-05-04T10:00:00.000Z', instrument: 'Recorder', note: '' };
+  const typed = { ...stamp, fullScale: 113.2, fileId: null, channel: null, toneFrom: null, toneTo: null };
   const add = (studyId: string, change: object) =>
     server.send('POST', `/studies/${studyId}/calibrations`, {
       ...{ id: v7(), ...typed, toneLevel: null },

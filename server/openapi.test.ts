@@ -63,13 +63,13 @@ describe('the description of the API', () => {
   });
   it('says what is answered: parts, studies and rankings are as it says', async () => {
     await server.send('POST', '/studies/import', JSON.stringify(deskFans));
-    const at = `/studies/${deskFans.study.id}`;
+    const study = `/studies/${deskFans.study.id}`;
     const { schemas } = described.components;
     for (const [address, schema] of [
-      [at, 'Study'],
-      [`${at}/items/${deskFans.items[0]?.id ?? ''}`, 'Item'],
-      [`${at}/document`, 'StudyDocument'],
-      [`${at}/ranking?measurand=${deskFans.measurands[0]?.id ?? ''}`, 'Ranking'],
+      [study, 'Study'],
+      [`${study}/items/${deskFans.items[0]?.id ?? ''}`, 'Item'],
+      [`${study}/document`, 'StudyDocument'],
+      [`${study}/ranking?measurand=${deskFans.measurands[0]?.id ?? ''}`, 'Ranking'],
     ] as const) {
       const { status, body } = await server.send('GET', address);
       expect([status, schemaProblems(schemas[schema] as TSchema, body)]).toEqual([200, []]);
@@ -80,14 +80,14 @@ describe('the description of the API', () => {
 describe('a ranking by the API', () => {
   it('is that of the page, and says which measurand it lacks', async () => {
     await server.send('POST', '/studies/import', JSON.stringify(deskFans));
-    const at = `/studies/${deskFans.study.id}/ranking`;
-    const { body } = await server.send('GET', `${at}?measurand=${deskFans.measurands[0]?.id ?? ''}`);
+    const address = `/studies/${deskFans.study.id}/ranking`;
+    const { body } = await server.send('GET', `${address}?measurand=${deskFans.measurands[0]?.id ?? ''}`);
     const [group] = (body as unknown as Ranking).settings[0]?.classes ?? [];
     expect(group?.answer).toMatch(/^Calvessa 2 is first/);
     expect(group?.ranking[0]).toMatchObject({ item: 'Calvessa 2', place: 1, placeLow: 1, placeHigh: 1 });
     expect(group?.pairs).toHaveLength(15);
-    expect((await server.send('GET', at)).status).toBe(400);
-    expect((await server.send('GET', `${at}?measurand=none`)).status).toBe(404);
+    expect((await server.send('GET', address)).status).toBe(400);
+    expect((await server.send('GET', `${address}?measurand=none`)).status).toBe(404);
   });
 });
 

@@ -134,8 +134,8 @@ describe('a study as a package', () => {
     for (const table of tables) {
       const rows = (await table.read({ keyed: true, relations: true })) as unknown[];
       const key = table.name as keyof StudyDocument;
-      const own: unknown = document[key];
-      if (Array.isArray(own) && key !== 'notes') expect(rows, table.name).toHaveLength(own.length);
+      const parts: unknown = document[key];
+      if (Array.isArray(parts) && key !== 'notes') expect(rows, table.name).toHaveLength(parts.length);
     }
   });
   it('says of each of its files how long it is, and its hash', async () => {
@@ -268,8 +268,12 @@ describe('refused, with what and where, is a package', () => {
     const zip = await fans();
     const climbing = Buffer.from(zip);
     // The path of an entry is written twice: where it begins, and in the directory at the end.
-    for (let at = climbing.indexOf('study.json'); at !== -1; at = climbing.indexOf('study.json', at + 1)) {
-      climbing.write('../../x.js', at);
+    for (
+      let place = climbing.indexOf('study.json');
+      place !== -1;
+      place = climbing.indexOf('study.json', place + 1)
+    ) {
+      climbing.write('../../x.js', place);
     }
     expect(await refusal(climbing)).toMatch(/cannot be read|no part of a study/);
     expect(existsSync(path.join(server.folder, '../../x.js'))).toBe(false);

@@ -102,7 +102,7 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
       post('claims', {
         ...claim,
         kind: 'order',
-        order: document.items.slice(0, 2 + choose(2)).map((one) => one.id),
+        order: document.items.slice(0, 2 + choose(2)).map((chosen) => chosen.id),
       }),
     () =>
       measurand &&
@@ -117,7 +117,9 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
     () => patch('measurands', measurand, { position: choose(9) }),
     () =>
       patch('measurands', measurand, {
-        controls: document.items.slice(choose(3)).map((one) => ({ itemId: one.id, low: 1, high: null })),
+        controls: document.items
+          .slice(choose(3))
+          .map((chosen) => ({ itemId: chosen.id, low: 1, high: null })),
       }),
     () =>
       patch('measurands', measurand, {
@@ -141,7 +143,8 @@ function step(document: StudyDocument, choose: Choose): [string, string, unknown
         },
       }),
     () => patch('items', item, { class: word(), role: pick(['candidate', 'control']) }),
-    () => patch('measurands', measurand, { onItems: document.items.slice(choose(3)).map((one) => one.id) }),
+    () =>
+      patch('measurands', measurand, { onItems: document.items.slice(choose(3)).map((chosen) => chosen.id) }),
     () =>
       measurand && measurand.expression !== null
         ? patch('measurands', measurand, { expression: pick(EXPRESSIONS) })
@@ -166,14 +169,14 @@ describe('a plan after any edits that were taken', () => {
       fc.asyncProperty(fc.infiniteStream(fc.nat()), async (numbers) => {
         const choose: Choose = (below) => (below === 0 ? 0 : (numbers.next().value as number) % below);
         const studyId = await server.newStudy();
-        const at = `/studies/${studyId}`;
+        const study = `/studies/${studyId}`;
         const read = async () =>
-          (await server.send('GET', `${at}/document`)).body as unknown as StudyDocument;
+          (await server.send('GET', `${study}/document`)).body as unknown as StudyDocument;
         for (let i = 0; i < 40; i += 1) {
           const made = step(await read(), choose);
           if (!made) continue;
           const [method, address, body] = made;
-          const { status } = await server.send(method, `${at}${address}`, body);
+          const { status } = await server.send(method, `${study}${address}`, body);
           expect(status, `${method} ${address} ${JSON.stringify(body)}`).toBeLessThan(500);
           if (status < 300) taken += 1;
           const document = await read();
@@ -194,9 +197,9 @@ describe('a plan after any edits that were taken', () => {
 
   it('means what it meant: an expression follows the names in it', async () => {
     const studyId = await server.newStudy();
-    const at = `/studies/${studyId}`;
+    const address = `/studies/${studyId}`;
     const add = async (kind: PartKind, fields: object) => {
-      const { status, body } = await server.send('POST', `${at}/${kind}`, { id: v7(), ...fields });
+      const { status, body } = await server.send('POST', `${address}/${kind}`, { id: v7(), ...fields });
       expect(status, JSON.stringify(body)).toBe(201);
       return body as unknown as { id: string; version: number };
     };
@@ -211,38 +214,38 @@ describe('a plan after any edits that were taken', () => {
       expression: 'pull / mass',
     });
     const expression = async () =>
-      (await server.send('GET', `${at}/measurands/${share.id}`)).body.expression as unknown;
-    await server.send('PATCH', `${at}/measurands/${pull.id}`, { version: 1, name: 'Pull at 1 m' });
+      (await server.send('GET', `${address}/measurands/${share.id}`)).body.expression as unknown;
+    await server.send('PATCH', `${address}/measurands/${pull.id}`, { version: 1, name: 'Pull at 1 m' });
     expect(await expression()).toBe('pull_at_1_m / mass');
     // A measurand called as the attribute is comes first in the list of names.
     await add('measurands', { ...newMeasurand('Mass', 3), unit: 'g' });
     expect(await expression()).toBe('pull_at_1_m / mass_2');
-    const gone = await server.send('PATCH', `${at}/items/${item.id}`, { version: 1, attributes: [] });
+    const gone = await server.send('PATCH', `${address}/items/${item.id}`, { version: 1, attributes: [] });
     expect(gone.status).toBe(422);
     expect(gone.body.detail).toBe('Share: There is no “mass_2” in this study.');
-    const removed = await server.send('DELETE', `${at}/measurands/${pull.id}?version=2`);
+    const removed = await server.send('DELETE', `${address}/measurands/${pull.id}?version=2`);
     expect(removed.status).toBe(422);
     expect(removed.body.detail).toBe('Share: There is no “pull_at_1_m” in this study.');
   });
 
   it('lets go of an item that is removed, unless too little is left', async () => {
     const studyId = await server.newStudy();
-    const at = `/studies/${studyId}`;
+    const address = `/studies/${studyId}`;
     const items = ['Ama', 'Bel', 'Cip'].map((name, i) => server.itemFields(name, String(i)));
-    for (const item of items) await server.send('POST', `${at}/items`, item);
+    for (const item of items) await server.send('POST', `${address}/items`, item);
     const ids = items.map(({ id }) => id);
     const measurand = { ...server.measurandFields(), onItems: ids };
-    await server.send('POST', `${at}/measurands`, measurand);
+    await server.send('POST', `${address}/measurands`, measurand);
     const claim = {
       ...{ id: v7(), kind: 'order', measurandId: measurand.id, order: ids, itemId: null, value: null },
       ...{ unit: '', factorId: null, attribute: '', stepSize: null, source: '' },
     };
-    expect((await server.send('POST', `${at}/claims`, claim)).status).toBe(201);
-    expect((await server.send('DELETE', `${at}/items/${ids[0] ?? ''}?version=1`)).status).toBe(204);
-    const { measurands, claims } = (await server.send('GET', `${at}/document`))
+    expect((await server.send('POST', `${address}/claims`, claim)).status).toBe(201);
+    expect((await server.send('DELETE', `${address}/items/${ids[0] ?? ''}?version=1`)).status).toBe(204);
+    const { measurands, claims } = (await server.send('GET', `${address}/document`))
       .body as unknown as StudyDocument;
     expect([measurands[0]?.onItems, claims[0]?.order]).toEqual([ids.slice(1), ids.slice(1)]);
-    const second = await server.send('DELETE', `${at}/items/${ids[1] ?? ''}?version=1`);
+    const second = await server.send('DELETE', `${address}/items/${ids[1] ?? ''}?version=1`);
     expect([second.status, second.body.detail]).toEqual([
       422,
       'A claim about Pull: An order needs at least two items.',
@@ -254,13 +257,13 @@ describe('a plan too large', () => {
   const levels = (count: number) => Array.from({ length: count }, (_, i) => `L${String(i)}`);
   it('is refused level by level, before there are items', async () => {
     const studyId = await server.newStudy();
-    const at = `/studies/${studyId}`;
+    const address = `/studies/${studyId}`;
     let refused = 0;
     for (let f = 0; f < 7; f += 1) {
       const factor = { id: v7(), ...newFactor(`F${String(f)}`, f) };
-      await server.send('POST', `${at}/factors`, factor);
+      await server.send('POST', `${address}/factors`, factor);
       for (const [i, name] of levels(8).entries()) {
-        const { status } = await server.send('POST', `${at}/levels`, {
+        const { status } = await server.send('POST', `${address}/levels`, {
           id: v7(),
           ...newLevel(factor.id, name, i),
         });

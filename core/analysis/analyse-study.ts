@@ -193,7 +193,7 @@ function analyseSetting(
   options: StudyAnalysisOptions,
 ): SettingAnalysis {
   const { measurand } = screened;
-  const isHere = (at: { setting: string }) => at.setting === setting.key || screened.exact;
+  const isHere = (cell: { setting: string }) => cell.setting === setting.key || screened.exact;
   const cells = new Map(screened.cells.filter(isHere).map((cell) => [cell.itemId, cell]));
   const work: SettingWork = {
     ...{ document, screened, setting, options },

@@ -168,11 +168,11 @@ describe('any study', () => {
       fc.property(
         study,
         fc.array(fc.integer({ min: 0, max: 2 }), { minLength: 40, maxLength: 40 }),
-        (given, at) => {
+        (given, which) => {
           const { document, measurand } = made(given);
           const { factor, levels } = withLevels(document, 3);
           document.readings.forEach((taken, i) => {
-            taken.levels = [{ factorId: factor.id, levelId: levels[at[i] ?? 0]?.id as string }];
+            taken.levels = [{ factorId: factor.id, levelId: levels[which[i] ?? 0]?.id as string }];
           });
           const over = overLevels(document, measurand.id, factor.id);
           expect(badNumbers(over)).toEqual([]);

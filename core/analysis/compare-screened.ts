@@ -366,7 +366,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   // From here on only items with a reading that counts, and behind them those from elsewhere; `index` leads back to all.
   const readHere = samples.flatMap(({ kept }, i) => (kept.length > 0 ? [i] : []));
   const elsewhere = elsewhereOf(readings, samples, options, remarks);
-  const index = [...readHere, ...elsewhere.map(({ at }) => at)];
+  const index = [...readHere, ...elsewhere.map(({ place }) => place)];
   const back = (place: number) => index[place] as number;
   const read = readHere.map((i) => samples[i] as Sample);
   const compared = [...read, ...elsewhere.map(({ sample }) => sample)];

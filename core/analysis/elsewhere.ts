@@ -10,11 +10,11 @@ export function elsewhereOf(
   samples: readonly Sample[],
   { alpha, exact, ranksOnly, method }: CompareOptions,
   remarks: Remark[],
-): { at: number; sample: Sample }[] {
+): { place: number; sample: Sample }[] {
   const found = readings.flatMap(({ item, typed }, i) => {
     const sample = samples[i] as Sample;
     if (typed === undefined || sample.kept.length > 0 || exact) return [];
-    return [{ at: i, sample: { item, kept: sample.kept, summary: typedSummary(typed, alpha), typed } }];
+    return [{ place: i, sample: { item, kept: sample.kept, summary: typedSummary(typed, alpha), typed } }];
   });
   if (found.length === 0) return found;
   const names = listed(found.map(({ sample }) => sample.item));

@@ -21,10 +21,10 @@ describe('readings in the order in which they were taken', () => {
       unit: '°C',
       isQuantity: true,
       steps: [
-        { at: 0, value: 21.2, text: '21.2' },
-        { at: 46, value: 22, text: '22.0' },
-        { at: 47, value: 28.4, text: '28.4' },
-        { at: 48, value: 28.9, text: '28.9' },
+        { place: 0, value: 21.2, text: '21.2' },
+        { place: 46, value: 22, text: '22.0' },
+        { place: 47, value: 28.4, text: '28.4' },
+        { place: 48, value: 28.9, text: '28.9' },
       ],
     });
   });
@@ -33,22 +33,22 @@ describe('readings in the order in which they were taken', () => {
     const [evenness] = sprinklers.measurands;
     const [wind, , lawn] = readingsInOrder(sprinklers, evenness?.id ?? '').conditions;
     expect(wind?.name).toBe('Wind');
-    expect(wind?.steps[0]).toMatchObject({ at: 0, value: 1.8 });
-    expect(wind?.steps.at(-1)).toMatchObject({ at: 15, value: 4.6 });
+    expect(wind?.steps[0]).toMatchObject({ place: 0, value: 1.8 });
+    expect(wind?.steps.at(-1)).toMatchObject({ place: 15, value: 4.6 });
     expect(wind?.steps.length).toBeGreaterThan(2);
     expect(lawn).toMatchObject({
       ...{ name: 'Lawn', isQuantity: false },
       steps: [
-        { at: 0, value: null, text: 'dry' },
-        { at: 15, value: null, text: 'damp' },
+        { place: 0, value: null, text: 'dry' },
+        { place: 15, value: null, text: 'damp' },
       ],
     });
   });
-  it('pass by what was withdrawn, and are nothing where there are none', () => {
+  it('leave out what was withdrawn, and are nothing where there are none', () => {
     const { document, measurand, read, decide } = testStudy(['Ama']);
     expect(readingsInOrder(document, measurand.id)).toEqual({ readings: [], sessions: [], conditions: [] });
     decide('withdraw', { readingId: read(0, 1, '3').id });
     read(0, 1, '4');
-    expect(readingsInOrder(document, measurand.id).readings).toMatchObject([{ at: 0, value: 4 }]);
+    expect(readingsInOrder(document, measurand.id).readings).toMatchObject([{ place: 0, value: 4 }]);
   });
 });

@@ -9,7 +9,7 @@ import { conditionsInOrder } from '../bench/session.ts';
 export interface OrderedReading {
   id: string;
   /** From 0. */
-  at: number;
+  place: number;
   itemId: string;
   value: number;
   out: boolean;
@@ -21,7 +21,7 @@ export interface ConditionTrack {
   unit: string;
   /** Whether it is a quantity, and has values to draw; what is a word is said as such. */
   isQuantity: boolean;
-  steps: { at: number; value: number | null; text: string }[];
+  steps: { place: number; value: number | null; text: string }[];
 }
 
 export interface InOrder {
@@ -50,7 +50,7 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
   // By the record and not by the clock, which may have been set back.
   const readings = entries.map(({ reading, value, standing }, place) => ({
     id: reading.id,
-    at: place,
+    place,
     itemId: reading.itemId,
     value: corrected(value as number, reading.sessionId),
     out: standing.is === 'left out',
@@ -64,13 +64,13 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
     when: 'start' | 'during' | 'end',
   ): number | undefined => {
     const ofSession = entries.flatMap(({ reading }, place) =>
-      reading.sessionId === sessionId ? [{ reading, at: place }] : [],
+      reading.sessionId === sessionId ? [{ reading, place }] : [],
     );
     const [first, last] = [ofSession[0], ofSession.at(-1)];
     if (!first || !last) return undefined;
-    if (when === 'start') return first.at;
-    if (when === 'end') return last.at;
-    return ofSession.find(({ reading }) => reading.takenAt >= takenAt)?.at ?? last.at;
+    if (when === 'start') return first.place;
+    if (when === 'end') return last.place;
+    return ofSession.find(({ reading }) => reading.takenAt >= takenAt)?.place ?? last.place;
   };
   const conditions = conditionsInOrder(document).flatMap((condition): ConditionTrack[] => {
     const { id, quantity, unit } = condition;
@@ -81,10 +81,10 @@ export function readingsInOrder(document: StudyDocument, measurandId: string, ke
           .filter(({ conditionId }) => conditionId === id)
           .flatMap(({ at, takenAt, number, text }) => {
             const place = placeOf(session.id, takenAt, at);
-            return place === undefined ? [] : [{ at: place, value: number, text }];
+            return place === undefined ? [] : [{ place, value: number, text }];
           }),
       )
-      .sort((a, b) => a.at - b.at);
+      .sort((a, b) => a.place - b.place);
     return steps.length > 0 ? [{ name: quantity, unit, isQuantity, steps }] : [];
   });
   return { readings, sessions, conditions };

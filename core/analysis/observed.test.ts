@@ -31,11 +31,13 @@ function addMeasurand({ document }: ReturnType<typeof testStudy>, change: Partia
   return measurand;
 }
 
-const at = (document: StudyDocument, id: string, key?: string) =>
+const analysedAt = (document: StudyDocument, id: string, key?: string) =>
   atSetting(analyseStudy(document, id, { resamples: 0 }), key);
 
 const means = (document: StudyDocument, id: string, key?: string) =>
-  at(document, id, key).classes.flatMap(({ analysis }) => analysis.items.map(({ summary }) => summary.mean));
+  analysedAt(document, id, key).classes.flatMap(({ analysis }) =>
+    analysis.items.map(({ summary }) => summary.mean),
+  );
 
 describe('a derived measurand', () => {
   it('is worked out run by run from what was read', () => {
@@ -50,8 +52,8 @@ describe('a derived measurand', () => {
     const [ama, bel] = means(planned.document, derived.id) as [number, number];
     expect(ama.toFixed(2)).toBe('0.45');
     expect(bel.toFixed(2)).toBe('0.21');
-    expect(at(planned.document, derived.id).readings.filter(isDerived)).toHaveLength(2);
-    expect(at(planned.document, planned.measurand.id).readings.some(isDerived)).toBe(false);
+    expect(analysedAt(planned.document, derived.id).readings.filter(isDerived)).toHaveLength(2);
+    expect(analysedAt(planned.document, planned.measurand.id).readings.some(isDerived)).toBe(false);
   });
 
   it('is left out with the reading that it comes from, and says so', () => {
@@ -62,7 +64,7 @@ describe('a derived measurand', () => {
     planned.decide('leave-out', { readingId: out.id, reason: 'draught' });
     planned.decide('misfire', { readingId: misfire.id, reason: 'slipped' });
     const derived = addMeasurand(planned, { name: 'Double', unit: 'g', expression: '2 * pull' });
-    const { readings } = at(planned.document, derived.id);
+    const { readings } = analysedAt(planned.document, derived.id);
     expect(readings.map(({ value, use }) => [value, use.is])).toEqual([
       [1000, 'left out'],
       [24, 'kept'],
@@ -86,7 +88,7 @@ describe('a derived measurand', () => {
     });
     addMeasurand(planned, { name: 'Cost per mass', unit: 'EUR/kg', expression: 'price / pack' });
     expect(means(planned.document, second.id)).toEqual([48, null]);
-    expect(at(planned.document, second.id).classes[0]?.analysis.exact).toBe(true);
+    expect(analysedAt(planned.document, second.id).classes[0]?.analysis.exact).toBe(true);
   });
 
   it('takes what comes from attributes alone along to every run of the item', () => {
@@ -96,7 +98,7 @@ describe('a derived measurand', () => {
     planned.read(1, 2, '9');
     addMeasurand(planned, { name: 'Half mass', unit: 'g', expression: 'mass / 2' });
     const derived = addMeasurand(planned, { name: 'Ratio', unit: '', expression: 'pull / half_mass' });
-    const { readings, classes } = at(planned.document, derived.id);
+    const { readings, classes } = analysedAt(planned.document, derived.id);
     expect(readings.map(({ round, value }) => [round, value])).toEqual([
       [1, 10],
       [2, 20],
@@ -108,11 +110,11 @@ describe('a derived measurand', () => {
 
   it('of the desk fans turns the order: the winner by speed is not the winner per watt', () => {
     const derived = fans.measurands.find(({ expression }) => expression !== null) as Measurand;
-    const { classes } = at(fans, derived.id);
+    const { classes } = analysedAt(fans, derived.id);
     const first = classes[0]?.analysis.ranking[0]?.index ?? -1;
     expect(classes[0]?.items[first]?.name).toBe('Quillop S');
     // Two misreads of the air speed are left out along with it.
-    const out = at(fans, derived.id).readings.filter(({ use }) => use.is === 'left out');
+    const out = analysedAt(fans, derived.id).readings.filter(({ use }) => use.is === 'left out');
     expect(out.length).toBeGreaterThanOrEqual(2);
   });
 });
@@ -173,7 +175,7 @@ describe('levels in decibels', () => {
       const read = readingForm('level')?.read({ level: text }, noise);
       if (read && 'parts' in read) reading.parts = read.parts;
     }
-    const { classes } = at(planned.document, noise.id);
+    const { classes } = analysedAt(planned.document, noise.id);
     const summary = classes[0]?.analysis.items[0]?.summary;
     expectRelative(summary?.mean, 10 * Math.log10((1e6 + 1e7) / 2), EXACT);
     // By the delta method: 10/ln 10 times the energies' standard error over their mean.
@@ -202,7 +204,7 @@ describe('ordered marks', () => {
         if (read && 'parts' in read) reading.parts = read.parts;
       }
     }
-    const analysis = at(planned.document, ease.id).classes[0]?.analysis;
+    const analysis = analysedAt(planned.document, ease.id).classes[0]?.analysis;
     expect(analysis?.method).toBe('rank-sums');
     expect(analysis?.pairs[0]?.verdict).toBe('a ahead');
   });

@@ -388,15 +388,19 @@ function crossingsOf(
     const ends = ([0, 1] as const).map((end) => points.map((summary) => summary?.interval?.[end] ?? null));
     return [limits.low, limits.high].flatMap((limit): LimitCrossing[] => {
       if (limit === null) return [];
-      const at = firstCrossing(x, means, limit);
-      if (at === null) return [];
+      const crossed = firstCrossing(x, means, limit);
+      if (crossed === null) return [];
       const [low, high] = ends
         .map((line) => firstCrossing(x, line, limit))
         .sort((a, b) => (a ?? Number.POSITIVE_INFINITY) - (b ?? Number.POSITIVE_INFINITY));
       // Of the two ends one may cross before and the other beyond what was read.
       const [before, after] =
-        high === null && low != null ? (low < at ? [low, null] : [null, low]) : [low ?? null, high ?? null];
-      return [{ item, limit, at, low: before, high: after }];
+        high === null && low != null
+          ? low < crossed
+            ? [low, null]
+            : [null, low]
+          : [low ?? null, high ?? null];
+      return [{ item, limit, at: crossed, low: before, high: after }];
     });
   });
 }

@@ -219,7 +219,7 @@ describe('what is worked out', () => {
     for (const text of ['2', '5']) planned.read(0, 1, text).measurandId = other.id;
     planned.read(0, 2, '30');
     const { readings } = derived(planned, { unit: '', expression: 'pull / mass' });
-    expect(readings.map((one) => one.value)).toEqual([5, 4]);
+    expect(readings.map((reading) => reading.value)).toEqual([5, 4]);
   });
   it('carries the step of what it comes from', () => {
     const planned = testStudy(['Ama']);

@@ -20,7 +20,7 @@ const SPAN: Scoring = { school: 'span', missing: 'score-the-rest', weights: [] }
 
 /** Three items, two measurands: the first item leads by one, the second by the other. */
 function twoWays(
-  change: (value: number, at: { item: number; measurand: number; round: number }) => number | undefined = (
+  change: (value: number, cell: { item: number; measurand: number; round: number }) => number | undefined = (
     value,
   ) => value,
 ) {
@@ -28,10 +28,11 @@ function twoWays(
     [30, 20, 10],
     [10, 30, 20],
   ];
-  return severalStudy({ items: 3, measurands: 2, rounds: 4 }, (at) =>
+  return severalStudy({ items: 3, measurands: 2, rounds: 4 }, (cell) =>
     change(
-      (truth[at.measurand]?.[at.item] as number) + ([0, 0.2, -0.2, 0.1][(at.round + at.item) % 4] as number),
-      at,
+      (truth[cell.measurand]?.[cell.item] as number) +
+        ([0, 0.2, -0.2, 0.1][(cell.round + cell.item) % 4] as number),
+      cell,
     ),
   );
 }

@@ -14,12 +14,12 @@ const THEN = { Ama: [10.1, 10.4, 9.9, 10.2], Bel: [12, 12.3, 11.8], Cip: [9, 9.2
 const NOW = { Ama: [9.6, 9.9, 9.7, 9.5], Bel: [12.1, 12.4, 12.2], Cip: [6, 6.3, 6.1, 6.2] };
 
 /** A study of readings item by item, each in a round of its own. */
-function read(readings: Record<string, number[]>, at = '2026-05-04T10:00:00.000Z') {
+function read(readings: Record<string, number[]>, takenAt = '2026-05-04T10:00:00.000Z') {
   const names = Object.keys(readings);
   const made = testStudy(names, { rounds: 4, runOrder: 'full-shuffle' });
   names.forEach((name, item) =>
     readings[name]?.forEach((value, round) => {
-      made.read(item, round + 1, String(value)).takenAt = at;
+      made.read(item, round + 1, String(value)).takenAt = takenAt;
     }),
   );
   return made;
@@ -198,11 +198,11 @@ describe('the same items measured again', () => {
 });
 
 describe('three tests', () => {
-  const at = (year: number) => `${String(year)}-05-04T10:00:00.000Z`;
+  const inMayOf = (year: number) => `${String(year)}-05-04T10:00:00.000Z`;
   const around = (mean: number) => [mean - 0.1, mean, mean + 0.1];
   it('show a trend of each item, in the order of their time', () => {
     const tests = [2024, 2025, 2026].map((year, i) =>
-      read({ Ama: around(10 + 2 * i), Bel: around(i === 1 ? 9 : 8) }, at(year)),
+      read({ Ama: around(10 + 2 * i), Bel: around(i === 1 ? 9 : 8) }, inMayOf(year)),
     ) as [ReturnType<typeof read>, ReturnType<typeof read>, ReturnType<typeof read>];
     const since = held(tests[2], [tests[1], tests[0]]);
     expect(since.tests.map(({ startedAt }) => startedAt.slice(0, 4))).toEqual(['2024', '2025', '2026']);

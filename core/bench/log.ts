@@ -9,7 +9,7 @@ import { conditionWords } from '../conditions/index.ts';
 export interface LogLine {
   id: string;
   /** ISO 8601 instant. */
-  at: string;
+  moment: string;
   text: string;
   /** Taken back since. */
   undone: boolean;
@@ -48,7 +48,7 @@ function readingLines({ document, runWords, imports }: Called) {
       inImport.set(reading.sessionId, (inImport.get(reading.sessionId) ?? 0) + 1);
       continue;
     }
-    lines.push({ id: reading.id, at: reading.takenAt, text, undone: standing.is === 'withdrawn' });
+    lines.push({ id: reading.id, moment: reading.takenAt, text, undone: standing.is === 'withdrawn' });
   }
   return { lines, texts, inImport };
 }
@@ -78,7 +78,7 @@ function decisionLines(
       'remove-run': `Removed the added run: ${about}`,
       look: `Looked at the ranking${because}`,
     }[action];
-    return { id, at: decidedAt, text, undone: false };
+    return { id, moment: decidedAt, text, undone: false };
   });
 }
 
@@ -96,7 +96,12 @@ function conditionLines(document: StudyDocument, session: Session, undone: boole
         const planned = conditionsById.get(condition.conditionId);
         return planned ? conditionWords(planned, condition) : `a condition: ${condition.text}`;
       });
-    return { id: `${session.id}/${takenAt}`, at: takenAt, text: `Conditions: ${read.join(', ')}`, undone };
+    return {
+      id: `${session.id}/${takenAt}`,
+      moment: takenAt,
+      text: `Conditions: ${read.join(', ')}`,
+      undone,
+    };
   });
 }
 
@@ -107,9 +112,9 @@ function sessionLines(
   { undone, imported }: { undone: boolean; imported: number },
 ): LogLine[] {
   const { id, kind, startedAt, endedAt, operator, continuesId, note, pauses } = session;
-  const line = (place: string, at: string, text: string): LogLine => ({
+  const line = (place: string, moment: string, text: string): LogLine => ({
     id: `${id}${place}`,
-    at,
+    moment,
     text,
     undone,
   });
@@ -138,7 +143,7 @@ function sessionLines(
 const noteLines = ({ notes }: StudyDocument): LogLine[] =>
   notes.map(({ id, text, photo, removed, notedAt }) => {
     const what = photo === null ? 'Note' : 'Photo';
-    return { id, at: notedAt, text: text === '' ? what : `${what}: ${text}`, undone: removed };
+    return { id, moment: notedAt, text: text === '' ? what : `${what}: ${text}`, undone: removed };
   });
 
 /** What was done at the bench, the latest first, told from the record. */
@@ -156,5 +161,5 @@ export function benchLog(document: StudyDocument): LogLine[] {
       }),
     ),
     ...noteLines(document),
-  ].sort((a, b) => byText(b.at, a.at) || byText(b.id, a.id));
+  ].sort((a, b) => byText(b.moment, a.moment) || byText(b.id, a.id));
 }

@@ -13,9 +13,9 @@ function read(rounds: number, after: number[] = []) {
     const reading = planned.read(i % 2, 1 + Math.floor(i / 2), String(10 + (i % 3)));
     reading.id = `${idAt(minutes(i))}-7000-8000-0000000000aa`;
   }
-  const look = (at: number) => {
+  const look = (minute: number) => {
     const decision = planned.decide('look', {});
-    decision.id = `${idAt(minutes(at))}-7000-8000-0000000000bb`;
+    decision.id = `${idAt(minutes(minute))}-7000-8000-0000000000bb`;
   };
   return { ...planned, look, state: () => lookState(planned.document, runQueue(planned.document), 0.05) };
 }

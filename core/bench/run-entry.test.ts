@@ -45,12 +45,12 @@ describe('what was typed, in words', () => {
 describe('what an instrument sends', () => {
   it('fills the first part that is empty, and says when all are there', () => {
     const ramp = measurandOf({ form: 'before-after' });
-    const one = withInstrumentText(ramp, {}, '3.1 g');
-    expect(one).toEqual({ texts: { before: '3.1 g' }, complete: false });
-    const two = withInstrumentText(ramp, one.texts, '3.4 g');
-    expect(two).toEqual({ texts: { before: '3.1 g', after: '3.4 g' }, complete: true });
+    const first = withInstrumentText(ramp, {}, '3.1 g');
+    expect(first).toEqual({ texts: { before: '3.1 g' }, complete: false });
+    const second = withInstrumentText(ramp, first.texts, '3.4 g');
+    expect(second).toEqual({ texts: { before: '3.1 g', after: '3.4 g' }, complete: true });
     // With nothing empty it is the first part again.
-    expect(withInstrumentText(ramp, two.texts, '9').texts).toEqual({ before: '9', after: '3.4 g' });
+    expect(withInstrumentText(ramp, second.texts, '9').texts).toEqual({ before: '9', after: '3.4 g' });
   });
   it('is cut to what a reading may hold', () => {
     expect(withInstrumentText(measurandOf({}), {}, 'x'.repeat(1000)).texts.value).toHaveLength(60);

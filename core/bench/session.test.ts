@@ -18,7 +18,7 @@ import { undoSteps } from './undo.ts';
 import { recordOf } from '../record/record.ts';
 
 const NOW = '2026-05-04T10:00:00.000Z';
-const at = (minutes: number) => new Date(Date.parse(NOW) + 60000 * minutes).toISOString();
+const timeAfter = (minutes: number) => new Date(Date.parse(NOW) + 60000 * minutes).toISOString();
 
 const sessionOf = (studyId: string, change: Partial<Session> = {}): Session => ({
   ...{ id: testId(), studyId, version: 1, createdAt: NOW, updatedAt: NOW },
@@ -38,7 +38,7 @@ describe('a session at the bench', () => {
     const { id } = document.study;
     expect(openSession(document)).toBeUndefined();
     const [ended, open, imported] = [
-      sessionOf(id, { endedAt: at(30) }),
+      sessionOf(id, { endedAt: timeAfter(30) }),
       sessionOf(id),
       sessionOf(id, { kind: 'import' }),
     ];
@@ -56,23 +56,25 @@ describe('a session at the bench', () => {
     const { document } = testStudy(['Ama']);
     const session = sessionOf(document.study.id, {
       pauses: [
-        { from: at(10), to: at(25) },
-        { from: at(40), to: null },
+        { from: timeAfter(10), to: timeAfter(25) },
+        { from: timeAfter(40), to: null },
       ],
     });
     // By hand: 10 min, then 15 min from minute 25 to minute 40.
-    expect(elapsedS(session, Date.parse(at(60)))).toBe(25 * 60);
+    expect(elapsedS(session, Date.parse(timeAfter(60)))).toBe(25 * 60);
     expect(isPaused(session)).toBe(true);
-    expect(elapsedS({ ...session, pauses: [], endedAt: at(7) }, Date.parse(at(60)))).toBe(7 * 60);
+    expect(elapsedS({ ...session, pauses: [], endedAt: timeAfter(7) }, Date.parse(timeAfter(60)))).toBe(
+      7 * 60,
+    );
     // A clock that was set back makes no negative time.
-    expect(elapsedS({ ...session, pauses: [] }, Date.parse(at(-5)))).toBe(0);
+    expect(elapsedS({ ...session, pauses: [] }, Date.parse(timeAfter(-5)))).toBe(0);
   });
   it('was last active at its last reading', () => {
     const { document, read } = testStudy(['Ama']);
     const session = sessionOf(document.study.id);
     expect(lastActive(session, document)).toBe(Date.parse(NOW));
-    Object.assign(read(0, 1, '3'), { sessionId: session.id, takenAt: at(12) });
-    expect(lastActive(session, document)).toBe(Date.parse(at(12)));
+    Object.assign(read(0, 1, '3'), { sessionId: session.id, takenAt: timeAfter(12) });
+    expect(lastActive(session, document)).toBe(Date.parse(timeAfter(12)));
   });
 });
 
@@ -115,7 +117,7 @@ describe('the waits of the procedure', () => {
   });
   it('begin again with each reading, those of an item only when it changes', () => {
     const { document, read, session } = made();
-    Object.assign(read(0, 1, '3'), { sessionId: session.id, takenAt: at(10) });
+    Object.assign(read(0, 1, '3'), { sessionId: session.id, takenAt: timeAfter(10) });
     const later = 600;
     expect(left(document, 1, later)).toEqual({ what: 'Up to speed', leftS: 30 });
     expect(left(document, 0, later)).toEqual({ what: 'Settle', leftS: 5 });
@@ -221,24 +223,24 @@ describe('the log of the bench', () => {
     const gust = wind(document.study.id);
     document.conditions.push(gust);
     const read = (when: 'start' | 'during', minutes: number, number: number) => ({
-      ...{ conditionId: gust.id, at: when, takenAt: at(minutes), text: String(number), number },
+      ...{ conditionId: gust.id, at: when, takenAt: timeAfter(minutes), text: String(number), number },
     });
     const first = sessionOf(document.study.id, {
-      startedAt: at(0),
-      endedAt: at(30),
+      startedAt: timeAfter(0),
+      endedAt: timeAfter(30),
       conditions: [read('start', 0, 2), read('during', 10, 3.5)],
       pauses: [
-        { from: at(12), to: at(20) },
-        { from: at(25), to: at(30) },
+        { from: timeAfter(12), to: timeAfter(20) },
+        { from: timeAfter(25), to: timeAfter(30) },
       ],
     });
     // It took over what was read before; that was said already.
     const second = sessionOf(document.study.id, {
-      ...{ startedAt: at(30), continuesId: first.id, instrument: 'Cup anemometer', operator: 'Ola' },
+      ...{ startedAt: timeAfter(30), continuesId: first.id, instrument: 'Cup anemometer', operator: 'Ola' },
       conditions: first.conditions,
     });
     document.sessions.push(first, second);
-    decide('withdraw', { sessionId: second.id, decidedAt: at(40) });
+    decide('withdraw', { sessionId: second.id, decidedAt: timeAfter(40) });
     const log = benchLog(document).reverse();
     expect(log.map(({ text }) => text.replace(/\s/g, ' '))).toEqual([
       'Session started',
@@ -256,12 +258,12 @@ describe('the log of the bench', () => {
   });
   it('tells what was done in words, the latest first, and what was taken back', () => {
     const { document, read, decide } = testStudy(['Ama', 'Bel']);
-    const session = sessionOf(document.study.id, { operator: 'Ola', startedAt: at(-1) });
+    const session = sessionOf(document.study.id, { operator: 'Ola', startedAt: timeAfter(-1) });
     document.sessions.push(session);
-    const one = read(0, 1, '3');
-    const two = Object.assign(read(1, 1, '30'), { takenAt: at(1) });
-    decide('misfire', { readingId: one.id, reason: 'door', decidedAt: at(2) });
-    decide('withdraw', { readingId: two.id, decidedAt: at(3) });
+    const misfired = read(0, 1, '3');
+    const withdrawn = Object.assign(read(1, 1, '30'), { takenAt: timeAfter(1) });
+    decide('misfire', { readingId: misfired.id, reason: 'door', decidedAt: timeAfter(2) });
+    decide('withdraw', { readingId: withdrawn.id, decidedAt: timeAfter(3) });
     const log = benchLog(document);
     expect(log.map(({ text }) => text.replace(/\s/g, ' '))).toEqual([
       'Undone: Bel, round 1: 30 g',

@@ -55,7 +55,7 @@ export type ConditionTexts = Readonly<Record<string, string>>;
 export function readConditions(
   conditions: readonly Condition[],
   texts: ConditionTexts,
-  at: ConditionReading['at'],
+  when: ConditionReading['at'],
   takenAt: string,
 ): { readings: ConditionReading[] } | { problem: string } {
   const readings: ConditionReading[] = [];
@@ -64,7 +64,7 @@ export function readConditions(
     if (text === '') continue;
     const seen = conditionKind(condition).read(text, condition);
     if ('problem' in seen) return { problem: seen.problem };
-    readings.push({ conditionId: condition.id, at, takenAt, ...seen });
+    readings.push({ conditionId: condition.id, at: when, takenAt, ...seen });
   }
   return { readings };
 }
@@ -77,11 +77,11 @@ export const startOf = ({ conditions }: Pick<Session, 'conditions'>, conditionId
 export const missingConditions = (
   document: Pick<StudyDocument, 'conditions'>,
   read: readonly Pick<ConditionReading, 'conditionId' | 'at'>[],
-  at: 'start' | 'end',
+  when: 'start' | 'end',
 ): Condition[] =>
   conditionsInOrder(document).filter(
     ({ id, required }) =>
-      required && !read.some((condition) => condition.conditionId === id && condition.at === at),
+      required && !read.some((condition) => condition.conditionId === id && condition.at === when),
   );
 
 /** A wait of the procedure, with the time that is left of it. */

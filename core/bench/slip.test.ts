@@ -70,11 +70,11 @@ describe('the slip question', () => {
 });
 
 describe('the question about a reading of several parts', () => {
-  const ask = (form: string, texts: PartTexts, own: number[], change: object = {}) => {
+  const ask = (form: string, texts: PartTexts, ofItem: number[], change: object = {}) => {
     const measurand = { ...newMeasurand('Any', 1), form, unit: 'g', ...change };
     const read = readingForm(form)?.read(texts, measurand);
     if (!read || 'problem' in read) throw new Error(read?.problem ?? form);
-    return readingQuestion(read.parts, measurand, { ofItem: own, all: own, itemName: 'Almo' });
+    return readingQuestion(read.parts, measurand, { ofItem, all: ofItem, itemName: 'Almo' });
   };
   it('asks about a second release that came before the first', () => {
     const ramp = { unit: '°' };

@@ -18,55 +18,60 @@ function testBench() {
   let now = START;
   const tick = () => {
     now += 60000;
-    return { id: v7({ msecs: now }), at: new Date(now).toISOString() };
+    return { id: v7({ msecs: now }), moment: new Date(now).toISOString() };
   };
   const change = (session: Session, before: Partial<Session>) => {
-    document.sessions = document.sessions.map((one) => (one.id === session.id ? { ...one, ...before } : one));
+    document.sessions = document.sessions.map((other) =>
+      other.id === session.id ? { ...other, ...before } : other,
+    );
   };
   const open = () => openSession(document);
   const begin = (about: Partial<Session> = {}) => {
-    const { id, at } = tick();
+    const { id, moment } = tick();
     const stamp = { id, studyId, version, createdAt, updatedAt };
-    document.sessions.push({ ...stamp, ...newSession(at), ...about });
+    document.sessions.push({ ...stamp, ...newSession(moment), ...about });
   };
-  const on = (then: (session: Session, at: string) => Partial<Session>) => {
+  const on = (then: (session: Session, moment: string) => Partial<Session>) => {
     const session = open();
-    if (session) change(session, then(session, tick().at));
+    if (session) change(session, then(session, tick().moment));
   };
   const steps = {
     start: () => {
       if (!open()) begin({ operator: 'Ola' });
     },
     read: () => {
-      const { id, at } = tick();
+      const { id, moment } = tick();
       Object.assign(read(0, document.readings.length + 1, '3'), {
-        ...{ id, takenAt: at, sessionId: open()?.id ?? null },
+        ...{ id, takenAt: moment, sessionId: open()?.id ?? null },
       });
     },
     pause: () => {
-      on(({ pauses }, at) => {
+      on(({ pauses }, moment) => {
         const paused = pauses.at(-1)?.to === null;
-        return paused ? {} : { pauses: [...pauses, { from: at, to: null }] };
+        return paused ? {} : { pauses: [...pauses, { from: moment, to: null }] };
       });
     },
     goOn: () => {
-      on(({ pauses }, at) => ({
-        pauses: pauses.map((pause) => (pause.to === null ? { ...pause, to: at } : pause)),
+      on(({ pauses }, moment) => ({
+        pauses: pauses.map((pause) => (pause.to === null ? { ...pause, to: moment } : pause)),
       }));
     },
     conditions: () => {
-      on(({ conditions }, at) => ({
+      on(({ conditions }, moment) => ({
         conditions: [
           ...conditions,
-          { conditionId: studyId, at: 'during', takenAt: at, text: '21', number: 21 },
+          { conditionId: studyId, at: 'during', takenAt: moment, text: '21', number: 21 },
         ],
       }));
     },
     end: () => {
-      on(({ pauses, conditions }, at) => ({
-        endedAt: at,
-        pauses: pauses.map((pause) => (pause.to === null ? { ...pause, to: at } : pause)),
-        conditions: [...conditions, { conditionId: studyId, at: 'end', takenAt: at, text: '22', number: 22 }],
+      on(({ pauses, conditions }, moment) => ({
+        endedAt: moment,
+        pauses: pauses.map((pause) => (pause.to === null ? { ...pause, to: moment } : pause)),
+        conditions: [
+          ...conditions,
+          { conditionId: studyId, at: 'end', takenAt: moment, text: '22', number: 22 },
+        ],
       }));
     },
     split: () => {
@@ -81,9 +86,9 @@ function testBench() {
     if (!step) return undefined;
     const { what, action, session, readingId, sessionId, run } = step;
     if (session) change(session.session, session.before);
-    const { id, at } = tick();
+    const { id, moment } = tick();
     if (action)
-      Object.assign(decide(action, { readingId, sessionId, run, reason: what, decidedAt: at }), { id });
+      Object.assign(decide(action, { readingId, sessionId, run, reason: what, decidedAt: moment }), { id });
     return what;
   };
   return { document, items, decide, steps, undo, open };

@@ -276,8 +276,8 @@ describe('a claim in more detail', () => {
     const [ama, bel, cor, dun] = planned.items.map(({ id }) => id) as [string, string, string, string];
     claim(planned, { kind: 'order', order: [cor, dun, bel, ama] });
     claim(planned, { kind: 'order', order: [ama, bel, cor, dun] });
-    const [one, all] = check(planned);
-    expect(one?.sentence).toMatch(
+    const [single, all] = check(planned);
+    expect(single?.sentence).toMatch(
       /5 as claimed, 1 the other way round, 0 not told apart\. Dun is ahead of Cor\.$/,
     );
     expect(all?.sentence).toMatch(/0 as claimed, 6 the other way round.* and others\.$/);
@@ -352,7 +352,7 @@ describe('a claim in more detail', () => {
 describe('the claims of the desk fans', () => {
   const document = deskFans as unknown as StudyDocument;
   it('are told in one line each', () => {
-    expect(document.claims.map((one) => claimWords(one, document))).toEqual([
+    expect(document.claims.map((claimed) => claimWords(claimed, document))).toEqual([
       'Air speed at one metre: Calvessa 2 > Fenwhir > Brunnow > Dappelin > Merrowick > Quillop S',
       'Air speed at one metre: Calvessa 2 has 12.6\u202fkm/h',
       'Air speed at one metre: Quillop S has 3.1\u202fm/s',

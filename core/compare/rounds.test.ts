@@ -166,7 +166,11 @@ describe('rank sums within rounds', () => {
       const kept = [0, 1, 2, 3].map(() => Float64Array.from({ length: 6 }, () => random.below(4)));
       const numbers = Float64Array.of(1, 2, 3, 4, 5, 6);
       const { pairs } = pairMethod('rank-sums').compare({
-        samples: kept.map((own, i) => ({ item: String(i), kept: own, summary: summarise(own, 0.05) })),
+        samples: kept.map((values, i) => ({
+          item: String(i),
+          kept: values,
+          summary: summarise(values, 0.05),
+        })),
         blocks: blocksOf(
           kept,
           kept.map(() => numbers),

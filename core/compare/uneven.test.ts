@@ -38,13 +38,13 @@ describe.each([
       expectRelative(welch?.[name], expected.welchAnova[name], CLOSE);
     expectRelative(ranked?.h, expected.kruskalWallis.h, CLOSE);
     // p-values below 1e-6 agree to an absolute 1e-10.
-    for (const [own, theirs] of [
+    for (const [ours, theirs] of [
       [classical?.p, expected.anova.p],
       [welch?.p, expected.welchAnova.p],
       [ranked?.p, expected.kruskalWallis.p],
     ] as const) {
-      if (theirs > 1e-6) expectRelative(own, theirs, CLOSE);
-      else expect(Math.abs((own ?? 1) - theirs)).toBeLessThan(1e-10);
+      if (theirs > 1e-6) expectRelative(ours, theirs, CLOSE);
+      else expect(Math.abs((ours ?? 1) - theirs)).toBeLessThan(1e-10);
     }
   });
 
@@ -56,19 +56,19 @@ describe.each([
     const pairs = pairMethod(method).compare({ samples, blocks: undefined, alpha: 0.05 }).pairs;
     expect(pairs).toHaveLength(expected.pairs.length);
     expected.pairs.forEach((theirs, i) => {
-      const own = pairs[i];
-      expect([samples[own?.a ?? 0]?.item, samples[own?.b ?? 0]?.item]).toEqual([theirs.a, theirs.b]);
+      const ours = pairs[i];
+      expect([samples[ours?.a ?? 0]?.item, samples[ours?.b ?? 0]?.item]).toEqual([theirs.a, theirs.b]);
       // A difference of zero is zero up to rounding.
-      expect(Math.abs((own?.difference ?? Number.NaN) - theirs.difference)).toBeLessThan(1e-9);
+      expect(Math.abs((ours?.difference ?? Number.NaN) - theirs.difference)).toBeLessThan(1e-9);
       if (key !== 'tukey') {
-        expectRelative(own?.se, theirs.se, EXACT);
-        expectRelative(own?.df, theirs.df, EXACT);
+        expectRelative(ours?.se, theirs.se, EXACT);
+        expectRelative(ours?.df, theirs.df, EXACT);
       }
       const { p, ciLow, ciHigh } = theirs[key];
-      if (p > 1e-6) expectRelative(own?.p, p, 1e-5);
-      else expect(Math.abs((own?.p ?? 1) - p)).toBeLessThan(1e-10);
-      expectRelative(own?.low, ciLow, 1e-5);
-      expectRelative(own?.high, ciHigh, 1e-5);
+      if (p > 1e-6) expectRelative(ours?.p, p, 1e-5);
+      else expect(Math.abs((ours?.p ?? 1) - p)).toBeLessThan(1e-10);
+      expectRelative(ours?.low, ciLow, 1e-5);
+      expectRelative(ours?.high, ciHigh, 1e-5);
     });
   });
 });

@@ -155,9 +155,9 @@ describe('a photo', () => {
   it('that is cut off or garbled is refused, and never crashes', () => {
     for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {
       fc.assert(
-        fc.property(fc.nat(bytes.length), fc.nat(bytes.length - 1), fc.nat(255), (cut, at, value) => {
+        fc.property(fc.nat(bytes.length), fc.nat(bytes.length - 1), fc.nat(255), (cut, place, value) => {
           const broken = bytes.slice(0, cut);
-          if (at < broken.length) broken[at] = value;
+          if (place < broken.length) broken[place] = value;
           try {
             withoutPlace(broken, pictureHead(broken));
           } catch (error) {

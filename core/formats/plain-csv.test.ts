@@ -46,10 +46,10 @@ describe('a plain table', () => {
     const [head, first] = written(document, { measurandId: document.measurands[0]?.id });
     expect(head).toMatch(/^Pressure \(bar\),round,No aerator \(L\/min\)/);
     expect(first?.split(',')).toHaveLength(2 + document.items.length);
-    const { document: one, read } = testStudy(['Ama']);
+    const { document: small, read } = testStudy(['Ama']);
     read(0, 1, '1');
     read(0, 1, '2');
-    expect(written(one).slice(1, 3)).toEqual(['1,1', '1,2']);
+    expect(written(small).slice(1, 3)).toEqual(['1,1', '1,2']);
   });
   it('is read again as a new study with the same readings', () => {
     const document = aerators as unknown as StudyDocument;

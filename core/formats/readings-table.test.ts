@@ -198,12 +198,13 @@ describe('a bad table', () => {
   });
   it('says what is missing in the matching of its columns', () => {
     const { document } = study();
-    const at = (roles: string[]) => matchingProblem(document, { roles, valueMeasurand: '', decimal: '.' });
-    expect(at(['ignore', 'value'])).toBe('Say which column holds the item.');
-    expect(at(['item', 'ignore'])).toContain('which column holds the values');
-    expect(at(['item', 'item'])).toBe('Two columns are said to hold the same.');
-    expect(at(['item', 'measurand', 'part/x/y'])).toContain('none holds the value');
-    expect(at(['item', 'value'])).toBe('Say which measurand the values are of.');
+    const problemOf = (roles: string[]) =>
+      matchingProblem(document, { roles, valueMeasurand: '', decimal: '.' });
+    expect(problemOf(['ignore', 'value'])).toBe('Say which column holds the item.');
+    expect(problemOf(['item', 'ignore'])).toContain('which column holds the values');
+    expect(problemOf(['item', 'item'])).toBe('Two columns are said to hold the same.');
+    expect(problemOf(['item', 'measurand', 'part/x/y'])).toContain('none holds the value');
+    expect(problemOf(['item', 'value'])).toBe('Say which measurand the values are of.');
   });
   it('counts lines as an editor does, with quoted line breaks inside', () => {
     const { readTable } = study();

@@ -95,11 +95,11 @@ describe('the form of a trace', () => {
       rest: fc.constantFrom('none', 'fixed', 'column'),
     });
     fc.assert(
-      fc.property(settings, number, (one, other) => {
-        expect(howText(one).length).toBeLessThanOrEqual(PART_TEXT_LIMIT);
-        const asked = { ...one, quantity: 'timeTo' as const, threshold: other };
-        expect(howText(asked) === howText({ ...asked, threshold: one.threshold })).toBe(
-          traceQuestion(asked).threshold === one.threshold,
+      fc.property(settings, number, (given, other) => {
+        expect(howText(given).length).toBeLessThanOrEqual(PART_TEXT_LIMIT);
+        const asked = { ...given, quantity: 'timeTo' as const, threshold: other };
+        expect(howText(asked) === howText({ ...asked, threshold: given.threshold })).toBe(
+          traceQuestion(asked).threshold === given.threshold,
         );
       }),
     );

@@ -21,8 +21,8 @@ describe('digit slips among many readings', () => {
           const values = whole.map((value) => value * unit);
           const far = mayBeFar(values);
           values.forEach((value, place) => {
-            const own = values.filter((_, other) => other !== place);
-            const { kind } = slipQuestion(value, { ...context, ofItem: own, all: values }) ?? {};
+            const others = values.filter((_, other) => other !== place);
+            const { kind } = slipQuestion(value, { ...context, ofItem: others, all: values }) ?? {};
             if (kind === 'decimal point' || kind === 'digits swapped') expect(far(value)).toBe(true);
           });
         },

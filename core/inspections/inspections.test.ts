@@ -219,7 +219,7 @@ describe('what is wrong with a study is noticed', () => {
       reading.sessionId = (i === 0 ? unknown : isLast ? warm : cool).id;
     });
     const found = inspectStudy(document);
-    const message = (kind: string) => found.find((one) => one.kind === kind)?.message;
+    const message = (kind: string) => found.find((finding) => finding.kind === kind)?.message;
     expect(message('required condition missing')).toContain(
       'Air temperature was not read at the start of 1 session',
     );

@@ -32,8 +32,8 @@ export const withinAccuracy: Inspection = ({ measurands, items }) =>
     if (derived || untested || measurand.direction.kind === 'unranked') return [];
     const settings = [...new Set(cells.map(({ setting }) => setting))];
     const spans = settings.flatMap((setting) => {
-      const means = cells.flatMap(({ itemId, setting: at, kept }) =>
-        at === setting && kept.length > 0 && items.get(itemId)?.role !== 'control'
+      const means = cells.flatMap(({ itemId, setting: where, kept }) =>
+        where === setting && kept.length > 0 && items.get(itemId)?.role !== 'control'
           ? [moments(kept.map(({ value }) => value as number)).mean]
           : [],
       );

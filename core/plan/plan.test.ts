@@ -161,11 +161,11 @@ describe('the run queue', () => {
     const { document, items, read, decide } = testStudy(['Ama', 'Bel']);
     const misfire = read(0, 1, '9');
     decide('misfire', { readingId: misfire.id, reason: 'slipped' });
-    const own = () => runQueue(document).find((run) => run.round === 1 && run.itemId === items[0]?.id);
-    expect(own()).toMatchObject({ state: 'to come', misfires: 1 });
+    const runAgain = () => runQueue(document).find((run) => run.round === 1 && run.itemId === items[0]?.id);
+    expect(runAgain()).toMatchObject({ state: 'to come', misfires: 1 });
     read(0, 1, '7');
-    expect(own()).toMatchObject({ state: 'done', misfires: 1 });
-    expect(own()?.reading?.value).toBe(7);
+    expect(runAgain()).toMatchObject({ state: 'done', misfires: 1 });
+    expect(runAgain()?.reading?.value).toBe(7);
   });
   it('keeps a run done when its reading is left out at the screening', () => {
     const { document, items, read, decide } = testStudy(['Ama', 'Bel']);
@@ -177,7 +177,8 @@ describe('the run queue', () => {
   it('remembers what was skipped until it is taken up again', () => {
     const { document, items, measurand, decide } = testStudy(['Ama', 'Bel']);
     const run = { round: 2, itemId: items[1]?.id as string, measurandId: measurand.id, levelIds: [] };
-    const state = () => runQueue(document).find((one) => one.round === 2 && one.itemId === run.itemId)?.state;
+    const state = () =>
+      runQueue(document).find((other) => other.round === 2 && other.itemId === run.itemId)?.state;
     decide('skip', { run });
     expect(state()).toBe('skipped');
     decide('unskip', { run });

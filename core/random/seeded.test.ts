@@ -31,8 +31,8 @@ describe('a seeded source', () => {
     const random = seededRandom(1);
     const counts = new Float64Array(10);
     for (let draw = 0; draw < 20000; draw += 1) {
-      const at = random.below(10);
-      counts[at] = (counts[at] as number) + 1;
+      const place = random.below(10);
+      counts[place] = (counts[place] as number) + 1;
     }
     const statistic = counts.reduce((sum, count) => sum + (count - 2000) ** 2 / 2000, 0);
     // Pearson's χ² with 9 degrees of freedom.

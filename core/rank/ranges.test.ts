@@ -146,9 +146,9 @@ describe('who is ahead where ranges are known', () => {
             exact(second.slice(0, k), none),
           ];
           const weights = [0.6, 0.4];
-          const scoresAt = (at: number) =>
+          const scoresAt = (value: number) =>
             scoredBy(criteria, weights, school, [
-              (criteria[0] as DrawnCriterion).values.with(0, at),
+              (criteria[0] as DrawnCriterion).values.with(0, value),
               (criteria[1] as DrawnCriterion).values,
             ]).scores as number[];
           const scoring = { school, missing: 'score-the-rest' } as const;

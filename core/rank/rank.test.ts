@@ -51,14 +51,14 @@ describe('places', () => {
         fc.array(fc.integer({ min: 0, max: 20 }), { minLength: 2, maxLength: 8 }),
         fc.integer({ min: 1, max: 6 }),
         (merits, gap) => {
-          const verdicts = merits.flatMap((own, a) =>
+          const verdicts = merits.flatMap((merit, a) =>
             merits.slice(a + 1).map((other, j) => ({
               a,
               b: a + 1 + j,
               verdict:
-                Math.abs(own - other) < gap
+                Math.abs(merit - other) < gap
                   ? ('not settled' as const)
-                  : own > other
+                  : merit > other
                     ? ('a ahead' as const)
                     : ('b ahead' as const),
             })),
@@ -324,7 +324,7 @@ describe('the whole way from readings to ranking', () => {
   });
   it('compares within rounds wherever two items share two of them', () => {
     const values = { a: [1, 2, 3], b: [2, 3, 5] };
-    const items = Object.entries(values).map(([item, own]) => ({ item, values: own, rounds: [1, 2, 3] }));
+    const items = Object.entries(values).map(([item, read]) => ({ item, values: read, rounds: [1, 2, 3] }));
     expect(analyse(items, options).method).toBe('within-rounds');
     const gap = [items[0] as (typeof items)[0], { item: 'b', values: [2, 3], rounds: [1, 2] }];
     const partial = analyse(gap, options);

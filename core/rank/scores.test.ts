@@ -144,13 +144,13 @@ describe('scores by several measurands', () => {
     expect(scores(criteria, [1, 0], 'span', 'no-score').scores).toEqual([0, 0.25, 1]);
   });
   it('are not made without a weight, nor of ratios where there are none', () => {
-    const one = { ...criterion('a', [1]), name: 'Sound level', hasRatios: false };
-    expect(whyNoScore([one], [0], { school: 'span' })).toBe(
+    const noise = { ...criterion('a', [1]), name: 'Sound level', hasRatios: false };
+    expect(whyNoScore([noise], [0], { school: 'span' })).toBe(
       'Every weight is 0, so there is nothing to score.',
     );
-    expect(whyNoScore([one], [1], { school: 'ratio' })).toMatch(/^Sound level has no ratios/);
-    expect(whyNoScore([one], [1], { school: 'span' })).toBeUndefined();
-    expect(whyNoScore([one, { ...one, hasRatios: true }], [0, 1], { school: 'ratio' })).toBeUndefined();
+    expect(whyNoScore([noise], [1], { school: 'ratio' })).toMatch(/^Sound level has no ratios/);
+    expect(whyNoScore([noise], [1], { school: 'span' })).toBeUndefined();
+    expect(whyNoScore([noise, { ...noise, hasRatios: true }], [0, 1], { school: 'ratio' })).toBeUndefined();
   });
 
   const table = fc
@@ -306,9 +306,9 @@ describe('what the readings support of scores', () => {
     expect(found.pairs.every(({ verdict }) => verdict === 'same')).toBe(true);
   });
   it('is nothing where the spread of a value is not known', () => {
-    const one = drawn('b', [9, 5, 1], 0.05);
+    const known = drawn('b', [9, 5, 1], 0.05);
     const found = verdictsOf(
-      [drawn('a', [9, 5, 1], 0.05), { ...one, known: [null, ...one.known.slice(1)] }],
+      [drawn('a', [9, 5, 1], 0.05), { ...known, known: [null, ...known.known.slice(1)] }],
       [0.5, 0.5],
     );
     expect(found.draws).toBe(0);

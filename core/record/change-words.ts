@@ -84,10 +84,12 @@ export function settledAt(
   document: Pick<StudyDocument, 'measurands' | 'changes'>,
   measurandId: string,
   field: 'margin' | 'rule' | 'direction',
-): { at: string; late: boolean } {
+): { settledAt: string; late: boolean } {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   const last = document.changes.findLast(
     (change) => change.measurandId === measurandId && change.field === field,
   );
-  return last ? { at: last.changedAt, late: isLate(last) } : { at: measurand?.createdAt ?? '', late: false };
+  return last
+    ? { settledAt: last.changedAt, late: isLate(last) }
+    : { settledAt: measurand?.createdAt ?? '', late: false };
 }

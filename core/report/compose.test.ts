@@ -31,14 +31,14 @@ const texts = (part: ReportPart | undefined): string[] =>
     return block.kind === 'picture' ? [block.caption] : [];
   });
 const part = (document: StudyDocument, name: string) =>
-  compose(document).parts.find((one) => one.name === name);
+  compose(document).parts.find((part) => part.name === name);
 
 describe('the report of a study', () => {
   it.each(Object.keys(DEMOS) as (keyof typeof DEMOS)[])(
     'of %s has every part that has something to say, and no hole in a sentence',
     (name) => {
       const { parts } = compose(demo(name));
-      expect(parts.map((one) => one.name)).toEqual(expect.arrayContaining(['answer', 'picture', 'method']));
+      expect(parts.map((part) => part.name)).toEqual(expect.arrayContaining(['answer', 'picture', 'method']));
       for (const text of parts.flatMap(texts)) {
         expect(text).not.toMatch(/undefined|NaN|null|Infinity|\w\s\s|\(\)|\.\./);
       }

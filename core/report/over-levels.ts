@@ -52,7 +52,7 @@ interface Telling {
   name: (item: number) => string;
   figure: (value: number) => string;
   /** Names of levels, listed. */
-  at: (levels: readonly number[]) => string;
+  atLevels: (levels: readonly number[]) => string;
 }
 
 /** Levels named one by one; more are counted. */
@@ -76,12 +76,12 @@ const firstKey = (first: First): string =>
       ? [...first.items].sort((a, b) => a - b).join('/')
       : 'open';
 
-function firstWords(first: First, levels: readonly number[], { at, name, over }: Telling): string {
-  if (first.is === 'first') return `${name(first.item)} is first ${at(levels)}`;
-  if (first.is === 'shared') return `${listed(first.items.map(name))} share first place ${at(levels)}`;
+function firstWords(first: First, levels: readonly number[], { atLevels, name, over }: Telling): string {
+  if (first.is === 'first') return `${name(first.item)} is first ${atLevels(levels)}`;
+  if (first.is === 'shared') return `${listed(first.items.map(name))} share first place ${atLevels(levels)}`;
   return levels.length > 1 && levels.length === over.levels.length
     ? `first place is settled at ${levels.length === 2 ? 'neither level' : `none of the ${String(levels.length)} levels`}`
-    : `first place is not settled ${at(levels)}`;
+    : `first place is not settled ${atLevels(levels)}`;
 }
 
 /** Who is first where, in as few words as the levels allow. */
@@ -122,7 +122,7 @@ export function factorFigure(value: number, { factor, levels }: OverLevels): str
   return withUnit(formatNumber(value, decimals), factor.unit);
 }
 
-function turnNotes({ group, over, name, figure, at }: Telling): PlainNote[] {
+function turnNotes({ group, over, name, figure, atLevels }: Telling): PlainNote[] {
   const leadAt = (level: number, turn: Turn) => {
     const pair = group.levels[level]?.analysis.pairs.find(
       ({ a, b }) => [a, b].includes(turn.before) && [a, b].includes(turn.after),
@@ -137,7 +137,7 @@ function turnNotes({ group, over, name, figure, at }: Telling): PlainNote[] {
         { item: turn.after, level: turn.to, ...leadAt(turn.to, turn) },
       ];
       const told = sides
-        .map(({ item, level, by }) => `${name(item)} is ahead by ${by} ${at([level])}`)
+        .map(({ item, level, by }) => `${name(item)} is ahead by ${by} ${atLevels([level])}`)
         .join(', ');
       const open = sides.find(({ settled }) => !settled);
       const crosses =
@@ -153,7 +153,7 @@ function turnNotes({ group, over, name, figure, at }: Telling): PlainNote[] {
         : {
             tone: 'plain',
             title: `${name(turn.before)} and ${name(turn.after)} may change places`,
-            text: `By their means ${told}; ${open ? at([open.level]) : ''} the readings do not settle it.${crosses}`,
+            text: `By their means ${told}; ${open ? atLevels([open.level]) : ''} the readings do not settle it.${crosses}`,
           };
     });
 }
@@ -213,7 +213,7 @@ function stallNotes({ group, over, name, figure }: Telling): PlainNote[] {
 }
 
 function crossingNotes({ group, over, name }: Telling): PlainNote[] {
-  return group.crossings.map(({ item, limit, at, low, high }): PlainNote => {
+  return group.crossings.map(({ item, limit, at: crossed, low, high }): PlainNote => {
     const range =
       low !== null && high !== null
         ? `between ${factorFigure(low, over)} and ${factorFigure(high, over)}`
@@ -224,7 +224,7 @@ function crossingNotes({ group, over, name }: Telling): PlainNote[] {
             : 'anywhere between the levels that were read';
     return {
       tone: 'plain',
-      title: `${name(item)} reaches ${withUnit(formatPlain(limit), over.measurand.unit)} at ${factorFigure(at, over)}`,
+      title: `${name(item)} reaches ${withUnit(formatPlain(limit), over.measurand.unit)} at ${factorFigure(crossed, over)}`,
       text: `By straight lines between the levels; the means’ intervals put it ${range}.`,
     };
   });
@@ -241,7 +241,7 @@ export function answerOverLevels(over: OverLevels, group: ClassOverLevels, soFar
     group,
     name: (item) => group.items[item]?.name ?? '',
     figure: (value) => withUnit(result(value), over.measurand.unit),
-    at: (levels) =>
+    atLevels: (levels) =>
       levels.length > 1 && levels.length === over.levels.length
         ? levels.length === 2
           ? `at both ${listed(levels.map((level) => over.levels[level]?.name ?? ''))}`

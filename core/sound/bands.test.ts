@@ -31,18 +31,18 @@ describe('the thirds of an octave', () => {
     for (const rate of [44100, 48000, 96000]) {
       for (const band of BANDS.filter((name) => holdsBand(name, rate))) {
         const filter = new BandFilter(band, rate);
-        const at = (ratio: number) => filter.decibelsAt(ratio * centreOf(band));
+        const decibels = (ratio: number) => filter.decibelsAt(ratio * centreOf(band));
         for (const [ratio, least] of [
           [1.2944, 16.6],
           [1.8815, 40.5],
           [3.0535, 60],
           [5.3919, 70],
         ] as const) {
-          if (ratio * centreOf(band) < 0.49 * rate) expect(at(ratio)).toBeLessThan(-least);
+          if (ratio * centreOf(band) < 0.49 * rate) expect(decibels(ratio)).toBeLessThan(-least);
           // Near half the sample rate the lower side is not as steep.
-          expect(at(1 / ratio)).toBeLessThan(-least + (centreOf(band) < 0.25 * rate ? 0 : 12));
+          expect(decibels(1 / ratio)).toBeLessThan(-least + (centreOf(band) < 0.25 * rate ? 0 : 12));
         }
-        for (const ratio of [0.96, 0.98, 1.02, 1.04]) expect(Math.abs(at(ratio))).toBeLessThan(0.5);
+        for (const ratio of [0.96, 0.98, 1.02, 1.04]) expect(Math.abs(decibels(ratio))).toBeLessThan(0.5);
         for (const edge of edgesOf(band)) expect(filter.decibelsAt(edge)).toBeCloseTo(-3.01, 1);
       }
     }

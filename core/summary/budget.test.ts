@@ -58,9 +58,9 @@ describe('the uncertainty of a mean', () => {
     expect(budget?.repeatability).toBeCloseTo(0.1 / 6, 12);
   });
   it('of one reading is what is stated, or nothing', () => {
-    const one = summarise([160], 0.05);
-    expect(uncertaintyBudget(one, none, 0, 0.05)).toBeUndefined();
-    const stated = uncertaintyBudget(one, { accuracyPercent: 10, accuracyConstant: null }, 0, 0.05);
+    const single = summarise([160], 0.05);
+    expect(uncertaintyBudget(single, none, 0, 0.05)).toBeUndefined();
+    const stated = uncertaintyBudget(single, { accuracyPercent: 10, accuracyConstant: null }, 0, 0.05);
     expect(stated?.repeatability).toBeNull();
     expect(stated?.expanded).toBeCloseTo((1.959964 * 16) / Math.sqrt(3), 4);
     expect(uncertaintyBudget(summarise([], 0.05), none, 1, 0.05)).toBeUndefined();

@@ -35,8 +35,8 @@ describe('summary against R', () => {
 
   // Dobson (1983); R data set PlantGrowth.
   it.each(plantGrowth.expected.summary)('summarizes $item of PlantGrowth', (expected) => {
-    const own = plantGrowth.values.filter((_, i) => plantGrowth.items[i] === expected.item);
-    const summary = summarise(own, 0.05);
+    const weights = plantGrowth.values.filter((_, i) => plantGrowth.items[i] === expected.item);
+    const summary = summarise(weights, 0.05);
     expect(summary.n).toBe(expected.n);
     for (const name of ['mean', 'sd', 'se', 'median', 'mad', 'min', 'max', 'q1', 'q3'] as const) {
       expectRelative(summary[name], expected[name], EXACT);

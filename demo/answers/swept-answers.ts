@@ -271,7 +271,7 @@ function sounds(): unknown[] {
     if ([5, 12, 15.6, 22].some((from) => t >= from && t < from + 3)) return -50 + Math.sin(t);
     return t >= 19 && t < 19.3 ? -30 : -75 + Math.sin(9 * t);
   });
-  const at = (momentS: number) => ({ momentS });
+  const shotAt = (momentS: number) => ({ momentS });
   return [
     ...combined({
       apartS: [0.1, 0.7],
@@ -298,12 +298,12 @@ function sounds(): unknown[] {
         ...(saidOf
           ? {
               ...{
-                extras: [at(19.1)],
-                missed: [{ ...at(12.2), count: 2 }],
-                items: [{ ...at(5), itemId: 'a' }],
+                extras: [shotAt(19.1)],
+                missed: [{ ...shotAt(12.2), count: 2 }],
+                items: [{ ...shotAt(5), itemId: 'a' }],
               },
               ...{
-                moved: [{ ...at(22.5), from: 22.2, to: 23 }],
+                moved: [{ ...shotAt(22.5), from: 22.2, to: 23 }],
                 added: [
                   { from: 9, to: 10 },
                   { from: 13, to: 13.5 },

@@ -13,12 +13,12 @@ const upTo = (readings: ItemReadings[], count: number): ItemReadings[] =>
   }));
 
 /** Readings at each look, and the level of each; one look at the end without a plan. */
-function looksOf({ looks, readings }: Design): { at: number[]; levels: number[] } {
+function looksOf({ looks, readings }: Design): { moments: number[]; levels: number[] } {
   const moments = looks
     ? [...new Set([Math.ceil(readings / 2), Math.ceil((3 * readings) / 4), readings])].filter((n) => n > 1)
     : [readings];
   return {
-    at: moments,
+    moments,
     levels: lookLevels(
       moments.map((n) => n / readings),
       ALPHA,
@@ -47,12 +47,12 @@ function rates(design: Design, studies: number, seed: number): Rates {
   const margin = 6 * se;
   const halves = equal.map((_, item) => (item % 2 === 0 ? 0 : margin));
   const lead = equal.map((_, item) => (item === items - 1 ? 4 * Math.SQRT2 * se : 0));
-  const { at, levels } = looksOf(design);
+  const { moments, levels } = looksOf(design);
   const count = { ahead: 0, places: 0, same: 0, power: 0 };
   for (let study = 0; study < studies; study += 1) {
     const quiet = draw(design, equal, random);
     if (
-      at.some((n, look) =>
+      moments.some((n, look) =>
         judge(design, upTo(quiet, n), levels[look] as number).pairs.some(({ verdict }) =>
           verdict.endsWith('ahead'),
         ),

@@ -62,8 +62,8 @@ async function oldDatabase(file: string): Promise<void> {
      VALUES ('${id(4)}', ${stamp}, '${id(2)}', '${id(3)}', NULL, 1, 0, '[]',
        '[{"name":"value","text":"3,5","number":3.5}]', 'typed', '${NOW}', 'hand shook', NULL)`,
   );
-  const condition = (at: string, text: string) =>
-    `{"conditionId":"${id(9)}","at":"${at}","text":"${text}","number":${text}}`;
+  const condition = (when: string, text: string) =>
+    `{"conditionId":"${id(9)}","at":"${when}","text":"${text}","number":${text}}`;
   await run(
     `INSERT INTO conditions (id, studyId, version, createdAt, updatedAt, quantity, unit, required, limits, position)
      VALUES ('${id(9)}', ${stamp}, 'Air', '°C', 1, '{"low":null,"high":null}', 1),

@@ -16,8 +16,11 @@ const subscribe = (listener: () => void): (() => void) => {
 /** What the browser's store has under a key of it, if it is of this sitting. */
 function stored(key: string): unknown {
   try {
-    const { at, value } = JSON.parse(localStorage.getItem(key) ?? '{}') as { at?: number; value?: unknown };
-    return at !== undefined && Math.abs(Date.now() - at) < STALE_MS ? value : undefined;
+    const { at: keptAt, value } = JSON.parse(localStorage.getItem(key) ?? '{}') as {
+      at?: number;
+      value?: unknown;
+    };
+    return keptAt !== undefined && Math.abs(Date.now() - keptAt) < STALE_MS ? value : undefined;
   } catch {
     return undefined;
   }

@@ -134,12 +134,12 @@ function PairMark({
   pair: { indicated, reference },
   item: { mark, name } = { mark: 0, name: '' },
   unit,
-  at: [x, y],
+  point: [x, y],
 }: {
   pair: StudyAgreement['pairs'][number];
   item: Pick<Item, 'mark' | 'name'> | undefined;
   unit: string;
-  at: readonly [number, number];
+  point: readonly [number, number];
 }) {
   return (
     <path
@@ -218,7 +218,7 @@ export function ErrorPicture({
           pair={pair}
           item={items.get(pair.itemId)}
           unit={unit}
-          at={[x(across(pair)), y.place(up(pair))]}
+          point={[x(across(pair)), y.place(up(pair))]}
         />
       ))}
     </Drawing>

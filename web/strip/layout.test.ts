@@ -125,10 +125,10 @@ describe('the marks of a lane', () => {
         fc.array(fc.integer({ min: 0, max: 300 }), { maxLength: 200 }),
         heights,
         fc.integer({ min: 0, max: 5 }),
-        (values, height, at) => {
-          for (const { x, y } of placeMarks(marksOf(values), (value) => value, at, height, 300)) {
-            expect(y - MARK_RADIUS).toBeGreaterThanOrEqual(at * height);
-            expect(y + MARK_RADIUS).toBeLessThanOrEqual((at + 1) * height - FOOT + 0.001);
+        (values, height, row) => {
+          for (const { x, y } of placeMarks(marksOf(values), (value) => value, row, height, 300)) {
+            expect(y - MARK_RADIUS).toBeGreaterThanOrEqual(row * height);
+            expect(y + MARK_RADIUS).toBeLessThanOrEqual((row + 1) * height - FOOT + 0.001);
             expect(x).toBeGreaterThanOrEqual(0);
             expect(x).toBeLessThanOrEqual(300);
           }

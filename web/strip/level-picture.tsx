@@ -36,7 +36,7 @@ export interface LevelPictureProps {
   /** The margin around the leader, level by level. */
   band: readonly (readonly [number, number] | undefined)[];
   /** Where two items change places, on the levels’ scale. */
-  turns: readonly { at: number; words: string }[];
+  turns: readonly { level: number; words: string }[];
   /** What pictures that stand beside one another have in them all together: they share an axis. */
   spanned?: { means: readonly number[]; ends: readonly number[] } | undefined;
 }
@@ -146,7 +146,7 @@ function Turns({
   x: (value: number) => number;
   right: number;
 }) {
-  return turns.map(({ at: value, words }, i) => (
+  return turns.map(({ level: value, words }, i) => (
     <g key={words}>
       <line
         x1={x(value)}

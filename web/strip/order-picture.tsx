@@ -108,10 +108,10 @@ function drawOrder({ ctx, scales: { x, y }, chartArea }: Chart, { order, marks }
     ctx.stroke();
   }
   ctx.restore();
-  for (const { at, value, itemId, out } of order.readings) {
+  for (const { place, value, itemId, out } of order.readings) {
     const mark = marks.get(itemId) ?? 0;
     ctx.save();
-    ctx.translate(x.getPixelForValue(at), y.getPixelForValue(value));
+    ctx.translate(x.getPixelForValue(place), y.getPixelForValue(value));
     ctx.scale(MARK, MARK);
     const colour = ink(`--mark-${String(mark % MARKS.length)}`);
     const outline = new Path2D(markOutline(mark));
@@ -133,7 +133,9 @@ function orderChart(canvas: HTMLCanvasElement, drawn: Drawn): Chart {
   const rule = ink('--rule');
   return new Chart(canvas, {
     type: 'scatter',
-    data: { datasets: [{ data: readings.map(({ at, value }) => ({ x: at, y: value })), pointRadius: 0 }] },
+    data: {
+      datasets: [{ data: readings.map(({ place, value }) => ({ x: place, y: value })), pointRadius: 0 }],
+    },
     options: {
       animation: false,
       responsive: true,
@@ -212,11 +214,11 @@ export function OrderPicture({ label, unit, order, marks }: OrderPictureProps) {
 }
 
 /** What a quantity was read to be, and where. */
-const valuesOf = ({ steps }: ConditionTrack): { at: number; value: number }[] =>
-  steps.flatMap(({ at, value }) => (value === null ? [] : [{ at, value }]));
+const valuesOf = ({ steps }: ConditionTrack): { place: number; value: number }[] =>
+  steps.flatMap(({ place, value }) => (value === null ? [] : [{ place, value }]));
 
 /** What a condition was in words, each from where it was another one than before. */
-const wordsOf = ({ steps }: ConditionTrack): { at: number; text: string }[] =>
+const wordsOf = ({ steps }: ConditionTrack): { place: number; text: string }[] =>
   steps.filter(({ text }, i) => i === 0 || !isSameWord(text, steps[i - 1]?.text ?? ''));
 
 /** What a condition was in words, under the readings from which on it was so. */
@@ -227,12 +229,12 @@ function WordTrack({ track, count }: { track: ConditionTrack; count: number }) {
     <div>
       <figcaption style={{ paddingLeft: LEFT }}>{track.name}</figcaption>
       <WordLine>
-        {words.map(({ at, text }, i) => (
+        {words.map(({ place, text }, i) => (
           <span
-            key={`${String(at)}/${text}`}
-            {...(at >= AT_END * count && i === words.length - 1
+            key={`${String(place)}/${text}`}
+            {...(place >= AT_END * count && i === words.length - 1
               ? { 'data-at-end': true }
-              : { style: { left: share(at), width: share((words[i + 1]?.at ?? count) - at) } })}
+              : { style: { left: share(place), width: share((words[i + 1]?.place ?? count) - place) } })}
           >
             {text}
           </span>
@@ -252,7 +254,7 @@ function Track({ track, count }: { track: ConditionTrack; count: number }) {
       data: {
         datasets: [
           {
-            data: valuesOf(track).map(({ at, value }) => ({ x: at, y: value })),
+            data: valuesOf(track).map(({ place, value }) => ({ x: place, y: value })),
             borderColor: ink('--quiet'),
             backgroundColor: ink('--quiet'),
             borderWidth: 1.5,

@@ -78,7 +78,7 @@ export function OverPicture({
         .filter(({ settled, at }) => settled && at !== null)
         .slice(0, TURNS_DRAWN)
         .map(({ before, after, at }) => ({
-          at: at as number,
+          level: at as number,
           words: `${name(before)} and ${name(after)} change places at ${factorFigure(at as number, over)}`,
         }))}
       lines={linesOf(over, group, order)}

@@ -62,12 +62,12 @@ export const pooledSpreadOf = (...given: Parameters<AnalysisWorker['pooledSpread
 const numbers = new WeakMap<object, number>();
 let last = 0;
 /** The same object has the same number; a document, or what was worked out of one, is another object after any change. */
-export function numberOf(thing: object): number {
-  let number = numbers.get(thing);
+export function numberOf(counted: object): number {
+  let number = numbers.get(counted);
   if (number === undefined) {
     last += 1;
     number = last;
-    numbers.set(thing, number);
+    numbers.set(counted, number);
   }
   return number;
 }

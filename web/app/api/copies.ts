@@ -53,8 +53,8 @@ async function putDocument(document: StudyDocument, since: number): Promise<void
   const transaction = (await open()).transaction(['studies', 'parts'], 'readwrite');
   const parts = transaction.objectStore('parts');
   // What came while the study was being fetched may not be in it.
-  for (const { studyId, kind, id: partId, at } of await parts.index('studyId').getAll(id)) {
-    if (at < since) await parts.delete([studyId, kind, partId]);
+  for (const { studyId, kind, id: partId, at: cameAt } of await parts.index('studyId').getAll(id)) {
+    if (cameAt < since) await parts.delete([studyId, kind, partId]);
   }
   if (document.readings.length <= MOST_READINGS)
     await transaction.objectStore('studies').put({ id, document });

@@ -181,24 +181,24 @@ describe('readings on their way', () => {
 
   it('of two tabs are sent by one of them, and both come to know', async () => {
     server.away = true;
-    const one = started();
-    const two = started();
+    const first = started();
+    const second = started();
     const [a, b] = [read(0, 1, '1'), read(1, 1, '2')];
-    await one.outbox.add([entryOf(a)]);
-    await two.outbox.add([entryOf(b)]);
+    await first.outbox.add([entryOf(a)]);
+    await second.outbox.add([entryOf(b)]);
     await eventually(() => {
-      expect(one.outbox.snapshot().entries).toHaveLength(2);
-      expect(two.outbox.snapshot().entries).toHaveLength(2);
+      expect(first.outbox.snapshot().entries).toHaveLength(2);
+      expect(second.outbox.snapshot().entries).toHaveLength(2);
     });
     server.away = false;
     await eventually(() => {
-      expect(one.outbox.snapshot().entries).toEqual([]);
-      expect(two.outbox.snapshot().entries).toEqual([]);
+      expect(first.outbox.snapshot().entries).toEqual([]);
+      expect(second.outbox.snapshot().entries).toEqual([]);
     });
     expect([...server.stored].sort()).toEqual([a.id, b.id].sort());
     expect(server.requests).toHaveLength(2);
-    expect([...one.recorded].sort()).toEqual([a.id, b.id].sort());
-    expect([...two.recorded].sort()).toEqual([a.id, b.id].sort());
+    expect([...first.recorded].sort()).toEqual([a.id, b.id].sort());
+    expect([...second.recorded].sort()).toEqual([a.id, b.id].sort());
   });
 
   it('go straight to the server where the browser cannot store, and the page says so', async () => {

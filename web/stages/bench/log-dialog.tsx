@@ -43,9 +43,9 @@ export function LogDialog({ document, isOpen, canUndo, onUndo, onClose }: LogDia
     <Dialog title="What was done" isOpen={isOpen} onClose={onClose}>
       {lines.length === 0 && <p>Nothing yet. Every reading, misfire, skip and note will stand here.</p>}
       <Lines>
-        {lines.slice(0, MOST_LINES).map(({ id, at, text, undone }) => (
+        {lines.slice(0, MOST_LINES).map(({ id, moment, text, undone }) => (
           <li key={id}>
-            <time dateTime={at}>{dayAndTime(at)}</time>
+            <time dateTime={moment}>{dayAndTime(moment)}</time>
             {undone ? <s>{text}</s> : <span>{text}</span>}
           </li>
         ))}

@@ -27,7 +27,7 @@ describe('what a note at the bench can be about', () => {
   });
   it('is about one thing each, and nothing where there is nothing', () => {
     for (const { about } of noteSubjects(done, lastId, sessionId)) {
-      expect(Object.values(about).filter((one) => one !== null)).toHaveLength(1);
+      expect(Object.values(about).filter((id) => id !== null)).toHaveLength(1);
     }
     expect(noteSubjects(undefined, undefined, undefined)).toEqual([]);
   });

@@ -82,11 +82,11 @@ const record = async (text: string) => {
     before + 1,
   );
 };
-const goTo = (at: number) =>
+const goTo = (place: number) =>
   after(
-    () => bench.goTo(bench.queue[at]?.key),
+    () => bench.goTo(bench.queue[place]?.key),
     () => bench.run?.key,
-    bench.queue[at]?.key,
+    bench.queue[place]?.key,
   );
 const undo = async () => {
   await drawn(() => bench.canUndo, true);

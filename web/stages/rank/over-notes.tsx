@@ -13,11 +13,11 @@ import { confidence, marginSentence } from './words.ts';
 function LevelFindings({ over }: { over: OverLevels }) {
   const findings = over.classes.flatMap(({ levels }) =>
     levels.flatMap((level, i) =>
-      (level?.analysis.findings ?? []).map((finding) => ({ ...finding, at: over.levels[i]?.name ?? '' })),
+      (level?.analysis.findings ?? []).map((finding) => ({ ...finding, level: over.levels[i]?.name ?? '' })),
     ),
   );
-  return findings.map(({ message, why, todo, at }) => (
-    <Note key={`${at}/${message}`} tone="attention" title={`At ${at}: ${message}`}>
+  return findings.map(({ message, why, todo, level }) => (
+    <Note key={`${level}/${message}`} tone="attention" title={`At ${level}: ${message}`}>
       {why} {todo}
     </Note>
   ));

@@ -46,7 +46,7 @@ interface ConditionsDialogProps {
   action: string;
   conditions: readonly Condition[];
   session: Session;
-  at: 'during' | 'end';
+  when: 'during' | 'end';
   /** Asks once more where required ones are missing. */
   needed: boolean;
   onClose: () => void;
@@ -58,21 +58,21 @@ function ConditionsDialog({
   action,
   conditions,
   session,
-  at,
+  when,
   needed,
   onClose,
   onDone,
 }: ConditionsDialogProps) {
   // Closed by a slip of the finger, the dialog has its texts again.
   const [texts, changeTexts, forgetTexts] = useKept<ConditionTexts>(
-    `conditions/${session.id}/${at}`,
+    `conditions/${session.id}/${when}`,
     () => ({}),
     isTexts,
   );
   const [problem, setProblem] = useState<string>();
   const [asked, setAsked] = useState(false);
   const finish = () => {
-    const read = readConditions(conditions, texts, at, newInstant(session.studyId));
+    const read = readConditions(conditions, texts, when, newInstant(session.studyId));
     if ('problem' in read) {
       setProblem(read.problem);
       return;
@@ -224,7 +224,7 @@ function SessionDialogs({
     <ConditionsDialog
       title={ends ? 'End the session' : 'Conditions now'}
       action={ends ? 'End it' : 'Note them'}
-      at={ends ? 'end' : 'during'}
+      when={ends ? 'end' : 'during'}
       needed={ends}
       {...{ conditions, session }}
       onClose={onClose}
