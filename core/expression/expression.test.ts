@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { Measurand } from '../model/parts.ts';
+import { testId, testStudy } from '../testing-study.ts';
 import { expectRelative } from '../testing.ts';
 import { readExpression } from './expression.ts';
-import { type StudyName, identifierOf } from './names.ts';
+import { type StudyName, identifierOf, studyNames } from './names.ts';
 
 const name = (identifier: string, unit: string): StudyName => ({
   identifier,
@@ -173,6 +175,18 @@ describe('a name in an expression', () => {
     ['///', undefined],
   ])('“%s” is written %s', (text, identifier) => {
     expect(identifierOf(text)).toBe(identifier);
+  });
+  it('is counted on where another is written the same, and named by its kind where it cannot be written', () => {
+    const document = structuredClone(testStudy(['Ama']).document);
+    const [first] = document.measurands;
+    document.measurands = ['Pull', 'pull!', 'PULL', '温度'].map((called) => ({
+      ...(first as Measurand),
+      id: testId(),
+      name: called,
+    }));
+    expect(studyNames(document).map(({ identifier }) => identifier)).toEqual([
+      ...['pull', 'pull_2', 'pull_3', 'measurand4'],
+    ]);
   });
 });
 

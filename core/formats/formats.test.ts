@@ -85,6 +85,10 @@ describe('CSV', () => {
     ])
       expect(() => decodeText(Uint8Array.from(bytes))).toThrow('The file is not text in UTF-8.');
     expect(decodeText(new TextEncoder().encode('größe'))).toBe('größe');
+    expect(decodeText(Uint8Array.of(0x61, 0, 0x62).subarray(0, 1))).toBe('a');
+    expect(() => decodeText(Uint8Array.of(0x61, 0, 0x62))).toThrow('The file is not text.');
+    // The mark at the beginning of a file is none of its letters.
+    expect(decodeText(Uint8Array.of(0xef, 0xbb, 0xbf, 0x61))).toBe('a');
   });
   it('takes a decimal comma only where it separates nothing', () => {
     expect(csvNumber('12,5', ';')).toBe(12.5);

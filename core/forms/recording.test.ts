@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FormSettings } from '../model/parts.ts';
-import { SOUND_PARTS, recording } from './recording.ts';
+import { SOUND_PARTS, backgroundWords, recording } from './recording.ts';
 
 const doubt = (parts: Record<string, number>, settings: FormSettings = {}) =>
   recording.doubt?.(
@@ -20,6 +20,11 @@ describe('what is odd about the level of a recording', () => {
     expect(doubt(close, { background: 'in' })).toBe('The background lies only 7.1 dB lower, and is left in.');
     expect(doubt(close)).toBeUndefined();
     expect(doubt(close, { background: 'in', quantity: 'highestFast' })).toBeUndefined();
+    const within = (differs: number) => backgroundWords(differs, {});
+    expect([9.9, 10].map(within)).toEqual([
+      'The background lies only 9.9 dB lower, and is left in.',
+      undefined,
+    ]);
     expect(doubt({ ...level, [SOUND_PARTS.background]: 60 }, { background: 'in' })).toContain(
       'only 0.0 dB lower',
     );

@@ -4,7 +4,7 @@ import { inspectStudy, inspectedStudy } from '../analysis/inspect-study.ts';
 import type { StudyDocument } from '../model/study-document.ts';
 import { newCondition, newSession } from '../plan/new-parts.ts';
 import { DEFAULT_RULE } from '../screening/rule.ts';
-import { simulatedStudy, testId, testStudy } from '../testing-study.ts';
+import { levelledStudy, simulatedStudy, testId, testStudy } from '../testing-study.ts';
 import { inspect } from './index.ts';
 import { largestVariance } from './unequal-spread.ts';
 import { groupsDiffer, slopeWithin } from './residuals.ts';
@@ -100,6 +100,7 @@ describe('what is wrong with a study is noticed', () => {
     expect(typed({ mean: 3.5 })).toMatchObject([{ kind: 'mean outside its readings' }]);
     expect(typed({ mean: 3.5 })[0]?.todo).toBe('Look it up again, or take the figure out.');
     expect(typed({ mean: 3.5, source: 'the box' })[0]?.todo).toContain('Look it up again (the box)');
+    expect(typed({ mean: 3.5, measurandId: testId() })).toEqual([]);
     expect(typed({ mean: 2, high: null })[0]?.message).toMatch(
       /lies outside its own readings, which run from 3/,
     );
@@ -223,10 +224,37 @@ describe('what is wrong with a study is noticed', () => {
     expect(message('required condition missing')).toContain(
       'Air temperature was not read at the start of 1 session',
     );
+    document.conditions.push({ ...condition, id: testId(), quantity: 'Humidity', unit: '%' });
+    expect(
+      inspectStudy(document).find(({ kind }) => kind === 'required condition missing')?.message,
+    ).toContain('Humidity and Air temperature were not read at the start of 3 sessions');
     expect(message('instrument changed midway')).toBe('The readings were taken with Meter A and Meter B.');
     expect(message('item measured under other conditions')).toMatch(
       /^Item 6 was read at 24.*the others at 20/,
     );
+  });
+});
+
+describe('a factor that nothing answers to', () => {
+  const moved = (by: number, levels: number, resolution = 0.5) => {
+    const { document, measurand } = levelledStudy(
+      { items: 2, levels, rounds: 3, decimals: 1 },
+      ({ item, level, round }) => 50 + 5 * item + by * level + 0.5 * (round % 2),
+    );
+    measurand.instrument.resolution = resolution;
+    return inspectStudy(document).filter(({ kind }) => kind === 'no response to a factor');
+  };
+  it('is pointed out where the readings stay within one step over all of its levels', () => {
+    expect(moved(0, 2)).toMatchObject([
+      {
+        message: 'Pull moves by 0\u202fg over all levels of Pressure, no more than one step of the display.',
+      },
+    ]);
+    expect(moved(0.2, 3)[0]?.message).toContain('moves by 0.4\u202fg over');
+  });
+  it('is none where they move by more than that, or the factor has one level', () => {
+    expect(moved(0.3, 3)).toEqual([]);
+    expect(moved(0, 1)).toEqual([]);
   });
 });
 

@@ -191,6 +191,11 @@ describe('what is noticed about a plan', () => {
     };
     document.changes.push(change);
     expect(titles(document)).toEqual(['! 1 claim entered after the first reading']);
+    // One that was changed or removed late was made before.
+    document.changes = [{ ...change, before: JSON.stringify(claim), after: 'null' }];
+    expect(titles(document)).toEqual([]);
+    document.changes = [{ ...change, readingsThen: 0 }];
+    expect(titles(document)).toEqual([]);
     change.readingsThen = 0;
     expect(titles(document)).toEqual([]);
   });

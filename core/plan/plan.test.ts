@@ -122,6 +122,13 @@ describe('how long a plan takes', () => {
       ...['1 hour', '1 hour', '2 hours 5 minutes'],
     ]);
   });
+  it('has no wait between rounds where there is one', () => {
+    const times = { ...TIMES, roundWaitS: 600 };
+    const work = { rounds: 1, itemChanges: 2, levelChanges: 0, readings: [] };
+    const waited = (rounds: number) => planDuration({ ...work, rounds }, times).totalS;
+    expect(waited(1)).toBe(waited(0));
+    expect(waited(3) - waited(1)).toBe(1200);
+  });
   it('of nothing is nothing', () => {
     const nothing = { rounds: 0, itemChanges: 0, levelChanges: 0, readings: [] };
     expect(planDuration(nothing, TIMES)).toMatchObject({ totalS: 0, days: 1 });
@@ -166,6 +173,8 @@ describe('the run queue', () => {
     read(0, 1, '7');
     expect(runAgain()).toMatchObject({ state: 'done', misfires: 1 });
     expect(runAgain()?.reading?.value).toBe(7);
+    decide('take-again', { readingId: runAgain()?.reading?.reading.id ?? '', reason: '' });
+    expect(runAgain()).toMatchObject({ state: 'to come', misfires: 1, takenAgain: 1 });
   });
   it('keeps a run done when its reading is left out at the screening', () => {
     const { document, items, read, decide } = testStudy(['Ama', 'Bel']);

@@ -49,6 +49,27 @@ describe('Dixon', () => {
     // n = 5, r10: 0.5/0.8 = 0.625 is under 0.710; 1.5/1.8 = 0.833 over it.
     expect(left('dixon', [10, 10.1, 10.2, 10.3, 10.8])).toEqual([]);
     expect(left('dixon', [10, 10.1, 10.2, 10.3, 11.8])).toEqual([11.8]);
+    // The ratio steps over one more reading at an end from 8, 11 and 14 readings on.
+    const ratio = (n: number) => {
+      const values = Array.from({ length: n }, (_, i) => (i === n - 1 ? 100 : i === 1 ? 5 : i));
+      const sorted = values.toSorted((a, b) => a - b);
+      const [found] = screen('dixon', values).leftOut;
+      const gap = (near: number, far: number) =>
+        ((sorted[n - 1] as number) - (sorted[n - 1 - near] as number)) /
+        ((sorted[n - 1] as number) - (sorted[far] as number));
+      return { found: found?.statistic, gap };
+    };
+    for (const [n, near, far] of [
+      [7, 1, 0],
+      [8, 1, 1],
+      [10, 1, 1],
+      [11, 2, 1],
+      [13, 2, 1],
+      [14, 2, 2],
+    ] as const) {
+      const { found, gap } = ratio(n);
+      expect(found).toBeCloseTo(gap(near, far), 12);
+    }
     expect(left('dixon', [8.5, 10, 10.1, 10.2, 10.3])).toEqual([8.5]);
     // n = 8, r11: the second largest is the end of the range.
     const [out] = screen('dixon', [1, 2, 3, 4, 5, 6, 7, 30]).leftOut;

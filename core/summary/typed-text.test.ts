@@ -24,6 +24,7 @@ describe('a figure from elsewhere as it is typed in', () => {
     [{ n: '0', mean: '3' }, ['n']],
     [{ n: '5', mean: 'a lot', sd: '1' }, ['mean']],
     [{ n: '5', mean: '3' }, ['sd']],
+    [{ n: '2', mean: '3' }, ['sd']],
     [{ n: '5', mean: '3', sd: '-1' }, ['sd']],
     [{ n: '1', mean: '3', sd: '1' }, ['sd']],
     [{ n: '5', mean: '3', sd: '1', ends: '4 to 2' }, ['ends']],
