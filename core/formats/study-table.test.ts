@@ -197,6 +197,13 @@ describe('a table with levels, measurands or dates of other kinds', () => {
     ]);
     expect(rounds(document)).toEqual([1, 1, 1, 1, 2]);
   });
+  it('makes none that is numeric of one number alone', () => {
+    const { document } = read('sample\tpressure (bar)\tflow [L/min]\nA\t3\t9\nB\t3\t5\n', {
+      roles: ['item', 'level', 'readings'],
+    });
+    expect(document.factors).toMatchObject([{ name: 'pressure', unit: '', kind: 'treatment' }]);
+    expect(document.levels).toMatchObject([{ name: '3', value: null }]);
+  });
   it('takes the measurand and its unit from columns', () => {
     const { document } = read(
       'item,measurand,unit,value\nA,Mass,g,3\nA,Length,mm,12\nB,Mass,g,4\nB,Length,mm,13\nA,Time,s,4:18.6\n',
@@ -244,6 +251,9 @@ describe('columns that make no study', () => {
     );
     expect(read(`item,v\n${'x'.repeat(200)},1\n`).refused).toMatch(
       /^“item” holds “x+…”, longer than the 120/,
+    );
+    expect(read('item,,v\nA,3,1\nB,4,2\n', { roles: ['item', 'level', 'readings'] }).refused).toBe(
+      'Column 2 has no head to call it by. Ignore it, or give it one.',
     );
     expect(read(`item,${'v'.repeat(200)}\nx,1\n`).refused).toMatch(/^The head of column 2 has more than 120/);
   });

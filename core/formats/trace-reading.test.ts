@@ -27,6 +27,18 @@ describe('a window of a column', () => {
     expect('curve' in slope && slope.curve(3.5)).toBeCloseTo(50, 9);
     // Further away than three rows it is no slip.
     expect(ask({}, { from: -9, to: 4 })).toHaveProperty('problem');
+    expect(ask({}, { from: -2, to: 4 })).toMatchObject({ value: 65 });
+    expect(ask({}, { from: -2.1, to: 4 })).toHaveProperty('problem');
+    const slow = readTrace('time (s),Ama (°C)\n0,80\n60,70\n120,60\n');
+    const till = (to: number) =>
+      workOut(
+        slow,
+        { column: 'Ama (°C)', less: undefined },
+        { from: 0, to },
+        { quantity: 'mean', readUnit: '°C' },
+      );
+    expect(till(300)).toMatchObject({ value: 70 });
+    expect(till(301)).toHaveProperty('problem');
   });
   it('has a value, or another column, taken off it', () => {
     expect(ask({ rest: 'fixed', restValue: 15 })).toMatchObject({ value: 50 });

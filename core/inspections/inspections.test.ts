@@ -309,13 +309,19 @@ describe('a condition in words', () => {
   });
 });
 
+const stampOf = ({ study }: StudyDocument) => ({
+  ...{ studyId: study.id, version: 1, createdAt: study.createdAt, updatedAt: study.updatedAt },
+});
+
 describe('a control', () => {
   it('that reads out of its range puts its session in doubt; another item never does', () => {
     const { document, measurand, items } = simulatedStudy({ items: 3, rounds: 6, step: 0.1 }, 4);
     const [control] = items as [(typeof items)[number]];
     const range = (low: number | null, high: number | null) => {
       measurand.controls = [{ itemId: control.id, low, high }];
-      return inspectStudy({ ...document }).filter(({ kind }) => kind === 'control out of its range');
+      return inspectStudy(structuredClone(document)).filter(
+        ({ kind }) => kind === 'control out of its range',
+      );
     };
     expect(range(40, 60)).toEqual([]);
     expect(range(70, 80)).toEqual([]);
@@ -329,6 +335,24 @@ describe('a control', () => {
       },
     ]);
     expect(range(null, 20)).toHaveLength(1);
+    expect(range(null, 20)[0]?.message).not.toContain('in the session of');
+    // What lies at an end of it is in it.
+    const parts = [{ name: 'value', text: '50', number: 50 }];
+    document.readings = document.readings.map((reading) =>
+      reading.itemId === control.id ? { ...reading, parts } : reading,
+    );
+    expect(range(50, 60)).toEqual([]);
+    expect(range(40, 50)).toEqual([]);
+    const session = { ...stampOf(document), id: testId(), ...newSession('2026-05-04T09:00:00.000Z') };
+    document.sessions.push(session);
+    document.readings = document.readings.map((reading) => ({
+      ...reading,
+      sessionId: reading.round <= 2 ? session.id : null,
+    }));
+    expect(range(51, null).map(({ message }) => message)).toMatchObject([
+      expect.stringMatching(/^Item 1 read 50\u202fg of pull in the session of 2026-05-04, the mean/),
+      expect.stringMatching(/^Item 1 read 50\u202fg of pull, the mean of 4 readings;/),
+    ]);
     expect(range(null, null)).toEqual([]);
   });
 });

@@ -112,6 +112,9 @@ describe('the value of a window of a trace', () => {
     expect(problem(3, 'slope')).toBe('');
     expect(problem(4, 'fastest')).toMatch(/^The largest rate needs \d rows in the window at least\.$/);
     expect(problem(12, 'fastest')).toBe('');
+    // Steepest in its very last rows.
+    const late = logged(20, 1, (t) => (t < 15 ? 0 : 3 * (t - 15)));
+    expect(ask(late, { quantity: 'fastest' })).toMatchObject({ value: 3, moment: 17 });
     const single: Series = { times: Float64Array.of(1), values: Float64Array.of(1) };
     expect(ask(single, {}, { from: 0, to: 1 })).toEqual({ problem: 'There are not two rows with a value.' });
     expect(ask(COOLING, {}, { from: 5, to: 5 })).toEqual({ problem: 'The window ends before it begins.' });
