@@ -79,8 +79,11 @@ describe('a trace from a table', () => {
     expect(found.remarks).toEqual([
       '1 row at the time of the row before, the first in line 5: left out.',
       'The clock steps back in line 7, by up to 0:00:02: 2 rows until it has caught up are left out.',
-      '1 gap, the longest of 0:01:25 from 0:00:05.',
+      '1 gap of 0:01:25 from 0:00:05.',
       'No number in 2 rows of A.',
+    ]);
+    expect(read('s,A', '0,1', '1,1', '2,1', '9,1', '10,1', '15,1', '16,1').remarks).toEqual([
+      '2 gaps, the longest of 0:00:07 from 0:00:02.',
     ]);
     expect([...(found.columns[0]?.values ?? [])]).toEqual([1, Number.NaN, Number.NaN, 3, 3, 1, 1]);
   });

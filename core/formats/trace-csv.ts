@@ -155,7 +155,7 @@ class TraceRows {
     if (gaps.length > 0) {
       const longest = gaps.reduce((most, gap) => (gap.lengthS > most.lengthS ? gap : most));
       sentences.push(
-        `${counted(gaps.length, 'gap')}, the longest of ${spanText(longest.lengthS)} from ${spanText(longest.from)}.`,
+        `${counted(gaps.length, 'gap')}${gaps.length > 1 ? ', the longest' : ''} of ${spanText(longest.lengthS)} from ${spanText(longest.from)}.`,
       );
     }
     const missing = this.columns.filter((column) => column.missing > 0);
