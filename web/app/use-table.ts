@@ -51,9 +51,12 @@ export interface TableUse<Head, Matching, Outcome> {
 }
 
 /** Looks at something, one look after the other: only the latest is said, and what is still said of others comes too late. */
-function useLooks(setBusy: (words: string | undefined) => void, setProblem: (problem: string) => void) {
+function useLooks() {
+  const [busy, setBusy] = useState<string>();
+  const [problem, setProblem] = useState<string>();
   const looks = useRef(0);
   return {
+    ...{ busy, setBusy, problem, setProblem },
     /** Lets go of the look that is under way. */
     giveUp: () => {
       looks.current += 1;
@@ -81,29 +84,15 @@ function useLooks(setBusy: (words: string | undefined) => void, setProblem: (pro
   };
 }
 
-/**
- * A table that is taken apart, matched column by column, and looked at again with each change; a later look is never
- * overwritten by an earlier one.
- */
-export function useTable<Matching extends ColumnMatching, Head extends TableGuessed<Matching>, Outcome>({
-  parse,
-  refuse,
-  read,
-  refused,
-  file,
-}: TableUse<Head, Matching, Outcome>) {
-  const [name, setName] = useState('');
-  const [table, setTable] = useState<Head>();
+/** What is said of the columns of a table, and what was read of it so. */
+function useMatching<Matching extends ColumnMatching, Outcome>(
+  { refuse, read, refused }: Pick<TableUse<unknown, Matching, Outcome>, 'refuse' | 'read' | 'refused'>,
+  { look, giveUp, setBusy, setProblem }: ReturnType<typeof useLooks>,
+) {
   const [matching, setMatching] = useState<Matching>();
   const [outcome, setOutcome] = useState<Outcome>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState<string>();
-  const whole = useRef('');
-  const begun = useRef(false);
   /** What was said last: a field that is left and a choice may change it before the page is drawn again. */
   const latest = useRef<Matching>(undefined);
-  const { look, giveUp } = useLooks(setBusy, setProblem);
-
   const check = async (next: Matching) => {
     latest.current = next;
     setMatching(next);
@@ -124,10 +113,46 @@ export function useTable<Matching extends ColumnMatching, Head extends TableGues
       };
     });
   };
+  return {
+    ...{ matching, outcome, check },
+    forgetOutcome: () => {
+      setOutcome(undefined);
+    },
+    /** Says something else of the columns, and looks again. */
+    change: (said: Partial<Matching>) =>
+      latest.current ? check({ ...latest.current, ...said }) : Promise.resolve(),
+  };
+}
+
+/** Takes a file that is there to begin with, once. */
+function useAtFirst(file: File | undefined, take: (file: File) => Promise<unknown>): void {
+  const begun = useRef(false);
+  useEffect(() => {
+    if (!file || begun.current) return;
+    begun.current = true;
+    void take(file);
+  });
+}
+
+/**
+ * A table that is taken apart, matched column by column, and looked at again with each change; a later look is never
+ * overwritten by an earlier one.
+ */
+export function useTable<Matching extends ColumnMatching, Head extends TableGuessed<Matching>, Outcome>({
+  parse,
+  file,
+  ...use
+}: TableUse<Head, Matching, Outcome>) {
+  const [name, setName] = useState('');
+  const [table, setTable] = useState<Head>();
+  const whole = useRef('');
+  const looks = useLooks();
+  const { busy, setBusy, problem, setProblem, look, giveUp } = looks;
+  const { matching, outcome, check, change, forgetOutcome } = useMatching(use, looks);
 
   const apart = async (given: string, delimiter?: Delimiter) => {
     whole.current = given;
-    setOutcome(undefined);
+    forgetOutcome();
     await look('Reading…', async () => {
       const found = await parse(given, delimiter);
       return () => {
@@ -155,35 +180,22 @@ export function useTable<Matching extends ColumnMatching, Head extends TableGues
     }
   };
 
-  useEffect(() => {
-    if (!file || begun.current) return;
-    begun.current = true;
-    void takeFile(file);
-  });
+  useAtFirst(file, takeFile);
 
   return {
     /** Name of the file; '' where the table was pasted. */
     name,
-    table,
-    matching,
-    outcome,
-    problem,
+    ...{ table, matching, outcome, problem, busy, setBusy, takeFile, change },
     say: setProblem,
-    busy,
-    setBusy,
-    takeFile,
     takeText: (given: string) => {
       setName('');
       void apart(given);
     },
     setDelimiter: (delimiter: Delimiter) => void apart(whole.current, delimiter),
-    /** Says something else of the columns, and looks again. */
-    change: (said: Partial<Matching>) =>
-      latest.current ? check({ ...latest.current, ...said }) : Promise.resolve(),
     forget: () => {
       giveUp();
       setTable(undefined);
-      setOutcome(undefined);
+      forgetOutcome();
       setProblem(undefined);
     },
   };
