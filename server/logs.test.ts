@@ -58,6 +58,24 @@ describe('what an instrument shows, written down', () => {
     expect(trace.stepS).toBeCloseTo(0.2, 1);
     expect((await server.send('POST', `${address}/${id}/stop`)).status).toBe(404);
   });
+  it('goes on where the instrument is let go of and connected again, with empty rows between', async () => {
+    const { studyId } = await server.readyStudy();
+    const instrumentId = await connected();
+    const address = `/studies/${studyId}/logs`;
+    const begun = await server.send('POST', address, { instrumentId, column: 'A', periodS: 0.2 });
+    const running = async () => ((await server.send('GET', address)).body as unknown as RunningLog[])[0];
+    const isShown = (shown: boolean) =>
+      expect.poll(async () => ((await running())?.last ?? null) !== null).toBe(shown);
+    await isShown(true);
+    await server.send('DELETE', `/instruments/${instrumentId}`);
+    await isShown(false);
+    expect(await connected()).toBe(instrumentId);
+    await isShown(true);
+    const { id } = begun.body as unknown as RunningLog;
+    const file = (await server.send('POST', `${address}/${id}/stop`)).body as unknown as FilePart;
+    const rows = (await fileText(file)).trim().split('\n').slice(1);
+    expect(rows.map((row) => (row.endsWith(',') ? '-' : '+')).join('')).toMatch(/^\++-+\++$/);
+  });
   it('is nothing where it was stopped at once, and refused where there is no instrument', async () => {
     const { studyId } = await server.readyStudy();
     const instrumentId = await connected();

@@ -167,6 +167,16 @@ describe('what an instrument hears, recorded', () => {
     expect((await begin(await studyWith(), odd.id)).status).toBe(409);
     odd.close();
   });
+  it('ends where the recorder is let go of', async () => {
+    const { id: instrumentId, standIn } = await connected(soundRecorder);
+    const studyId = await studyWith();
+    const { body } = await begin(studyId, instrumentId);
+    await expect.poll(async () => (await running(studyId))[0]?.seconds ?? 0).toBeGreaterThan(0.3);
+    await server.send('DELETE', `/instruments/${instrumentId}`);
+    expect((await running(studyId))[0]?.problem).toContain('The recorder went away');
+    expect((await stop(studyId, body.id)).status).toBe(201);
+    await standIn.close();
+  });
   it('is what came of lines that are no samples, or half of one', async () => {
     // “AAAA” are three bytes: a sample and half of one. “!!” are none.
     const odd = await something('"dB FS",0.1,8000,1', ['PCM AAAA', 'PCM !!', 'PCM', 'PCM AAAAAAAA']);

@@ -269,8 +269,9 @@ export class InstrumentConnection extends EventEmitter<Events> {
     socket.on('error', () => undefined);
     socket.destroy();
     this.waiting?.reject(new InstrumentProblem(problem ?? 'The connection was closed.'));
-    if (this.closed) return;
+    // Whoever listens hears of it, be it let go of.
     this.set({ state: 'away', shown: null, problem: problem ?? null });
+    if (this.closed) return;
     this.timer = setTimeout(() => {
       this.connect();
     }, this.retryMs);

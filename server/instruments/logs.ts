@@ -38,8 +38,10 @@ export class InstrumentLogs extends WrittenFiles<Running> {
    * @param periodS seconds from row to row
    */
   start(studyId: string, instrumentId: string, column: string, periodS: number): RunningLog {
-    const connection = this.driver.connection(instrumentId);
-    if (!connection) throw notFound('instrument');
+    // Let go of and connected again, it is another connection.
+    const connection = () => this.driver.connection(instrumentId);
+    const state = connection()?.state;
+    if (!state) throw notFound('instrument');
     const other = this.ofInstrument(instrumentId);
     if (other)
       throw new Problem(
@@ -49,7 +51,7 @@ export class InstrumentLogs extends WrittenFiles<Running> {
       );
     const id = v7();
     const startedAt = new Date().toISOString();
-    const { unit } = connection.state;
+    const { unit } = state;
     const about: About = { studyId, column, startedAt };
     const stream = createWriteStream(this.placeOf(id), { flags: 'wx', mode: 0o600 });
     const log: Running = {
@@ -67,13 +69,15 @@ export class InstrumentLogs extends WrittenFiles<Running> {
     const row = async () => {
       const moment = new Date().toISOString();
       // Where nothing is shown, that is a row as well.
-      const text = await connection.read().then(
-        (reading) => reading.text,
-        () => null,
-      );
+      const text = await connection()
+        ?.read()
+        .then(
+          (reading) => reading.text,
+          () => null,
+        );
       if (log.stopped) return;
       stream.write(`${moment},${text ?? ''}\n`);
-      log.last = text;
+      log.last = text ?? null;
       log.rows += 1;
       // From the time that it was due at, so that a slow answer moves no later row.
       due = Math.max(due + 1000 * periodS, Date.now());
