@@ -202,6 +202,34 @@ describe('the driver of the instruments', () => {
     await expect(connection.read()).rejects.toThrow(/not connected|went away/);
     connection.tellItem('Cor', 1);
   });
+  it('takes no late answer for that to the next question', async () => {
+    let asked = 0;
+    let done: Promise<unknown> = Promise.resolve();
+    const port = await something((socket) => {
+      /** Answers one question after the other, and is slow with the first reading. */
+      const answer = async (line: string) => {
+        if (line === '*IDN?') socket.write('Maker,Slow,1,1\n');
+        else if (line === 'CONF?') socket.write('"g",0.1\n');
+        else if (line === 'READ?') {
+          asked += 1;
+          const number = asked;
+          if (number === 1) await new Promise((resolve) => setTimeout(resolve, ANSWER_MS + 200));
+          if (socket.writable) socket.write(`${String(number)}\n`);
+        }
+      };
+      socket.on('data', (data) => {
+        for (const line of data.toString().trim().split('\n')) done = done.then(() => answer(line));
+      });
+    });
+    const connection = connectTo(port);
+    const shown: (string | null)[] = [];
+    connection.on('changed', (state) => shown.push(state.shown));
+    await until(connection, ({ state }) => state === 'ready');
+    await expect(connection.read()).rejects.toThrow('It did not answer READ? within 2 s.');
+    await until(connection, ({ shown: text }) => text !== null);
+    expect(shown).not.toContain('1');
+    expect((await connection.read()).text).toBe(String(asked));
+  });
   it('gives up on what answers nothing, or half a line, and says so', async () => {
     for (const answer of ['', 'Brackenridge,Half a']) {
       const port = await something((socket) => {
