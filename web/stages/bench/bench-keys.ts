@@ -7,14 +7,13 @@ import { usePreferences } from '../../app/preferences.ts';
 import { toast } from '../../ui/toast.tsx';
 import type { OpenDialog } from './bench-dialogs.tsx';
 import { fitting } from './instruments.tsx';
+import { type Pressed, pressedIn } from './pressed.ts';
 import { RECORDED_ALREADY } from './run-at-bench.tsx';
 import type { Bench } from './use-bench.ts';
+import { inWords } from './use-take-from.ts';
 
 /** What a typed reading may begin with. */
 const BEGINS_A_NUMBER = /^[\d.,+\u2212-]$/;
-
-/** What an instrument sent, as it would be typed. */
-export const inWords = ({ text, unit }: InstrumentReading): string => `${text} ${unit}`.trim();
 
 /** What the keys of the bench work on. */
 interface KeyContext {
@@ -29,14 +28,18 @@ interface KeyContext {
   takeFrom: (instrument: InstrumentState) => void;
 }
 
+/** What a key does it does once, however long it is held down. */
+const ONCE = /^[?lusmanri]$/;
+
 /** Does what a key stands for. @returns whether it stands for something just now */
 function commanded(
-  key: string,
+  { key, held }: Pressed,
   { bench, live, taken, followed, openDialog, takeFrom }: KeyContext,
   letterKeys: boolean,
 ): boolean {
+  if (key !== '?' && (!letterKeys || followed)) return false;
+  if (held && ONCE.test(key)) return true;
   if (key === '?') openDialog('keys');
-  else if (!letterKeys || followed) return false;
   else if (key === 'l') openDialog('log');
   else if (key === 'u') bench.undo();
   else if (!taken) return false;
@@ -54,14 +57,14 @@ function commanded(
 }
 
 /** Hears the keys that are pressed outside of any field. */
-function useKeysBeside(onCommand: (key: string) => boolean, onStray: () => void): void {
+function useKeysBeside(onCommand: (pressed: Pressed) => boolean, onStray: () => void): void {
   useKeyDown((event) => {
     const target = event.target as HTMLElement;
     const typing = target.closest(
       'input, textarea, select, [role="dialog"], [role="menu"], [role="listbox"]',
     );
     if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (onCommand(event.key.toLowerCase())) event.preventDefault();
+    if (onCommand(pressedIn(event))) event.preventDefault();
     else if (BEGINS_A_NUMBER.test(event.key)) onStray();
   });
 }
@@ -87,11 +90,14 @@ function useTriggers({ bench, live, taken }: KeyContext): void {
 export function useBenchKeys(
   context: KeyContext,
   focusEntry: () => void,
-): { command: (key: string) => boolean; entryKey: (event: ReactKeyboardEvent, typed: string) => boolean } {
+): {
+  command: (pressed: Pressed) => boolean;
+  entryKey: (event: ReactKeyboardEvent, typed: string) => boolean;
+} {
   const { bench, taken, followed, dialogOpen } = context;
   const { letterKeys } = usePreferences();
   const { run, slip } = bench;
-  const command = (key: string): boolean => commanded(key, context, letterKeys);
+  const command = (pressed: Pressed): boolean => commanded(pressed, context, letterKeys);
   useTriggers(context);
   // What is typed beside the entry goes into it, or it is said why not.
   useKeysBeside(command, () => {
@@ -107,7 +113,8 @@ export function useBenchKeys(
   });
   const entryKey = (event: ReactKeyboardEvent, typed: string): boolean => {
     if (event.key === 'Enter') {
-      bench.enter();
+      // Held down a little longer it would answer the question that it brought up.
+      if (!event.repeat) bench.enter();
       return true;
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return false;
@@ -116,7 +123,8 @@ export function useBenchKeys(
       else bench.goTo(undefined);
       return true;
     }
-    const letter = event.key.toLowerCase();
+    const pressed = pressedIn(event);
+    const letter = pressed.key;
     if (letterKeys && slip?.suggestion !== undefined && letter === 't') {
       bench.takeSuggestion();
       return true;
@@ -126,7 +134,7 @@ export function useBenchKeys(
       typed === '' ||
       ((slip ?? bench.waiting) !== undefined && /^[msut?]$/.test(letter)) ||
       (bench.undone && letter === 'u');
-    return isKey && command(letter);
+    return isKey && command(pressed);
   };
   return { command, entryKey };
 }

@@ -10,13 +10,12 @@ import { useStudy } from '../../app/study-frame.tsx';
 import { Button } from '../../ui/button.tsx';
 import { EmptyState, Sheet } from '../../ui/page.tsx';
 import { NARROW } from '../../ui/tokens.ts';
-import { readInstrument, tellBench, useLive } from '../../app/api/live.ts';
-import { problemText } from '../../app/api/client.ts';
+import { tellBench, useLive } from '../../app/api/live.ts';
 import { Later } from '../../ui/later.tsx';
 import { Menu } from '../../ui/menu.tsx';
 import { NotReading, useHeld } from './at-hand.tsx';
 import { BenchDialogs, type OpenDialog } from './bench-dialogs.tsx';
-import { inWords, useBenchKeys } from './bench-keys.ts';
+import { useBenchKeys } from './bench-keys.ts';
 import { BenchNotes } from './bench-notes.tsx';
 import { Instruments } from './instruments.tsx';
 import { LetterKey } from './letter-key.tsx';
@@ -26,6 +25,7 @@ import { RunRemarks } from './run-remarks.tsx';
 import { SessionCard } from './session/session-card.tsx';
 import { RunQueue } from './run-queue.tsx';
 import { type Bench as AtBench, useBench } from './use-bench.ts';
+import { useTakeFrom } from './use-take-from.ts';
 
 // The entry does not wait for what draws the readings under it, which comes meanwhile.
 const readingsDrawn = () => import('./bench-readings.tsx');
@@ -156,25 +156,13 @@ function useTellBench(document: StudyDocument, taken: AtBench['run']): void {
   }, [name, level]);
 }
 
-/** Takes what an instrument shows, as words that can be read. */
-const takenFrom =
-  (bench: AtBench) =>
-  ({ id }: InstrumentState): void => {
-    readInstrument(id)
-      .then((shown) => {
-        bench.takeText(inWords(shown));
-      })
-      .catch((error: unknown) => {
-        bench.trouble(problemText(error));
-      });
-  };
-
 /** What there is to know at the bench, and the instruments of the run that is taken. */
 function Margin({
   document,
   bench,
   taken,
   instruments,
+  onTake,
   open,
   onOpen,
 }: {
@@ -182,6 +170,7 @@ function Margin({
   bench: AtBench;
   taken: AtBench['run'];
   instruments: readonly InstrumentState[];
+  onTake: (instrument: InstrumentState) => void;
   open: OpenDialog | undefined;
   onOpen: (dialog: OpenDialog | undefined) => void;
 }) {
@@ -193,7 +182,7 @@ function Margin({
         <Instruments
           instruments={instruments}
           measurand={taken.measurand}
-          onTake={takenFrom(bench)}
+          onTake={onTake}
           connecting={open === 'connect'}
           onConnecting={(connecting) => {
             onOpen(connecting ? 'connect' : undefined);
@@ -294,12 +283,13 @@ export function Bench() {
   const taken = held ? undefined : run;
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
   const input = useEntryFocus(bench, open !== undefined, taken !== undefined);
+  const takeFrom = useTakeFrom(bench);
   useTellBench(whole, live.instruments.length > 0 ? taken : undefined);
   const { command, entryKey } = useBenchKeys(
     {
       ...{ bench, live, taken, followed: held?.by === 'another tab' },
       ...{ dialogOpen: open !== undefined, openDialog: setOpen },
-      takeFrom: takenFrom(bench),
+      takeFrom,
     },
     () => input.current?.focus(),
   );
@@ -312,6 +302,7 @@ export function Bench() {
         <Margin
           document={whole}
           {...{ bench, taken, open }}
+          onTake={takeFrom}
           instruments={live.instruments}
           onOpen={setOpen}
         />

@@ -13,6 +13,7 @@ import { LetterKey } from './letter-key.tsx';
 import { Row } from '../../ui/page.tsx';
 import { ENTRIES } from './entry/index.ts';
 import { EntryName, Figure } from './entry/frame.tsx';
+import { type Pressed, pressedIn } from './pressed.ts';
 import { type Bench, runWords } from './use-bench.ts';
 import { WhatNow } from './what-now.tsx';
 import { Later } from '../../ui/later.tsx';
@@ -91,7 +92,7 @@ export interface RunAtBenchProps {
   /** Keys of the entry; true when the key was one of the bench's. */
   onKey: (event: KeyboardEvent, typed: string) => boolean;
   /** A key of the bench; true when it was one. */
-  onCommand: (key: string) => boolean;
+  onCommand: (pressed: Pressed) => boolean;
   onMisfire: (of: 'now' | Run) => void;
   onKeys: () => void;
   /** Further actions, behind a button. */
@@ -169,7 +170,7 @@ function RecordedRun({
           aria-label={`Recorded reading of ${run.item.name}`}
           value={shown}
           onKeyDown={(event) => {
-            if (onCommand(event.key.toLowerCase())) event.preventDefault();
+            if (onCommand(pressedIn(event))) event.preventDefault();
             else if (event.key === 'Escape') bench.goTo(undefined);
             else if (/^\d$/.test(event.key)) bench.trouble(RECORDED_ALREADY);
           }}
