@@ -12,6 +12,8 @@ export const ANSWER_MS = 2000;
 export const LOOK_MS = 500;
 /** More lines than this in a second are no instrument's; the connection is dropped. */
 const MOST_LINES = 200;
+/** The same reading triggered again so soon is a contact that bounces, ms. */
+const BOUNCE_MS = 250;
 const FIRST_RETRY_MS = 500;
 const LONGEST_RETRY_MS = 8000;
 /** SCPI-1999's "not a number" and anything as large as it: the reading came to nothing. */
@@ -62,6 +64,8 @@ export class InstrumentConnection extends EventEmitter<Events> {
   /** When the second began in which lines are counted, and how many came in it. */
   private second = 0;
   private lines = 0;
+  /** What was triggered last, and when. */
+  private triggered: { text: string; at: number } | undefined;
 
   constructor(private readonly address: InstrumentAddress) {
     super();
@@ -248,13 +252,20 @@ export class InstrumentConnection extends EventEmitter<Events> {
     if (head === 'TRIG' || head === 'VAL') {
       const shown = readingText(value);
       if (head === 'VAL') this.set({ shown: shown ?? null });
-      else if (shown !== undefined) {
+      else if (shown !== undefined && !this.bounced(shown)) {
         this.emit('triggered', { id: this.current.id, text: shown, unit: this.current.unit });
       }
       return;
     }
     if (head === 'PCM') this.emit('heard', Buffer.from(value, 'base64'));
     else this.waiting?.resolve(line);
+  }
+
+  /** Whether a reading was triggered just now already. */
+  private bounced(text: string): boolean {
+    const [before, now] = [this.triggered, Date.now()];
+    this.triggered = { text, at: now };
+    return before?.text === text && now - before.at < BOUNCE_MS;
   }
 
   /** Lets go of the connection, and tries again later. */

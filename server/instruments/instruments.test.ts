@@ -83,6 +83,24 @@ describe('the driver of the instruments', () => {
     running.trigger();
     expect(await triggered).toMatchObject({ unit: 'm/s' });
   });
+  it('takes a contact that bounces for one reading', async () => {
+    const sockets: Socket[] = [];
+    const port = await something((socket) => {
+      sockets.push(socket);
+      socket.on('data', (data) => {
+        socket.write(data.toString().includes('*IDN?') ? 'Maker,Gate,1,1\n' : '3.5\n');
+      });
+    });
+    const connection = connectTo(port);
+    await until(connection, ({ state }) => state === 'ready');
+    const texts: string[] = [];
+    connection.on('triggered', ({ text }) => texts.push(text));
+    sockets[0]?.write('TRIG 1.25\nTRIG 1.25\nTRIG 1.31\n');
+    await expect.poll(() => texts).toEqual(['1.25', '1.31']);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    sockets[0]?.write('TRIG 1.31\n');
+    await expect.poll(() => texts).toEqual(['1.25', '1.31', '1.31']);
+  });
   it('says that an instrument died, and takes it up again when it is back', async () => {
     const first = await served();
     const connection = connectTo(first.port);
@@ -147,7 +165,8 @@ describe('the driver of the instruments', () => {
           socket.write(data.toString().includes('*IDN?') ? 'Maker,Chatty,1,1\n' : '3.5\n');
         });
         counts.forEach((count, i) => {
-          const timer = setTimeout(() => socket.write('TRIG 3.5\n'.repeat(count)), 300 + 1200 * i);
+          const lines = Array.from({ length: count }, (_, line) => `TRIG ${String(line)}\n`).join('');
+          const timer = setTimeout(() => socket.write(lines), 300 + 1200 * i);
           socket.once('close', () => {
             clearTimeout(timer);
           });
