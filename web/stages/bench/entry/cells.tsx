@@ -226,8 +226,9 @@ export function Cells(props: EntryProps) {
     const next = goesOn ? place + 1 : placeByArrow(event, place, columns);
     if (next !== undefined && next >= 0 && next < names.length)
       table.current?.querySelectorAll('input')[next]?.focus();
-    else if (event.key === 'Enter') onEnter();
-    else if (!onKey(event, filled > 0 ? 'cells' : event.currentTarget.value)) return;
+    else if (event.key === 'Enter') {
+      if (!event.repeat) onEnter();
+    } else if (!onKey(event, filled > 0 ? 'cells' : event.currentTarget.value)) return;
     event.preventDefault();
   };
   const onPaste = (event: ClipboardEvent, start: number) => {

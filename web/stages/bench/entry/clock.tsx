@@ -193,10 +193,17 @@ export function Clock(entry: EntryProps) {
             onText('time', event.target.value);
           }}
           onKeyDown={(event) => {
-            if (event.key === ' ') toggle();
-            else if (letterKeys && runs && event.key.toLowerCase() === 'l') split();
-            else if (runs && event.key === 'Enter') stop();
-            else if (!onKey(event, runs ? 'running' : text)) return;
+            const does =
+              event.key === ' '
+                ? toggle
+                : letterKeys && runs && event.key.toLowerCase() === 'l'
+                  ? split
+                  : runs && event.key === 'Enter'
+                    ? stop
+                    : undefined;
+            // Held down, a key does it once.
+            if (does && !event.repeat) does();
+            else if (!does && !onKey(event, runs ? 'running' : text)) return;
             event.preventDefault();
           }}
         />

@@ -5,6 +5,9 @@ import { Row } from '../../../ui/page.tsx';
 import type { EntryProps } from './entry.ts';
 import { Figure } from './frame.tsx';
 
+/** What a key counts. */
+const BY_KEY: Readonly<Record<string, number>> = { ' ': 1, '+': 1, '-': -1 };
+
 /** Counts along: a tap or the space bar for each one, or the number typed at the end. */
 export function Tally({ run, texts, onText, odd, onEnter, onKey, first }: EntryProps) {
   const text = texts.count ?? '';
@@ -30,9 +33,10 @@ export function Tally({ run, texts, onText, odd, onEnter, onKey, first }: EntryP
             onText('count', event.target.value);
           }}
           onKeyDown={(event) => {
-            if (event.key === ' ' || event.key === '+') count(1);
-            else if (event.key === '-') count(-1);
-            else if (!onKey(event, text)) return;
+            const by = BY_KEY[event.key];
+            // Held down, a key counts once.
+            if (by !== undefined && !event.repeat) count(by);
+            else if (by === undefined && !onKey(event, text)) return;
             event.preventDefault();
           }}
         />
