@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import lawnSprinklers from '../../demo/lawn-sprinklers.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
-import { testStudy } from '../testing-study.ts';
+import { newCondition, newSession } from '../plan/new-parts.ts';
+import { testId, testStudy } from '../testing-study.ts';
 import { readingsInOrder } from './in-order.ts';
 
 describe('readings in the order in which they were taken', () => {
@@ -43,6 +44,36 @@ describe('readings in the order in which they were taken', () => {
         { place: 15, value: null, text: 'damp' },
       ],
     });
+  });
+  it('show conditions in the order of the readings, in whatever order they were noted', () => {
+    const { document, measurand, read } = testStudy(['Ama']);
+    const stamp = { studyId: document.study.id, version: 1, createdAt: '', updatedAt: '' };
+    const air = { id: testId(), ...stamp, ...newCondition('Air', '°C', 1) };
+    const note = (when: 'start' | 'during' | 'end', takenAt: string, number: number) => ({
+      ...{ conditionId: air.id, at: when, takenAt, text: String(number), number },
+    });
+    const clock = (minute: number) => `2026-05-04T10:0${String(minute)}:00.000Z`;
+    const session = {
+      ...{ id: testId(), ...stamp, ...newSession(clock(0)) },
+      conditions: [note('end', clock(5), 23), note('during', clock(2), 22), note('start', clock(0), 21)],
+    };
+    document.conditions.push(air);
+    document.sessions.push(session);
+    for (const minute of [1, 2, 3])
+      Object.assign(read(0, minute, '3'), { sessionId: session.id, takenAt: clock(minute) });
+    const { conditions, sessions } = readingsInOrder(document, measurand.id);
+    expect(conditions[0]?.steps.map(({ place, value }) => [place, value])).toEqual([
+      [0, 21],
+      [1, 22],
+      [2, 23],
+    ]);
+    expect(sessions).toEqual([]);
+  });
+  it('begin another session at the second reading where the first had one of its own', () => {
+    const { document, measurand, read } = testStudy(['Ama']);
+    read(0, 1, '3').sessionId = testId();
+    read(0, 2, '3').sessionId = testId();
+    expect(readingsInOrder(document, measurand.id).sessions).toEqual([1]);
   });
   it('leave out what was withdrawn, and are nothing where there are none', () => {
     const { document, measurand, read, decide } = testStudy(['Ama']);

@@ -154,6 +154,7 @@ describe('a derived measurand', () => {
     // Brackets beside each other are not deep.
     expect(worked(Array.from({ length: 60 }, () => '(1)').join(' + '), '')).toBe(60);
     expect(worked('1/0', '')).toBe('“1 / 0” divides by zero or grows too large.');
+    expect(worked('3/1', '')).toBe(3);
   });
 
   it('says which unit it comes to', () => {

@@ -39,6 +39,7 @@ describe('the head of a WAV file', () => {
   });
   it('leaves open how long it is', async () => {
     const bytes = file(0, 400, { about });
+    expect(new DataView(bytes.buffer).getUint32(4, true)).toBe(0);
     expect(await wavHead(readOf(bytes), bytes.length)).toMatchObject({
       ...{ frames: 100, remarks: ['The file does not say how long it is: all to its end is taken.'] },
     });

@@ -303,6 +303,7 @@ describe('a condition in words', () => {
       ['2026-05-04T12:00:00.000Z', 'gravel'],
     ];
     expect(found(turned, [[morning, 'lawn']])).toHaveLength(1);
+    expect(found(turned, [[morning, 'lawn']], '2026-05-04T12:00:00.000Z')).toHaveLength(1);
     expect(found(turned, [[morning, 'lawn']], '2026-05-04T11:59:00.000Z')).toEqual([]);
     // Noted late, it is what it was first.
     expect(found(turned, [[morning, 'lawn']], '2026-05-04T07:00:00.000Z')).toEqual([]);

@@ -38,6 +38,10 @@ describe('what to look at in a window', () => {
     const [jump] = watch(cooling((t, value) => (t >= 14400 ? value + 6 : value)));
     expect(jump).toMatch(/^It jumps by \+6(\.\d)?\u202f°C at 4:00:00\./);
   });
+  it('is a jump of what moves little, far from zero', () => {
+    const [jump] = watch(cooling((t, value) => 5000 + (t >= 14400 ? value - 6 : value)));
+    expect(jump).toMatch(/^It jumps by −6(\.\d)?\u202f°C at 4:00:00\./);
+  });
   it('is a lid left loose: the curve does not hold', () => {
     const found = watch(
       cooling((t, value) => (t < 10800 ? value : 20 + (value - 20) * Math.exp(-(t - 10800) / 20000))),
