@@ -283,7 +283,7 @@ export function Bench() {
   const taken = held ? undefined : run;
   const measurand = run?.measurand ?? queue[queue.length - 1]?.measurand;
   const input = useEntryFocus(bench, open !== undefined, taken !== undefined);
-  const takeFrom = useTakeFrom(bench);
+  const takeFrom = useTakeFrom({ ...bench, run: taken });
   useTellBench(whole, live.instruments.length > 0 ? taken : undefined);
   const { command, entryKey } = useBenchKeys(
     {
