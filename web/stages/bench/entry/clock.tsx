@@ -173,6 +173,11 @@ export function Clock(entry: EntryProps) {
     else start();
     first.current?.focus();
   };
+  const keys: Readonly<Record<string, (() => void) | undefined>> = {
+    ' ': toggle,
+    enter: runs ? stop : undefined,
+    l: runs && letterKeys ? split : undefined,
+  };
   return (
     <>
       <EntryName>{run.measurand.name}: start the stopwatch, or type the time, such as 4:18.6</EntryName>
@@ -193,14 +198,7 @@ export function Clock(entry: EntryProps) {
             onText('time', event.target.value);
           }}
           onKeyDown={(event) => {
-            const does =
-              event.key === ' '
-                ? toggle
-                : letterKeys && runs && event.key.toLowerCase() === 'l'
-                  ? split
-                  : runs && event.key === 'Enter'
-                    ? stop
-                    : undefined;
+            const does = keys[event.key.toLowerCase()];
             // Held down, a key does it once.
             if (does && !event.repeat) does();
             else if (!does && !onKey(event, runs ? 'running' : text)) return;

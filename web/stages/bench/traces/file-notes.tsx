@@ -64,13 +64,16 @@ export function FileNotes({
   return files.map((file, i) => {
     const { data: summary, error } = read[i] ?? {};
     const tone = error || (summary && summary.remarks.length > 0) ? 'attention' : 'plain';
-    if (fileId !== '' && fileId !== file.id) {
-      return (
-        <Note
-          key={file.id}
-          title={file.name}
-          tone={tone}
-          actions={
+    const isSeen = fileId === '' || fileId === file.id;
+    return (
+      <Note
+        key={file.id}
+        title={file.name}
+        tone={tone}
+        actions={
+          isSeen ? (
+            !used.has(file.id) && <TakeOut file={file} />
+          ) : (
             <Button
               size="small"
               tone="quiet"
@@ -80,22 +83,12 @@ export function FileNotes({
             >
               Look at it
             </Button>
-          }
-        >
-          {error && <p>{error.message}</p>}
-          {summary && <Remarks of={summary} />}
-        </Note>
-      );
-    }
-    return (
-      <Note
-        key={file.id}
-        title={file.name}
-        tone={tone}
-        actions={!used.has(file.id) && <TakeOut file={file} />}
+          )
+        }
       >
         {error && <p>{error.message}</p>}
-        {summary && <FileSummary file={file} summary={summary} tracks={tracks} />}
+        {summary &&
+          (isSeen ? <FileSummary file={file} summary={summary} tracks={tracks} /> : <Remarks of={summary} />)}
       </Note>
     );
   });
