@@ -79,9 +79,9 @@ describe('a change of the plan in words', () => {
     ];
     const settled = (field: 'margin' | 'rule' | 'direction') =>
       settledAt({ measurands: [measurand], changes }, measurand.id, field);
-    expect(settled('margin')).toEqual({ settledAt: 'then', late: true });
-    expect(settled('rule')).toEqual({ settledAt: 'later', late: false });
-    expect(settled('direction')).toEqual({ settledAt: measurand.createdAt, late: false });
+    expect(settled('margin')).toEqual({ moment: 'then', late: true });
+    expect(settled('rule')).toEqual({ moment: 'later', late: false });
+    expect(settled('direction')).toEqual({ moment: measurand.createdAt, late: false });
   });
 });
 

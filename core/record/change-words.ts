@@ -84,12 +84,12 @@ export function settledAt(
   document: Pick<StudyDocument, 'measurands' | 'changes'>,
   measurandId: string,
   field: 'margin' | 'rule' | 'direction',
-): { settledAt: string; late: boolean } {
+): { moment: string; late: boolean } {
   const measurand = document.measurands.find(({ id }) => id === measurandId);
   const last = document.changes.findLast(
     (change) => change.measurandId === measurandId && change.field === field,
   );
   return last
-    ? { settledAt: last.changedAt, late: isLate(last) }
-    : { settledAt: measurand?.createdAt ?? '', late: false };
+    ? { moment: last.changedAt, late: isLate(last) }
+    : { moment: measurand?.createdAt ?? '', late: false };
 }

@@ -12,7 +12,7 @@ describe('when a field was settled', () => {
   it('is when the measurand was made, and in time, where nothing was changed', () => {
     const { document, measurand } = testStudy(['Ama']);
     expect(settledAt(document, measurand.id, 'margin')).toEqual({
-      settledAt: measurand.createdAt,
+      moment: measurand.createdAt,
       late: false,
     });
     const change = (changedAt: string, readingsThen: number) =>
@@ -29,11 +29,11 @@ describe('when a field was settled', () => {
       });
     change('2026-05-04T10:00:00.000Z', 0);
     expect(settledAt(document, measurand.id, 'margin')).toEqual({
-      ...{ settledAt: '2026-05-04T10:00:00.000Z', late: false },
+      ...{ moment: '2026-05-04T10:00:00.000Z', late: false },
     });
     change('2026-05-05T10:00:00.000Z', 3);
     expect(settledAt(document, measurand.id, 'margin')).toEqual({
-      ...{ settledAt: '2026-05-05T10:00:00.000Z', late: true },
+      ...{ moment: '2026-05-05T10:00:00.000Z', late: true },
     });
     expect(settledAt(document, measurand.id, 'rule').late).toBe(false);
   });

@@ -65,7 +65,7 @@ export class InstrumentConnection extends EventEmitter<Events> {
   private second = 0;
   private lines = 0;
   /** What was triggered last, and when. */
-  private triggered: { text: string; at: number } | undefined;
+  private lastTrigger: { text: string; ms: number } | undefined;
 
   constructor(private readonly address: InstrumentAddress) {
     super();
@@ -252,7 +252,7 @@ export class InstrumentConnection extends EventEmitter<Events> {
     if (head === 'TRIG' || head === 'VAL') {
       const shown = readingText(value);
       if (head === 'VAL') this.set({ shown: shown ?? null });
-      else if (shown !== undefined && !this.bounced(shown)) {
+      else if (shown !== undefined && !this.bounces(shown)) {
         this.emit('triggered', { id: this.current.id, text: shown, unit: this.current.unit });
       }
       return;
@@ -261,11 +261,11 @@ export class InstrumentConnection extends EventEmitter<Events> {
     else this.waiting?.resolve(line);
   }
 
-  /** Whether a reading was triggered just now already. */
-  private bounced(text: string): boolean {
-    const [before, now] = [this.triggered, Date.now()];
-    this.triggered = { text, at: now };
-    return before?.text === text && now - before.at < BOUNCE_MS;
+  /** Notes a trigger. @returns whether the same was triggered just now already */
+  private bounces(text: string): boolean {
+    const [before, ms] = [this.lastTrigger, Date.now()];
+    this.lastTrigger = { text, ms };
+    return before?.text === text && ms - before.ms < BOUNCE_MS;
   }
 
   /** Lets go of the connection, and tries again later. */

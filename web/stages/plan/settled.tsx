@@ -16,8 +16,8 @@ export function Settled({ document, measurand }: { document: StudyDocument; meas
     settledAt(document, measurand.id, field),
   );
   if (!margin || !rule) return null;
-  const words = ({ settledAt, late }: typeof margin) =>
-    `${dayAndTime(settledAt)}${late ? ', after the first reading' : ''}`;
+  const words = ({ moment, late }: typeof margin) =>
+    `${dayAndTime(moment)}${late ? ', after the first reading' : ''}`;
   const untouched =
     measurand.margin.value === 0 &&
     !document.changes.some(({ measurandId, field }) => measurandId === measurand.id && field === 'margin');
