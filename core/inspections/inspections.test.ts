@@ -336,6 +336,9 @@ describe('a control', () => {
       },
     ]);
     expect(range(null, 20)).toHaveLength(1);
+    expect(range(null, 20)[0]?.message).toMatch(/at most 20.* is expected/);
+    expect(range(70, 80)[0]?.message).toMatch(/70\sg to 80\sg is expected/);
+    expect(range(null, null)).toEqual([]);
     expect(range(null, 20)[0]?.message).not.toContain('in the session of');
     // What lies at an end of it is in it.
     const parts = [{ name: 'value', text: '50', number: 50 }];
