@@ -3,7 +3,6 @@ import recordedFile from '../../demo/recorded-fans.json' with { type: 'json' };
 import { inspectStudy } from '../analysis/inspect-study.ts';
 import { SOUND_PARTS } from '../forms/recording.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { fileWords } from '../report/from-files.ts';
 
 const FANS = recordedFile as unknown as StudyDocument;
 /** The study with other parts of its readings. */
@@ -49,33 +48,5 @@ describe('recordings', () => {
     // The third round is 6.5 dB louder than the first; by a tone of its own that is the room.
     const third = changed(3, { [SOUND_PARTS.calibration]: first?.id });
     expect(found(third, 'other gain')).toBeUndefined();
-  });
-});
-
-describe('the report', () => {
-  it('says what levels were worked out from, and by what they are in dB', () => {
-    expect(fileWords(FANS)).toEqual([
-      '18 readings of Sound level were worked out from 3 recordings: equivalent level, A-weighted, background taken off, in dB by a calibrator’s tone (full scale 101.0 to 104.0 dB).',
-    ]);
-  });
-  it('speaks of one reading as of one', () => {
-    const lone = structuredClone(FANS);
-    lone.readings = lone.readings.slice(0, 1);
-    expect(fileWords(lone)[0]).toMatch(
-      /^1 reading of Sound level was worked out from 1 recording: .* \(full scale \d+\.\d dB\)\.$/,
-    );
-  });
-  it('says where they are relative to full scale, or by a figure', () => {
-    const typed = structuredClone(FANS);
-    for (const calibration of typed.calibrations) {
-      calibration.toneLevel = null;
-      calibration.fullScale = 104;
-    }
-    expect(fileWords(typed)[0]).toContain('in dB by a figure for full scale (full scale 104.0 dB).');
-    const [measurand] = typed.measurands;
-    if (measurand) measurand.settings = { ...measurand.settings, scale: 'fullScale', background: 'in' };
-    expect(fileWords(typed)[0]).toMatch(
-      /equivalent level, A-weighted, relative to full scale, of recordings that must have the same gain\.$/,
-    );
   });
 });

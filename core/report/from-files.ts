@@ -1,5 +1,6 @@
 import { SOUND_PARTS, recording, soundQuestion, soundQuestionText } from '../forms/recording.ts';
 import { TRACE_PARTS, takenOff, trace, traceQuantityLabel, traceUnit } from '../forms/trace.ts';
+import { partNumber } from '../forms/read-parts.ts';
 import { FILE_PARTS, partText } from '../forms/worked-out.ts';
 import type { Measurand, Reading } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
@@ -7,29 +8,29 @@ import { spanText } from '../quantity/clock.ts';
 import { counted, formatNumber, formatPlain, withUnit, wordFor } from '../quantity/format.ts';
 import { recordOf } from '../record/record.ts';
 
-const part = ({ parts }: Reading, name: string) => parts.find((found) => found.name === name);
-
 /** How many different texts a part has in some readings. */
 const different = (readings: readonly Reading[], name: string): Set<string> =>
   new Set(readings.flatMap((reading) => partText(reading, name) ?? []));
 
+/** The window that a reading was worked out in; empty where it does not say. */
+function windowWords({ parts }: Reading): string {
+  const [from, to] = [partNumber(parts, TRACE_PARTS.from), partNumber(parts, TRACE_PARTS.to)];
+  return from === null || to === null ? '' : `from ${spanText(from)} to ${spanText(to)} after the start`;
+}
+
 /** What readings were worked out from traces, and how. */
 function tracedWords({ name, settings }: Measurand, traced: readonly Reading[]): string {
   const files = different(traced, TRACE_PARTS.file);
-  const windows = new Set(
-    traced.map(
-      (reading) =>
-        `${spanText(part(reading, TRACE_PARTS.from)?.number ?? 0)} to ${spanText(part(reading, TRACE_PARTS.to)?.number ?? 0)}`,
-    ),
-  );
+  const windows = new Set(traced.map(windowWords));
   const off = takenOff(settings);
   const [column] = different(traced, TRACE_PARTS.less);
   const taken =
     off.kind === 'none'
       ? ''
-      : `, with ${off.kind === 'fixed' ? withUnit(formatPlain(off.value), traceUnit(settings)) : `“${column ?? 'another column'}”`} taken off`;
-  const [only, second] = windows;
-  return `${counted(traced.length, 'reading')} of ${name} ${wordFor(traced.length, 'was', 'were')} worked out from ${counted(files.size, 'logged file')}: ${traceQuantityLabel(settings).toLowerCase()}${taken}, ${second === undefined ? `from ${only ?? ''} after the start` : 'in windows of their own'}.`;
+      : `, with ${off.kind === 'fixed' ? withUnit(formatPlain(off.value), traceUnit(settings)) : column === undefined ? 'another column' : `“${column}”`} taken off`;
+  const [only = '', second] = windows;
+  const where = second === undefined ? only : 'in windows of their own';
+  return `${counted(traced.length, 'reading')} of ${name} ${wordFor(traced.length, 'was', 'were')} worked out from ${counted(files.size, 'logged file')}: ${traceQuantityLabel(settings).toLowerCase()}${taken}${where && `, ${where}`}.`;
 }
 
 /** What readings were worked out from recordings, how, and by what their levels are in dB. */
