@@ -12,7 +12,7 @@ function dunnettOf({ items, pairAlpha }: Compared, baseline: number) {
   const enough = known.filter(({ n, varianceOfMean }) => n >= 2 && varianceOfMean !== null);
   const df = enough.reduce((sum, { n }) => sum + n - 1, 0);
   const pooled =
-    enough.reduce((sum, { n, varianceOfMean }) => sum + (n - 1) * n * (varianceOfMean ?? 0), 0) / df;
+    enough.reduce((sum, { n, varianceOfMean }) => sum + (n - 1) * n * (varianceOfMean as number), 0) / df;
   const from = known[baseline];
   if (!from || from.n < 2 || !(pooled > 0)) return undefined;
   const others = known.filter(
@@ -28,9 +28,9 @@ function dunnettOf({ items, pairAlpha }: Compared, baseline: number) {
     df,
     seOf: (item: number) =>
       Math.hypot(
-        Math.sqrt(pooled * (1 / (known[item]?.n ?? 0) + 1 / from.n)),
-        items[item]?.doubt.ofDifferences ?? 0,
-        items[baseline]?.doubt.ofDifferences ?? 0,
+        Math.sqrt(pooled * (1 / (known[item]?.n as number) + 1 / from.n)),
+        items[item]?.doubt.ofDifferences as number,
+        items[baseline]?.doubt.ofDifferences as number,
       ),
     difference: (item: number) => (known[item]?.mean ?? Number.NaN) - (from.mean ?? Number.NaN),
   };

@@ -268,7 +268,7 @@ export function keptOf(
     rounds.push(read ? without(read, out) : undefined);
     const { trim } = screening;
     const summary = summarise(kept, alpha, { trim, average, step: exact ? 0 : step });
-    return { item, kept, summary, step, trim, average, doubt: doubts[i]?.ofDifferences ?? 0 };
+    return { item, kept, summary, step, trim, average, doubt: doubts[i]?.ofDifferences as number };
   });
   return { samples, rounds, doubts };
 }
@@ -375,7 +375,7 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const keptReadings = read.map(({ kept }) => kept);
   const blocks = exact ? undefined : blocksOf(keptReadings, keptRounds);
   const { comparison, method } = compareBy(read, blocks, { ...options, pairAlpha: levels.read }, remarks);
-  const outside = keptRounds.reduce((sum, ofItem) => sum + (ofItem?.filter(Number.isNaN).length ?? 0), 0);
+  const outside = keptRounds.flatMap((ofItem) => [...(ofItem ?? [])]).filter(Number.isNaN).length;
   const located = [
     ...placedBy(read, blocks, method, comparison, outside, remarks),
     ...elsewhere.map(({ sample }) => centreOf(sample)),

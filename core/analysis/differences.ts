@@ -45,8 +45,8 @@ export function differencesFrom(
               {
                 of,
                 mean: of + difference,
-                varianceOf: (reference.known?.se ?? 0) ** 2,
-                variance: (item.known?.se ?? 0) ** 2,
+                varianceOf: (reference.known?.se as number) ** 2,
+                variance: (item.known?.se as number) ** 2,
                 varianceOfDifference: (pair.se as number) ** 2,
               },
               pair.critical as number,

@@ -140,7 +140,7 @@ function isShared(
     const n = shares.reduce((sum, share) => sum + share, 0);
     return shares.map((share) => share / n);
   });
-  return rest.every((shares) => shares.every((share, i) => Math.abs(share - (first?.[i] ?? 0)) < 0.25));
+  return rest.every((shares) => shares.every((share, i) => Math.abs(share - (first?.[i] as number)) < 0.25));
 }
 
 /**

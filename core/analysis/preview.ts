@@ -31,7 +31,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
     group.items.forEach(({ id }, i) => means.set(id, group.analysis.items[i]?.summary.mean ?? null));
   }
   const marks = (analysed?.readings ?? []).flatMap(({ itemId, value, use }) =>
-    value === null ? [] : [{ item: index.get(itemId) ?? 0, value, out: use.is === 'left out' }],
+    value === null ? [] : [{ item: index.get(itemId) as number, value, out: use.is === 'left out' }],
   );
   const every = Math.ceil(marks.length / MOST_MARKS);
   return {

@@ -69,7 +69,7 @@ export function scoreBasis(document: StudyDocument, options: ScoreBasisOptions =
         items: inClass.flat()[0]?.group.items ?? [],
         criteria: inClass.flat().map(({ criterion }) => criterion),
         measurands: measurands.flatMap(({ id, name: called, unit }, i) =>
-          (inClass[i]?.length ?? 0) > 0 ? [{ id, name: called, unit }] : [],
+          (inClass[i]?.length as number) > 0 ? [{ id, name: called, unit }] : [],
         ),
       };
     }),
@@ -118,7 +118,7 @@ function criteriaOf(
               trueZero &&
               better.kind !== 'nearest' &&
               values.every((value) => value === null || value > 0) &&
-              ranges.every((range) => (range?.low ?? 0) >= 0),
+              ranges.every((range) => range?.low == null || range.low >= 0),
             known: items.map(({ known }) => known),
             verdicts: pairs.map(({ a, b, verdict }) => ({ a, b, verdict })),
             notDrawn:

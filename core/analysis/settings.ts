@@ -52,12 +52,12 @@ export function settingsRead(document: StudyDocument): StudySetting[] {
     const baseline = factors.map((factor) => factor.baseline);
     seen.set(settingKey(levelIdsOf(baseline)), baseline);
   }
-  const placesOf = (levels: readonly Level[]) => levels.map(({ id }) => place.get(id) ?? 0);
+  const placesOf = (levels: readonly Level[]) => levels.map(({ id }) => place.get(id) as number);
   return [...seen]
     .map(([key, levels]) => ({ key, levels, words: settingWords(levels) }))
     .sort((a, b) => {
       const [left, right] = [placesOf(a.levels), placesOf(b.levels)];
       const differs = left.findIndex((levelPlace, i) => levelPlace !== right[i]);
-      return differs === -1 ? 0 : (left[differs] as number) - (right[differs] ?? 0);
+      return differs === -1 ? 0 : (left[differs] as number) - (right[differs] as number);
     });
 }

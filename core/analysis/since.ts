@@ -224,7 +224,7 @@ function beyondOthers(
     if (!change || others.length < 2) return null;
     const sides = others.map((other) => side(change.location, other?.location));
     const most = Math.max(...[1, -1].map((way) => sides.filter((found) => found === way).length));
-    const middle = median(sorted(others.map((other) => other?.difference ?? 0)));
+    const middle = median(sorted(others.map((other) => other?.difference as number)));
     return { difference: change.difference - middle, standsOut: most > others.length / 2 };
   });
 }

@@ -18,7 +18,7 @@ export interface Anova {
  * @source Sterbenz (1974), Floating-Point Computation
  */
 export function fromOneOrigin(groups: readonly Float64Array[]): Float64Array[] {
-  const origin = groups.find((group) => group.length > 0)?.[0] ?? 0;
+  const origin = groups.find((group) => group.length > 0)?.[0] as number;
   return groups.map((group) => group.map((value) => value - origin));
 }
 

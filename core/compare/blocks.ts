@@ -136,7 +136,7 @@ export function roundDifferences({ items, rounds, cells }: Blocks, a: number, b:
  * @source Yates (1933), Journal of Agricultural Science 23; as R's lm(value ~ item + round)
  */
 export function leastSquaresMeans({ items, rounds, cells }: Blocks): Float64Array | undefined {
-  const origin = cells.find((value) => !Number.isNaN(value)) ?? 0;
+  const origin = cells.find((value) => !Number.isNaN(value)) as number;
   if (!cells.some(Number.isNaN)) return plainMeans({ items, rounds, cells }, origin);
   const roundCounts = new Float64Array(rounds);
   const roundMeans = new Float64Array(rounds);

@@ -48,7 +48,7 @@ function lentToChanges(
   floor: number,
 ): { lent: number; s0: number } {
   const free = items.reduce((sum, levels) => sum + Math.max(0, levels.filter(Boolean).length - 1), 0);
-  const rounds = Math.max(0, ...blocks.map((of) => of?.rounds ?? 0));
+  const rounds = Math.max(...blocks.flatMap((of) => of?.rounds ?? []));
   if (rounds < 3) return { lent: 0, s0: 0 };
   const { lent, s0 } = moderation(
     shared.map(({ variance }) => Math.max(variance, floor)),
@@ -90,7 +90,7 @@ export function levelChanges(
     pairs.flatMap(([from, to]): Task[] => (levels[from] && levels[to] ? [{ item, from, to }] : [])),
   );
   const enough = ({ item, from, to }: Task) =>
-    [from, to].every((level) => (items[item]?.[level]?.sample.kept.length ?? 0) >= 2);
+    [from, to].every((level) => (items[item]?.[level]?.sample.kept.length as number) >= 2);
   const m = Math.max(1, tasks.filter(enough).length);
   const spreading = tasks.flatMap((task) => {
     const shared = sharedOf(task);

@@ -21,7 +21,7 @@ export interface BlockedAnova {
  */
 export function blockedAnova(rounds: CompleteRounds): BlockedAnova | undefined {
   const b = rounds.length;
-  const k = rounds[0]?.length ?? 0;
+  const k = rounds[0]?.length as number;
   if (b < 2 || k < 2) return undefined;
   // Taking each round's mean off removes the rounds; what is left are item effects and residuals.
   const centres = rounds.map((round) => moments(round).mean);
@@ -51,7 +51,7 @@ export function blockedAnova(rounds: CompleteRounds): BlockedAnova | undefined {
  */
 export function friedman(rounds: CompleteRounds): { chiSquared: number; df: number; p: number } | undefined {
   const b = rounds.length;
-  const k = rounds[0]?.length ?? 0;
+  const k = rounds[0]?.length as number;
   if (b < 2 || k < 2) return undefined;
   const sums = new Float64Array(k);
   let ties = 0;

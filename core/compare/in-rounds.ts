@@ -58,7 +58,7 @@ export function compareInRounds(
   const k = samples.length;
   const indices = allPairs(k);
   const m = indices.length;
-  const step = Math.max(0, ...samples.map((sample) => sample.step ?? 0));
+  const step = Math.max(0, ...samples.flatMap((sample) => sample.step ?? []));
   const floor = 2 * roundingVariance(step);
   const shared = indices.map(([a, b]) => roundDifferences(blocks, a, b));
   const spreading = shared.filter(({ variance }) => Math.max(variance, floor) > 0);

@@ -51,7 +51,7 @@ const oneOf = (size: number, index: number): number[] =>
  * @source Yates (1934), Journal of the American Statistical Association 29; checked against R's aov and anova
  */
 export function twoWay(cells: readonly (readonly Float64Array[])[]): TwoWay | undefined {
-  const columns = cells[0]?.length ?? 0;
+  const columns = cells[0]?.length as number;
   const from = fromOneOrigin(cells.flat());
   if (from.length > MOST_CELLS) return undefined;
   const parts = from.map(moments);

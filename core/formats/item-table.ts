@@ -80,7 +80,8 @@ export function parseItemTable(
     skipEmptyLines: 'greedy',
   });
   const broken = errors.find(({ type }) => type === 'Quotes');
-  if (broken) return nothing(`A quote is opened and not closed in row ${String((broken.row ?? 0) + 1)}.`);
+  if (broken)
+    return nothing(`A quote is opened and not closed in row ${String((broken.row as number) + 1)}.`);
   const [header, ...lines] = data;
   if (!header || header.length < 2)
     return nothing('The header needs the item’s name and at least one attribute.');

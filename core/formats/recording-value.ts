@@ -82,7 +82,7 @@ export async function soundValue(
       return { problem: `Channel ${String(channel)} is silent there.` };
     const right = setRight(levels, background, settings);
     if ('problem' in right) return right;
-    const scale = calibrated ? (fullScale ?? 0) : 0;
+    const scale = calibrated ? (fullScale as number) : 0;
     const quietLevel = background?.equivalent;
     const clipped = clippedWords(levels.clipped, settings);
     return {

@@ -39,7 +39,7 @@ export const CALLED_BY_HEAD: readonly StudyColumn[] = [
 /** Name and unit of a column's head: “Speed (m/s)”, “Speed [m/s]”, “Speed in m/s”. */
 export function headOf(column: string): { name: string; unit: string } {
   const bracketed = /[([]([^()[\]\s]{0,16})[)\]]$/.exec(column);
-  const before = column.slice(0, bracketed?.index ?? 0).trim();
+  const before = column.slice(0, bracketed?.index).trim();
   if (bracketed && before !== '' && !before.endsWith('dB')) return { name: before, unit: bracketed[1] ?? '' };
   const [, name = '', unit = ''] = /^(.+?)(?:,| in)\s+(\S+)$/.exec(column) ?? [];
   return name !== '' && (knownUnit(unit) !== undefined || unit.startsWith('dB'))
@@ -150,8 +150,8 @@ export function datesOf(cells: readonly string[]): StudyMatching['dates'] {
     const found = OTHER_DATE.exec(cell);
     return found ? [found.slice(1, 3).map(Number)] : [];
   });
-  if (parts.some(([first]) => (first ?? 0) > 12)) return 'day';
-  if (parts.some(([, second]) => (second ?? 0) > 12)) return 'month';
+  if (parts.some(([first]) => (first as number) > 12)) return 'day';
+  if (parts.some(([, second]) => (second as number) > 12)) return 'month';
   // With points between them the day comes first everywhere.
   return cells.some((cell) => /^\d{1,2}\.\d{1,2}\.\d{4}/.test(cell)) ? 'day' : undefined;
 }

@@ -125,7 +125,7 @@ function factorsOf(table: MatchedTable): NonNullable<PlanPattern['factors']> {
       value: numberOf(level, decimal) ?? null,
     }));
     const numeric = levels.length > 1 && levels.every(({ value }) => value !== null);
-    if (numeric) levels.sort((a, b) => (a.value ?? 0) - (b.value ?? 0));
+    if (numeric) levels.sort((a, b) => (a.value as number) - (b.value as number));
     return {
       ...{ name, unit: numeric ? unit : '', kind: numeric ? ('numeric' as const) : ('treatment' as const) },
       levels: levels.map((level, i) => ({

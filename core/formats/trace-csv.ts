@@ -241,7 +241,7 @@ function rowsOf(header: CsvHeader, tried: readonly string[][]): TraceRows {
   const clocks = clocksOf(header, tried);
   const dated = clocks.filter((clock) => clock.dated);
   if (dated.length > 1) {
-    const names = dated.map(({ columns }) => `“${header.columns[columns[0] ?? 0] ?? ''}”`);
+    const names = dated.map(({ columns }) => `“${header.columns[columns[0] as number] ?? ''}”`);
     throw new FileProblem(`there are two clocks, ${listed(names)}: leave one of them out.`, header.line);
   }
   // A date says more than a count of seconds beside it, which is left aside.

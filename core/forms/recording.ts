@@ -194,7 +194,7 @@ export const recording: ReadingForm = {
   read(texts, context) {
     const read = readMade(this.parts(context), texts);
     if ('problem' in read) return read;
-    const level = read.parts.find(({ name }) => name === SOUND_PARTS.value)?.number ?? 0;
+    const level = read.parts.find(({ name }) => name === SOUND_PARTS.value)?.number as number;
     return Math.abs(level) > 300
       ? { problem: 'Level: a level lies between −300 and 300 dB.', part: SOUND_PARTS.value }
       : read;

@@ -44,7 +44,7 @@ export const timed: ReadingForm = {
     );
     if ('problem' in read) return read;
     const late = partNumber(read.parts, 'late') ?? 0;
-    return late > (partNumber(read.parts, 'time') ?? 0)
+    return late > (partNumber(read.parts, 'time') as number)
       ? { problem: 'The correction is longer than the time.', part: 'late' }
       : read;
   },

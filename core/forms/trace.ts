@@ -150,7 +150,7 @@ export function inValueUnit(
   settings: FormSettings,
 ): { value: number; interval?: { low: number; high: number } } {
   const quantity = quantityOf(settings);
-  const seconds = convert(1, setting(TIME_UNIT, settings), 's') ?? 1;
+  const seconds = convert(1, setting(TIME_UNIT, settings), 's') as number;
   const power = PER_TIME.includes(quantity) ? -1 : IN_TIME.includes(quantity) || quantity === 'area' ? 1 : 0;
   const scaled = (number: number) => Number((number / seconds ** power).toPrecision(12));
   return {

@@ -48,5 +48,7 @@ const LEVEL = 0.04;
 export function inspect(study: InspectedStudy): StudyFinding[] {
   const seen = INSPECTIONS.flatMap((inspection) => inspection(study));
   const corrected = holm(seen.map(({ p }) => p));
-  return seen.flatMap(({ p, finding }, i) => (p === null || (corrected[i] ?? 1) < LEVEL ? [finding()] : []));
+  return seen.flatMap(({ p, finding }, i) =>
+    p === null || (corrected[i] as number) < LEVEL ? [finding()] : [],
+  );
 }

@@ -24,7 +24,7 @@ export const clipped: Inspection = ({ document, measurands }) =>
   measurands.flatMap(({ measurand }) => {
     if (measurand.form !== recording.name) return [];
     const found = keptOf(document, measurand.id).filter(
-      (reading) => (numberOf(reading, SOUND_PARTS.clipped) ?? 0) > 0,
+      (reading) => (numberOf(reading, SOUND_PARTS.clipped) as number) > 0,
     );
     if (found.length === 0) return [];
     return [

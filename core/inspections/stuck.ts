@@ -45,7 +45,7 @@ export const stuck: Inspection = ({ measurands, items }) =>
             id: `stuck/${repeated[0]?.id ?? ''}`,
             kind: 'the same value again and again',
             measurandId: measurand.id,
-            message: `${name} read ${withUnit(formatReading(repeated[0]?.value ?? 0), measurand.unit)} ${String(longest)} times in a row.`,
+            message: `${name} read ${withUnit(formatReading(repeated[0]?.value as number), measurand.unit)} ${String(longest)} times in a row.`,
             why: 'That is more often than the step of the readings explains: an instrument that is stuck, held or at its limit repeats itself.',
             todo: 'Check the instrument and its range, and leave the repeats out if it was stuck.',
             source: 'chance of equal readings at this spread and step, within the level of all findings',

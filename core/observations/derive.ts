@@ -140,7 +140,9 @@ function derived(working: Working, item: Item, run: readonly Observation[]): Obs
   };
   const moved = (source: number, by: number) => workedWith(source, (run[source]?.value ?? Number.NaN) + by);
   const step =
-    value === null ? 0 : stepWorked(value, run.length, (source) => moved(source, run[source]?.step ?? 0));
+    value === null
+      ? 0
+      : stepWorked(value, run.length, (source) => moved(source, run[source]?.step as number));
   const doubts =
     value === null ? [] : carriedDoubts(run, (source, by) => (moved(source, by) ?? value) - value);
   const interval = carried(run, workedWith);

@@ -10,8 +10,9 @@ export function claimWords(claim: Claim, { items, measurands, factors }: Named):
     items.find((candidate) => candidate.id === id)?.name ?? 'an item that is gone';
   const measurand = measurands.find(({ id }) => id === claim.measurandId);
   const about = measurand?.name ?? 'A measurand that is gone';
-  const figure = withUnit(formatPlain(claim.value ?? 0), claim.unit || (measurand?.unit ?? ''));
   if (claim.kind === 'order') return `${about}: ${claim.order.map(item).join(' > ')}`;
+  const value = claim.value as number;
+  const figure = withUnit(formatPlain(value), claim.unit || (measurand?.unit ?? ''));
   if (claim.kind === 'figure') return `${about}: ${item(claim.itemId)} has ${figure}`;
   const factor = factors.find(({ id }) => id === claim.factorId);
   const along = factor?.name ?? claim.attribute;
@@ -19,5 +20,5 @@ export function claimWords(claim: Claim, { items, measurands, factors }: Named):
     factor?.unit ?? items.flatMap(({ attributes }) => attributes).find(({ name }) => name === along)?.unit;
   const step =
     claim.stepSize === null ? 'each step' : `each ${withUnit(formatPlain(claim.stepSize), unit ?? '')}`;
-  return `${about}: ${step} of ${along} ${(claim.value ?? 0) < 0 ? 'takes' : 'adds'} ${figure.replace(/^[-−]/, '')}`;
+  return `${about}: ${step} of ${along} ${value < 0 ? 'takes' : 'adds'} ${figure.replace(/^[-−]/, '')}`;
 }

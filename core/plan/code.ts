@@ -24,7 +24,7 @@ export function proposeCode(name: string, taken: readonly string[]): string {
 /** The mark that the fewest items have, the first of those. */
 export function proposeMark(taken: readonly number[]): number {
   const counts = new Array<number>(MARK_COUNT).fill(0);
-  for (const mark of taken) counts[mark] = (counts[mark] ?? 0) + 1;
+  for (const mark of taken) counts[mark] = (counts[mark] as number) + 1;
   return counts.indexOf(Math.min(...counts));
 }
 

@@ -67,7 +67,7 @@ const MOST_TYPED_FIGURES = 7;
  * @example formatReading(100 / 3) // '33.33'
  */
 export function formatReading(value: number, locale = 'en'): string {
-  const figures = value.toExponential().split('e')[0]?.replace(/[-.]/g, '').length ?? 0;
+  const figures = value.toExponential().split('e')[0]?.replace(/[-.]/g, '').length as number;
   return formatPlain(figures > MOST_TYPED_FIGURES ? Number(value.toPrecision(4)) : value, locale);
 }
 

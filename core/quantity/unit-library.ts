@@ -61,7 +61,7 @@ export function libraryWord(word: string) {
     const [piece] = units;
     if (units.length !== 1 || piece?.power !== 1) return undefined;
     const { value, offset, prefixes } = piece.unit;
-    return { factor: value * (prefixes[piece.prefix] ?? 1), zero: offset, dimension, prefixes };
+    return { factor: value * (prefixes[piece.prefix] as number), zero: offset, dimension, prefixes };
   } catch {
     return undefined;
   }

@@ -74,7 +74,7 @@ function student(random: SeededRandom, df: number, later: Float64Array, item: nu
  *   polar method for t: Bailey (1994), Mathematics of Computation 62
  */
 export function drawPlaces({ known, worthOf, draws, seed, pairs = false }: DrawInput): Draws {
-  const k = known[0]?.length ?? 0;
+  const k = known[0]?.length as number;
   const random = seededRandom(seed);
   // One point in the circle gives two draws of t, neither of which says anything on the other’s sign. They go to two
   // draws of the same item, so that within each draw all items are independent.

@@ -42,7 +42,7 @@ export function weightFlips(
   shares: readonly number[],
 ): WeightFlip[] {
   if (measurandIds.length < 2) return [];
-  const into = new Float64Array(scaled[0]?.length ?? 0);
+  const into = new Float64Array(scaled[0]?.length as number);
   const leaderAt = (tried: readonly number[], before?: number): number | undefined => {
     const weights = criterionWeights(criteria, measurandIds, {
       weights: measurandIds.map((measurandId, i) => ({ measurandId, weight: tried[i] as number })),

@@ -169,7 +169,7 @@ function drawnScores(
   );
   if (criteria.some(({ values }, i) => values.some((value, item) => value !== null && !known[i]?.[item])))
     return undefined;
-  const k = criteria[0]?.values.length ?? 0;
+  const k = criteria[0]?.values.length as number;
   const score = scoreOfDraw(criteria, weights, school, k);
   const possible = possibleValues(
     criteria,
@@ -181,7 +181,7 @@ function drawnScores(
     const { places: shares, ahead } = drawPlaces({
       ...{ known, worthOf: score, draws: count, seed, pairs: true },
     });
-    return { count, places: shares, ahead: (x, y) => ahead[x]?.[y] ?? 0 };
+    return { count, places: shares, ahead: (x, y) => ahead[x]?.[y] as number };
   }
   const { cases, mayLead } = hardestCases(possible, score, k);
   const count = countFor(Math.max(1, cases.length));

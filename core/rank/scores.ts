@@ -219,7 +219,7 @@ export function criterionWeights(
   const shares = sharesOf(measurandIds, scoring);
   return criteria.map(({ measurandId }) => {
     const settings = criteria.filter((other) => other.measurandId === measurandId).length;
-    return (shares[measurandIds.indexOf(measurandId)] ?? 0) / settings;
+    return (shares[measurandIds.indexOf(measurandId)] as number) / settings;
   });
 }
 
@@ -276,7 +276,7 @@ function scaledOf(school: ScoringSchool, better: Better, values: readonly (numbe
 
 /** Scores of what each criterion says alone. */
 function scoredFrom(scaled: Float64Array[], weights: readonly number[]): Scored {
-  const all = new Float64Array(scaled[0]?.length ?? 0);
+  const all = new Float64Array(scaled[0]?.length as number);
   weigh(scaled, weights, all);
   const scores = Array.from(all, (score) => (Number.isNaN(score) ? null : score));
   return { scaled, scores, parts: partsOf(scaled, weights), order: orderOf(scores) };

@@ -32,7 +32,8 @@ export interface BudgetWords {
 /** What the mean of each item is uncertain by, part by part, and what to improve first; undefined where nothing is. */
 export function budgetWords(analysis: SettingAnalysis): BudgetWords | undefined {
   const { measurand } = analysis;
-  const rows = groupsOf(analysis).flatMap((group) =>
+  const groups = groupsOf(analysis);
+  const rows = groups.flatMap((group) =>
     group.items.flatMap((item, i) => {
       const budget = group.analysis.items[i]?.budget;
       return budget ? [{ item, budget }] : [];
@@ -45,7 +46,7 @@ export function budgetWords(analysis: SettingAnalysis): BudgetWords | undefined 
   const decimals = Number.isFinite(smallest) ? decimalsFor(smallest) + 1 : 0;
   const figure = (value: number | null) => ({ text: value === null ? '–' : formatNumber(value, decimals) });
   const [only, second] = largest;
-  const step = formatPlain(analysis.classes[0]?.analysis.step ?? 0);
+  const step = formatPlain(groups[0]?.analysis.step as number);
   return {
     summary:
       only && !second

@@ -50,7 +50,7 @@ export function leftOut(document: StudyDocument): ReportBlock[] {
           const item = names.get(itemId);
           return [
             [
-              { text: item?.name ?? '', mark: item?.mark ?? 0 },
+              { text: item?.name ?? '', mark: item?.mark as number },
               { text: measurand.name },
               { text: [setting.words, `round ${String(round)}`].filter(Boolean).join(', ') },
               {

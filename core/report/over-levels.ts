@@ -18,7 +18,7 @@ import { type Figures, figuresOf } from './figures.ts';
 export const levelFigures = ({ levels }: ClassOverLevels): Figures =>
   figuresOf({
     items: levels.flatMap((group) => group?.analysis.items ?? []),
-    step: levels.find(Boolean)?.analysis.step ?? 0,
+    step: levels.find(Boolean)?.analysis.step as number,
   });
 
 /** Place of an item at a level, as its ranking has it. */
@@ -30,8 +30,8 @@ export function placeAt(group: ClassOverLevels, level: number, item: number): st
 /** Items by their place at the last level at which they were read; those without one last. */
 export function orderOver(group: ClassOverLevels): number[] {
   const rank = (item: number): number => {
-    for (const level of group.levels.toReversed()) {
-      const place = level?.analysis.ranking.findIndex(({ index }) => index === item) ?? -1;
+    for (const level of group.levels.toReversed().filter((read) => read !== undefined)) {
+      const place = level.analysis.ranking.findIndex(({ index }) => index === item);
       if (place !== -1) return place;
     }
     return group.items.length;
@@ -127,7 +127,7 @@ function turnNotes({ group, over, name, figure, atLevels }: Telling): PlainNote[
     const pair = group.levels[level]?.analysis.pairs.find(
       ({ a, b }) => [a, b].includes(turn.before) && [a, b].includes(turn.after),
     );
-    return { by: figure(Math.abs(pair?.lead ?? 0)), settled: pair?.verdict.endsWith('ahead') ?? false };
+    return { by: figure(Math.abs(pair?.lead as number)), settled: pair?.verdict.endsWith('ahead') ?? false };
   };
   return group.turns
     .filter(({ settled }, _i, all) => settled || all.length <= MOST_NAMED)
@@ -200,7 +200,7 @@ function stallNotes({ group, over, name, figure }: Telling): PlainNote[] {
       return [];
     const word = way.verdict === 'rises' ? 'rise' : 'fall';
     const limits = still
-      .map((item) => `${name(item)} by ${figure(Math.abs(steps[item]?.difference ?? 0))}`)
+      .map((item) => `${name(item)} by ${figure(Math.abs(steps[item]?.difference as number))}`)
       .join(', ');
     return [
       {

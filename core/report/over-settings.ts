@@ -14,7 +14,7 @@ const rankedSettings = (series: readonly OverLevels[], className: string): Ranke
   series.flatMap(({ settings, classes }) => {
     const group = classes.find(({ name }) => name === className);
     return settings.flatMap((words, level): RankedSetting[] =>
-      group && (group.levels[level]?.analysis.ranking.length ?? 0) > 1 ? [{ words, group, level }] : [],
+      group && (group.levels[level]?.analysis.ranking.length as number) > 1 ? [{ words, group, level }] : [],
     );
   });
 

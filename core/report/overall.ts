@@ -54,7 +54,7 @@ function scoreTable(
     head: ['Place', 'Item', 'Score', ...weighed.map(({ name }) => name)],
     rows: ranking.map((entry) => [
       { text: placeRange(entry) },
-      { text: basis.items[entry.index]?.name ?? '', mark: basis.items[entry.index]?.mark ?? 0 },
+      { text: basis.items[entry.index]?.name ?? '', mark: basis.items[entry.index]?.mark as number },
       { text: reachWords(reach.scores[entry.index] ?? null, scoring) },
       ...(reach.given[entry.index] ?? []).map((part) => ({
         text: part === null ? 'missing' : reachWords(part, scoring),

@@ -74,7 +74,7 @@ export function precisionSentences(precision: StudyPrecision, unit: string): str
       : `Nearly all of it lies between repeats (${share(repeat.share)}), so that more readings narrow the means.`,
     ...beyondItems.map(
       (part) =>
-        `${capital(partWords(part))} differ by more than the items do (SD ${figure(part.sd)} against ${figure(items ?? 0)}).`,
+        `${capital(partWords(part))} differ by more than the items do (SD ${figure(part.sd)} against ${figure(items as number)}).`,
     ),
     ...(largest && !(shared && largest.sources[0] === 'session')
       ? [`To improve it, ${ADVICE[largest.sources[0] as PrecisionSource]}.`]

@@ -95,7 +95,7 @@ const typedSpread = ({ interval }: Summary): Pick<Budget, 'expanded'> | undefine
 
 function rankingTable(measurand: Measurand, group: ClassAnalysis): ReportTable {
   const { analysis, items } = group;
-  const leader = analysis.ranking[0]?.index ?? 0;
+  const leader = analysis.ranking[0]?.index as number;
   const { result } = figuresOf(analysis);
   const unit = measurand.unit && `, ${measurand.unit}`;
   return {
@@ -146,7 +146,7 @@ function levelTables(over: OverLevels): ReportTable[] {
       figures: over.levels.map((_, level) => level + 1),
       head: ['Item', ...over.levels.map(({ name }) => name)],
       rows: orderOver(group).map((index) => [
-        { text: group.items[index]?.name ?? '', mark: group.items[index]?.mark ?? 0 },
+        { text: group.items[index]?.name ?? '', mark: group.items[index]?.mark as number },
         ...group.levels.map((level, i): ReportCell => {
           const item = level?.analysis.items[index];
           const place = placeAt(group, i, index);

@@ -78,7 +78,7 @@ function wholeSentence(
   );
   if (contenders.length > 1 && alike) return `${listed(names)} are practically the same over all.`;
   const chance = leader.shares
-    ? `; ${best}, and comes first in ${formatChance(leader.shares[0] ?? 0)} of the draws`
+    ? `; ${best}, and comes first in ${formatChance(leader.shares[0] as number)} of the draws`
     : `; ${best}`;
   return contenders.length > MOST_NAMED
     ? `First place over all is not settled among ${counted(contenders.length, 'item')}${chance}.`

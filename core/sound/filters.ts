@@ -32,7 +32,7 @@ export class Filters {
    */
   filtered(blocks: readonly Float64Array[]): Float64Array {
     const { work, weaveIn } = kernel();
-    const length = blocks[0]?.length ?? 0;
+    const length = blocks[0]?.length as number;
     const [first, ...others] = this.filters;
     if (first) first.filterIn(blocks);
     else weaveIn(blocks);

@@ -26,7 +26,7 @@ export class LevelMeter {
 
   /** @param blocks from −1 to 1, of equal length, one for each channel; they are not changed */
   push(blocks: readonly Float64Array[]): void {
-    const length = blocks[0]?.length ?? 0;
+    const length = blocks[0]?.length as number;
     for (let from = 0; from < length; from += MOST) {
       this.filters.forEach((filters, pair) => {
         const first = LANES * pair;

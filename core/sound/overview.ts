@@ -98,7 +98,7 @@ export class Overview {
 function extremes({ low, high }: Stage, channel: number, from: number, to: number): [number, number] {
   const [lows, highs] = [low[channel], high[channel]];
   let [least, most] = [Number.NaN, Number.NaN];
-  for (let place = from; place < Math.min(to, lows?.length ?? 0); place += 1) {
+  for (let place = from; place < Math.min(to, lows?.length as number); place += 1) {
     const [under = Number.NaN, over = Number.NaN] = [lows?.[place], highs?.[place]];
     if (!(least <= under)) least = Number.isNaN(under) ? least : under;
     if (!(most >= over)) most = Number.isNaN(over) ? most : over;

@@ -88,11 +88,11 @@ function load() {
     ...exports,
     /** Puts one or two channels beside each other into the room where they are filtered; one is there twice. */
     weaveIn: (blocks: readonly Float64Array[]): void => {
-      exports.weave(blocks[0]?.length ?? 0, ...placesOf(blocks));
+      exports.weave(blocks[0]?.length as number, ...placesOf(blocks));
     },
     /** Filters one or two channels into that room. */
     filterIn: (how: KernelFilter, blocks: readonly Float64Array[], scale: number): void => {
-      exports[how](blocks[0]?.length ?? 0, ...placesOf(blocks), NUMBER, scale);
+      exports[how](blocks[0]?.length as number, ...placesOf(blocks), NUMBER, scale);
     },
     /** Filters what is in that room once more. */
     filterAgain: (how: KernelFilter, frames: number, scale: number): void => {
