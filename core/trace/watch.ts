@@ -13,11 +13,7 @@ const JUMP_OF_RANGE = 0.02;
 const MISFIT = 3;
 const FEWEST_ROWS = 10;
 
-const steps = (of: Float64Array): Float64Array =>
-  Float64Array.from(
-    { length: Math.max(0, of.length - 1) },
-    (_, i) => (of[i + 1] as number) - (of[i] as number),
-  );
+const steps = (of: Float64Array): Float64Array => of.slice(1).map((value, i) => value - (of[i] as number));
 
 /** The usual time from row to row, s; NaN with fewer than two. */
 export const usualStep = (times: Float64Array): number =>
