@@ -57,7 +57,7 @@ export function within({ times, values }: Series, { from, to }: TimeWindow): Ser
 export function cutTo(series: Series, window: TimeWindow): Series {
   const { times, values } = within(series, window);
   const lead = times[0] === window.from ? [] : [window.from];
-  const tail = times.length > 0 && times[times.length - 1] === window.to ? [] : [window.to];
+  const tail = times[times.length - 1] === window.to ? [] : [window.to];
   if (lead.length + tail.length === 0) return { times, values };
   const ends = (moments: readonly number[]) => moments.map((moment) => valueAt(series, moment));
   return {

@@ -111,7 +111,7 @@ describe('the value of a window of a trace', () => {
     expect(problem(2, 'slope')).toBe('A slope needs three rows in the window at least.');
     expect(problem(3, 'slope')).toBe('');
     expect(problem(4, 'fastest')).toMatch(/^The largest rate needs \d rows in the window at least\.$/);
-    expect(problem(12, 'fastest')).toBe('');
+    expect(problem(5, 'fastest')).toBe('');
     // Steepest in its very last rows.
     const late = logged(20, 1, (t) => (t < 15 ? 0 : 3 * (t - 15)));
     expect(ask(late, { quantity: 'fastest' })).toMatchObject({ value: 3, moment: 17 });
@@ -164,6 +164,40 @@ describe('the value of a window of a trace', () => {
         ),
       ),
     ).toContain('does not change');
+  });
+  it('is where it was highest, lowest or steepest first', () => {
+    const values = [3, 8, 1, 8, 1, 8, 1, 8, 1, 8];
+    const saw: Series = {
+      times: Float64Array.from(values, (_, i) => 2 * i),
+      values: Float64Array.from(values),
+    };
+    const window = { from: 1, to: 18 };
+    expect(ask(saw, { quantity: 'peak' }, window)).toMatchObject({ value: 8, moment: 1 });
+    expect(ask(saw, { quantity: 'lowest' }, window)).toMatchObject({ value: 1, moment: 3 });
+    const wave: Series = { times: saw.times, values: Float64Array.of(0, 1, 2, 3, 4, 4, 3, 2, 1, 0) };
+    expect(ask(wave, { quantity: 'fastest' })).toMatchObject({ value: 0.5, moment: 4 });
+  });
+  it('has no interval where rows are few, and says so', () => {
+    const few = ask(
+      logged(7, 1, (t) => 2 * t + (t % 2)),
+      { quantity: 'slope' },
+    );
+    expect(few).toMatchObject({ remarks: [expect.stringMatching(/too few/)] });
+    expect('interval' in few).toBe(false);
+    const rows = [1, 3, 2, 5, 4, 6, 5.5, 8, 7];
+    // R 4.2: x <- 0:8; confint(lm(y ~ x))[2, ]
+    const found = ask(
+      { times: Float64Array.from(rows, (_, i) => i), values: Float64Array.from(rows) },
+      { quantity: 'slope' },
+    );
+    expect(found).toMatchObject({
+      value: expect.closeTo(0.783333333333, 9) as number,
+      interval: {
+        low: expect.closeTo(0.499010772144, 7) as number,
+        high: expect.closeTo(1.06765589452, 7) as number,
+      },
+      remarks: [],
+    });
   });
   it('never falls over, whatever was logged', () => {
     fc.assert(
