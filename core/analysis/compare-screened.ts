@@ -139,17 +139,8 @@ export interface Analysis {
 type KeptOptions = Pick<CompareOptions, 'alpha' | 'average' | 'step' | 'exact'> &
   Partial<Pick<CompareOptions, 'better'>>;
 
-function without(values: ArrayLike<number>, out: ReadonlySet<number>): Float64Array {
-  if (out.size === 0) return Float64Array.from(values);
-  const kept = new Float64Array(values.length - out.size);
-  let length = 0;
-  for (let i = 0; i < values.length; i += 1) {
-    if (out.has(i)) continue;
-    kept[length] = values[i] as number;
-    length += 1;
-  }
-  return kept;
-}
+const without = (values: ArrayLike<number>, out: ReadonlySet<number>): Float64Array =>
+  Float64Array.from(values).filter((_, i) => !out.has(i));
 
 /** Exact figures differ by what they differ by. */
 const exactComparison = (samples: readonly Sample[]): Comparison => ({

@@ -38,7 +38,7 @@ export function studyPreview(document: StudyDocument): StudyPreview {
     items: items.map(({ id, code, name, mark }) => ({ id, code, name, mark })),
     measurand: measurand?.name ?? '',
     unit: measurand?.unit ?? '',
-    marks: every > 1 ? marks.filter((_, i) => i % every === 0) : marks,
+    marks: marks.filter((_, i) => i % every === 0),
     means: items.map(({ id }) => means.get(id) ?? null),
     runs: {
       done: queue.filter(({ state }) => state === 'done').length,

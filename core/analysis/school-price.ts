@@ -180,7 +180,7 @@ function differsByPlainTests(samples: readonly Sample[]): boolean {
   );
   return locations.some((a, i) =>
     locations.slice(i + 1).some((b) => {
-      if (a.n < 2 || b.n < 2) return false;
+      // Of one reading there is no spread: its error is no number.
       const { se, df } = welch(a, b);
       return se > 0 && tTwoSided((b.mean - a.mean) / se, df) < ALPHA;
     }),
