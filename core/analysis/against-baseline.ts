@@ -14,7 +14,7 @@ function dunnettOf({ items, pairAlpha }: Compared, baseline: number) {
   const pooled =
     enough.reduce((sum, { n, varianceOfMean }) => sum + (n - 1) * n * (varianceOfMean as number), 0) / df;
   const from = known[baseline];
-  if (!from || from.n < 2 || !(pooled > 0)) return undefined;
+  if (!from || from.n < 2) return undefined;
   const others = known.filter(
     ({ n, varianceOfMean }, i) => i !== baseline && n >= 2 && varianceOfMean !== null,
   );

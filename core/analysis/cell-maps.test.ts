@@ -66,6 +66,11 @@ describe('grids, cell by cell', () => {
       least: { row: 0, column: 2, value: 1 },
       greatest: { row: 1, column: 0, value: 4 },
     });
+    // The first of equal ones.
+    expect(extremeCells([2, 2, 1, 1], 2)).toEqual({
+      least: { row: 1, column: 0, value: 1 },
+      greatest: { row: 0, column: 0, value: 2 },
+    });
     expect(extremeCells([null], 1)).toBeUndefined();
     expect(cellsCaption(maps, 'share')).toContain('1 of 400 cells was left empty.');
     expect(cellsCaption(maps, 'amount')).toContain('in mL');

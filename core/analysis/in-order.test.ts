@@ -45,6 +45,20 @@ describe('readings in the order in which they were taken', () => {
       ],
     });
   });
+  it('show where sessions change, and no condition that nobody noted', () => {
+    const { document, measurand, read } = testStudy(['Ama']);
+    const stamp = { studyId: document.study.id, version: 1, createdAt: '', updatedAt: '' };
+    const sessions = [1, 2].map(() => ({
+      ...{ id: testId(), ...stamp },
+      ...newSession('2026-05-04T10:00:00.000Z'),
+    }));
+    document.sessions.push(...sessions);
+    document.conditions.push({ id: testId(), ...stamp, ...newCondition('Air', '°C', 1) });
+    [0, 1, 1, 0].forEach((session, round) => {
+      read(0, round + 1, '1').sessionId = sessions[session]?.id ?? null;
+    });
+    expect(readingsInOrder(document, measurand.id)).toMatchObject({ sessions: [1, 3], conditions: [] });
+  });
   it('show conditions in the order of the readings, in whatever order they were noted', () => {
     const { document, measurand, read } = testStudy(['Ama']);
     const stamp = { studyId: document.study.id, version: 1, createdAt: '', updatedAt: '' };

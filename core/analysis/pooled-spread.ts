@@ -13,5 +13,5 @@ export function pooledSpread(document: StudyDocument, measurandId: string): { sp
       squares += summary.df * (summary.sd ?? 0) ** 2;
     }
   }
-  return { spread: df > 0 && squares > 0 ? Math.sqrt(squares / df) : undefined };
+  return { spread: squares > 0 ? Math.sqrt(squares / df) : undefined };
 }

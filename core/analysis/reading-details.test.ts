@@ -41,6 +41,28 @@ describe('what is known of a reading', () => {
     expect(many?.name).toBe('12 parts');
     expect(many?.text.split('; ')).toHaveLength(12);
   });
+  it('says ten parts one by one', () => {
+    const ramp = demo('desk-fans');
+    const releases = Array.from({ length: 10 }, (_, i) => ({
+      ...{ name: `release${String(i + 1)}`, text: String(i + 1), number: i + 1 },
+    }));
+    Object.assign(ramp.measurands[0] ?? {}, { form: 'ramp', settings: { counts: 'nth', releases: 10 } });
+    Object.assign(ramp.readings[0] ?? {}, { parts: releases });
+    expect(detailsOf(ramp).details.parts).toHaveLength(10);
+  });
+  it('says what a condition was at that very moment', () => {
+    const fans = demo('desk-fans');
+    const [reading] = fans.readings;
+    const session = fans.sessions.find(({ id }) => id === reading?.sessionId);
+    const [first] = session?.conditions ?? [];
+    if (!reading || !session || !first) throw new Error('Nothing was noted.');
+    const then = (takenAt: string) => ({ ...first, at: 'during' as const, takenAt, text: '25', number: 25 });
+    const others = session.conditions;
+    session.conditions = [...others, then(reading.takenAt)];
+    expect(detailsOf(structuredClone(fans)).details.conditions[0]?.text).toBe('25\u202f°C');
+    session.conditions = [...others, then(new Date(Date.parse(reading.takenAt) + 1).toISOString())];
+    expect(detailsOf(structuredClone(fans)).details.conditions[0]?.text).toBe('21.2\u202f°C');
+  });
   it('leaves the cells of a grid to the picture of where they lie', () => {
     expect(detailsOf(demo('lawn-sprinklers')).details.parts).toEqual([]);
   });

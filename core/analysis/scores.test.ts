@@ -52,6 +52,34 @@ describe('what scores are made of', () => {
     (measurands[1] as (typeof measurands)[number]).direction = { kind: 'unranked', target: null };
     expect(classOf({ ...document }).group.measurands.map(({ name }) => name)).toEqual(['Pull']);
   });
+  it('is what has a weight', () => {
+    const { document, measurands } = twoWays();
+    const { group } = classOf(document);
+    const weighedBy = (weights: number[]) =>
+      classScores(group, weigh(measurands, weights)).weighed.map(({ name }) => name);
+    expect(weighedBy([1, 0])).toEqual(['Pull']);
+    expect(weighedBy([0, 1])).toEqual(['Measurand 2']);
+    expect(weighedBy([0.999, 0.001])).toEqual(['Pull', 'Measurand 2']);
+  });
+  it('has ratios where nothing lies at zero or below it, and a range may begin there', () => {
+    const ratios = (least: number, low: number | null = null) => {
+      const { document, items, measurand } = twoWays((value, { item }) => (item === 2 ? least : value));
+      if (low !== null) {
+        const { version, createdAt, updatedAt } = document.study;
+        document.readings = document.readings.filter(({ itemId }) => itemId !== items[0]?.id);
+        document.figures.push({
+          ...{ id: testId(), studyId: document.study.id, version, createdAt, updatedAt, levels: [] },
+          ...{ itemId: items[0]?.id ?? '', measurandId: measurand.id, kind: 'range', source: '' },
+          ...{ n: null, mean: null, sd: null, low, high: 30 },
+        });
+      }
+      return classOf(document).group.criteria[0]?.hasRatios;
+    };
+    expect([ratios(10), ratios(0), ratios(-1), ratios(10, 0), ratios(10, -1)]).toEqual([
+      ...[true, false, false],
+      ...[true, false],
+    ]);
+  });
   it('keeps classes and controls apart', () => {
     const { document, items } = twoWays();
     (items[1] as (typeof items)[number]).class = 'Large';
