@@ -62,6 +62,9 @@ describe('the slip question', () => {
     expect(slipQuestion(3.02, stuck)).toMatchObject({ kind: 'same again' });
     expect(slipQuestion(3.02, { ...context, ofItem: [3.02, 3.02, 3.02] })).toBeUndefined();
     expect(slipQuestion(3.03, stuck)).toBeUndefined();
+    const before = { ...context, ofItem: [3.03, 3.02, 3.02, 3.02, 3.02] };
+    expect(slipQuestion(3.02, before)).toMatchObject({ kind: 'same again' });
+    expect(slipQuestion(3.02, { ...context, ofItem: [3.02, 3.03, 3.02, 3.02, 3.02] })).toBeUndefined();
   });
   it('suggests nothing that the limits forbid', () => {
     const narrow = { ...context, limits: { low: 3.1, high: 8 } };

@@ -42,6 +42,19 @@ function study() {
   return { ...made, readTable: read };
 }
 
+describe('a table', () => {
+  it('has two columns at least, and two hundred at most', () => {
+    const columns = (count: number) => {
+      const cells = Array.from({ length: count }, (_, i) => `c${String(i)}`);
+      return problemOf(`${cells.join(',')}\n${cells.join(',')}\n`);
+    };
+    expect(columns(2)).toBe('');
+    expect(columns(200)).toBe('');
+    expect(columns(201)).toBe('At most 200 columns can be read.');
+    expect(problemOf('c1\n1\n')).toBe('Only one column was found. Is another sign between the columns?');
+  });
+});
+
 describe('a long table of readings', () => {
   it('gives a reading a row, in the next rounds that are open', () => {
     const { readTable, items, measurand } = study();
