@@ -12,7 +12,7 @@ export default defineConfig({
     projects: [
       {
         extends: true,
-        test: { name: 'core', isolate: false, include: ['core/**/*.test.ts', 'cli/**/*.test.ts'] },
+        test: { name: 'core', isolate: false, include: ['{core,cli,scripts}/**/*.test.ts'] },
       },
       { extends: true, test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'] } },
       {

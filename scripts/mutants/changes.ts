@@ -16,8 +16,9 @@ const SWAPS: Readonly<Record<string, string>> = {
   ...{ '+': '-', '-': '+', '*': '/', '/': '*', '&&': '||', '||': '&&' },
 };
 
-/** Whether a number is only said: a named limit or time, or one of a schema. To test it would be to say it again. */
+/** Whether a number is only said: a name, a named limit or time, or one of a schema. To test it would be to say it again. */
 function isOnlySaid(number: ts.NumericLiteral): boolean {
+  if (ts.isPropertyAssignment(number.parent) && number.parent.name === number) return true;
   for (let node: ts.Node = number; !ts.isBlock(node) && !ts.isSourceFile(node); node = node.parent) {
     if (ts.isVariableDeclaration(node)) return /^[A-Z][A-Z\d_]*$/u.test(node.name.getText());
     if (ts.isPropertyAssignment(node) && /^(?:max|min|mode)/u.test(node.name.getText())) return true;
