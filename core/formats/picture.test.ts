@@ -60,11 +60,25 @@ describe('a photo', () => {
         expect(() => pictureHead(coded(marker))).toThrow('The picture is damaged.');
       else expect(pictureHead(coded(marker))).toEqual({ kind: 'jpg', width: 640, height: 480 });
     }
-    for (const other of [0xbf, 0xdb, 0xe1])
+    for (const other of [0xbf, 0xd0, 0xdb, 0xe1])
       expect(() => pictureHead(coded(other))).toThrow('The picture is damaged.');
     // One that ends before any frame, whatever stands behind its end.
     const ended = Uint8Array.from([0xff, 0xd8, 0xff, 0xd9, ...coded(0xc0).slice(2)]);
     expect(() => pictureHead(ended)).toThrow('The picture is damaged.');
+  });
+  it('has a size where its frame is long enough to say one', () => {
+    const framed = (...payload: number[]) =>
+      Uint8Array.from([...[0xff, 0xd8], ...segment(0xc0, payload), ...segment(0xda, [1]), 0xff, 0xd9]);
+    expect(pictureHead(framed(8, ...u16(480), ...u16(640)))).toMatchObject({ width: 640, height: 480 });
+    expect(() => pictureHead(framed(8, ...u16(480), 2))).toThrow('The picture is damaged.');
+  });
+  it('is told by its first bytes, however few there are', () => {
+    expect(pictureHead(png(640, 480).subarray(0, 33))).toMatchObject({ kind: 'png', width: 640 });
+    expect(() => pictureHead(png(640, 480).subarray(0, 32))).toThrow('This is no photo.');
+    expect(() => pictureHead(Uint8Array.of(0xff, 0xd8, 0xff))).toThrow('This is no photo.');
+    expect(() => pictureHead(Uint8Array.of(0xff, 0xd8, 0xff, 0xe0))).toThrow('The picture ends too early.');
+    expect(() => pictureHead(webp(640, 480).subarray(0, 15))).toThrow('This is no photo.');
+    expect(() => pictureHead(webp(640, 480).subarray(0, 16))).toThrow('The picture ends too early.');
   });
   it('ends behind its end marker, over restarts, fill bytes and stuffed ones', () => {
     const whole = [...restartingJpeg()];
@@ -151,6 +165,40 @@ describe('a photo', () => {
     const stripped = Array.from(withoutPlace(jpeg(64, 48, 8), { kind: 'jpg' }));
     const place = stripped.findIndex((byte, i) => byte === 0xff && stripped[i + 1] === 0xe1);
     expect(stripped.slice(place, place + expected.length)).toEqual(expected);
+  });
+  it('is the right way up where its EXIF is cut short', () => {
+    const [entry, other] = [
+      [0x12, 0x01, 3, 0, ...le32(1), 6, 0, 0, 0],
+      [0x0f, 0x01, 3, 0, ...le32(1), 6, 0, 0, 0],
+    ];
+    /** With a directory that says it has so many entries, and nothing behind those that are there. */
+    const said = (count: number, ...entries: number[][]) =>
+      jpegOrientation(
+        Uint8Array.from([
+          ...[0xff, 0xd8],
+          ...segment(0xe1, [
+            ...[...text('Exif'), 0, 0, ...text('II'), 42, 0, ...le32(8), count, 0],
+            ...entries.flat(),
+          ]),
+          ...segment(0xda, [1]),
+          ...[0xff, 0xd9],
+        ]),
+      );
+    expect([said(1, entry), said(2, other, entry), said(2, other), said(0), said(1)]).toEqual([
+      6, 6, 1, 1, 1,
+    ]);
+    expect(said(2, entry.with(8, 0), entry)).toBe(1);
+    // No directory at all, and a header that is cut off.
+    for (const length of [14, 13]) {
+      const exif = [...text('Exif'), 0, 0, ...text('II'), 42, 0, ...le32(8)].slice(0, length);
+      const bytes = Uint8Array.from([0xff, 0xd8, ...segment(0xe1, exif), ...segment(0xda, [1]), 0xff, 0xd9]);
+      expect(jpegOrientation(bytes)).toBe(1);
+    }
+  });
+  it('has nothing put in where it stands upright', () => {
+    const upright = withoutPlace(jpeg(64, 48, 1), { kind: 'jpg' });
+    expect(has(upright, 'Exif')).toBe(false);
+    expect(has(withoutPlace(jpeg(64, 48, 3), { kind: 'jpg' }), 'Exif')).toBe(true);
   });
   it('that is cut off or garbled is refused, and never crashes', () => {
     for (const bytes of [jpeg(64, 48), png(64, 48), webp(64, 48)]) {
