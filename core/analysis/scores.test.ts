@@ -52,6 +52,32 @@ describe('what scores are made of', () => {
     (measurands[1] as (typeof measurands)[number]).direction = { kind: 'unranked', target: null };
     expect(classOf({ ...document }).group.measurands.map(({ name }) => name)).toEqual(['Pull']);
   });
+  it('is what is measured on an item of the class', () => {
+    const { document, items, measurands } = twoWays();
+    const [first, second, third] = items as [
+      (typeof items)[number],
+      (typeof items)[number],
+      (typeof items)[number],
+    ];
+    third.class = 'Large';
+    const [, other] = measurands as [(typeof measurands)[number], (typeof measurands)[number]];
+    other.onItems = [first.id];
+    document.readings = document.readings.filter(
+      ({ itemId, measurandId }) => itemId === first.id || measurandId !== other.id,
+    );
+    const { classes } = scoreBasis(document);
+    expect(classes.map((of) => of.measurands.map(({ name }) => name))).toEqual([
+      ['Pull', 'Measurand 2'],
+      ['Pull'],
+    ]);
+    expect(classes.map((of) => of.items.map(({ name }) => name))).toEqual([
+      [first.name, second.name],
+      [third.name],
+    ]);
+    // What is missing where it was to be measured keeps an item from its score; what was not, does not.
+    const scores = classes.map((of) => classScores(of, { ...SPAN, missing: 'no-score' }).scores);
+    expect(scores).toEqual([[1, null], [1]]);
+  });
   it('is what has a weight', () => {
     const { document, measurands } = twoWays();
     const { group } = classOf(document);
