@@ -22,8 +22,10 @@ const LONGEST_MS = 600_000;
  * Tests that are left out: those that start a built server see nothing of a change in the sources, and the core is to be
  * tested by its own.
  */
-const notAsked = (file: string): string =>
-  `--exclude=${file.startsWith('core/') ? 'server/**' : 'server/{kill,start}.test.ts'}`;
+const notAsked = (file: string): string[] =>
+  (file.startsWith('core/') ? ['server/**', 'web/**'] : ['server/{kill,start}.test.ts', 'web/**']).map(
+    (tests) => `--exclude=${tests}`,
+  );
 
 /** The tests that run now. */
 let running: ChildProcess | undefined;
@@ -70,10 +72,10 @@ async function isNoticed(copy: string, { file, start, end, text }: Mutant): Prom
   writeFileSync(place, before.slice(0, start) + text + before.slice(end));
   // Most changes are noticed by the tests beside them, which are quick to run.
   const beside = [`${path.dirname(file)}/`, '--passWithNoTests'];
-  const related = ['related', ...foundBy(file), notAsked(file)];
+  const related = ['related', ...foundBy(file), ...notAsked(file)];
   const noticed = AT_START.has(file)
     ? await isNoticedAtStart(copy)
-    : !(await pass(copy, [...beside, notAsked(file)])) || !(await pass(copy, related));
+    : !(await pass(copy, [...beside, ...notAsked(file)])) || !(await pass(copy, related));
   writeFileSync(place, before);
   return noticed;
 }
