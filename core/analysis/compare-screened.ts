@@ -366,7 +366,10 @@ export function compareScreened(readings: readonly ScreenedReadings[], options: 
   const keptReadings = read.map(({ kept }) => kept);
   const blocks = exact ? undefined : blocksOf(keptReadings, keptRounds);
   const { comparison, method } = compareBy(read, blocks, { ...options, pairAlpha: levels.read }, remarks);
-  const outside = keptRounds.flatMap((ofItem) => [...(ofItem ?? [])]).filter(Number.isNaN).length;
+  const outside = keptRounds.reduce(
+    (sum, ofItem) => (ofItem ? sum + ofItem.filter(Number.isNaN).length : sum),
+    0,
+  );
   const located = [
     ...placedBy(read, blocks, method, comparison, outside, remarks),
     ...elsewhere.map(({ sample }) => centreOf(sample)),
