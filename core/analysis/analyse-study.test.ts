@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import deskFans from '../../demo/desk-fans.json' with { type: 'json' };
 import type { StudyDocument } from '../model/study-document.ts';
 import { answer } from '../report/answer.ts';
-import { finished, testStudy } from '../testing-study.ts';
+import { finished, testId, testStudy } from '../testing-study.ts';
 import { type StudyAnalysisOptions, analyseStudy, compareSchools } from './analyse-study.ts';
 import { atSetting } from './at-setting.ts';
 import { leftOutWords } from '../report/left-out-words.ts';
@@ -121,5 +121,46 @@ describe('what counts', () => {
   });
   it('is refused for a measurand that is not there', () => {
     expect(() => analyseStudy(fans, 'no such id')).toThrow(RangeError);
+  });
+});
+
+describe('classes of items', () => {
+  const { document, items, measurand, read } = testStudy(['Ama', 'Bel', 'Cor']);
+  const [ama, , cor] = items as [(typeof items)[number], (typeof items)[number], (typeof items)[number]];
+  cor.class = 'Large';
+  const names = () => atSetting(analyseStudy(document, measurand.id)).classes.map(({ name }) => name);
+  it('are those with an item that is measured', () => {
+    expect(names()).toEqual(['', 'Large']);
+    measurand.onItems = [ama.id];
+    expect(names()).toEqual(['']);
+    measurand.onItems = [cor.id];
+    expect(names()).toEqual(['Large']);
+  });
+  it('are those with a reading, or a figure from elsewhere, too', () => {
+    measurand.onItems = [ama.id];
+    const { version, createdAt, updatedAt } = document.study;
+    document.figures = [
+      {
+        ...{ id: testId(), studyId: document.study.id, version, createdAt, updatedAt, levels: [] },
+        ...{ itemId: cor.id, measurandId: measurand.id, kind: 'summary', source: '' },
+        ...{ n: 4, mean: 3, sd: 0.1, low: null, high: null },
+      },
+    ];
+    expect(names()).toEqual(['', 'Large']);
+    document.figures = [
+      { ...(document.figures[0] as (typeof document.figures)[number]), measurandId: testId() },
+    ];
+    expect(names()).toEqual(['']);
+    document.figures = [];
+    read(2, 1, '5');
+    expect(names()).toEqual(['', 'Large']);
+  });
+  it('are all where it is measured on no item, or is worked out', () => {
+    document.readings = [];
+    measurand.onItems = [];
+    expect(names()).toEqual(['', 'Large']);
+    measurand.onItems = null;
+    Object.assign(measurand, { form: 'derived', expression: '2' });
+    expect(names()).toEqual(['', 'Large']);
   });
 });

@@ -6,6 +6,7 @@ import { readingForm, referenceOf } from '../forms/index.ts';
 import { itemsInOrder } from '../model/in-order.ts';
 import type { Figure, Item, Measurand, RuleInForce, Spec } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
+import { isMeasuredOn } from '../plan/grid.ts';
 import { listed } from '../quantity/format.ts';
 import { isTemperature } from '../quantity/units.ts';
 import type { Observation } from '../observations/observation.ts';
@@ -216,13 +217,32 @@ function analyseSetting(
     measurand,
     readings,
     leftOut: leftOutOf(readings, screened.average),
-    classes: [...new Set(ranked.map((item) => item.class))].map((name) => withEstimates(work, classOf(name))),
+    classes: classesOf(document, screened, ranked).map((name) => withEstimates(work, classOf(name))),
     controls: controls.length > 0 ? analyseItems(work, '', controls, false) : undefined,
     bySize: isRankedBySize(measurand),
     trueZero: hasTrueZero(measurand, screened),
     average: screened.average,
     ruled: !screened.ranksOnly && !screened.exact,
   };
+}
+
+/** The classes with an item that a measurand is asked of, or has something of; all of them where there is none. */
+function classesOf(
+  { figures }: StudyDocument,
+  { measurand, cells }: Screened,
+  ranked: readonly Item[],
+): string[] {
+  const names = [...new Set(ranked.map((item) => item.class))];
+  // What is worked out has no items of its own.
+  if (measurand.expression !== null) return names;
+  const known = new Set([
+    ...cells.flatMap(({ itemId, observations }) => (observations.length > 0 ? [itemId] : [])),
+    ...figures.flatMap(({ itemId, measurandId }) => (measurandId === measurand.id ? [itemId] : [])),
+  ]);
+  const asked = new Set(
+    ranked.flatMap((item) => (isMeasuredOn(measurand, item) || known.has(item.id) ? [item.class] : [])),
+  );
+  return asked.size > 0 ? names.filter((name) => asked.has(name)) : names;
 }
 
 /** Errors that are ranked at all are ranked by their size: signed ones would cancel. */

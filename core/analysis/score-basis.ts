@@ -4,7 +4,6 @@ import { ALPHA } from '../model/alpha.ts';
 import { measurandsInOrder } from '../model/in-order.ts';
 import type { Item, Measurand, RuleInForce } from '../model/parts.ts';
 import type { StudyDocument } from '../model/study-document.ts';
-import { isMeasuredOn } from '../plan/grid.ts';
 import { listed, wordFor } from '../quantity/format.ts';
 import type { ValueRange } from '../rank/ranges.ts';
 import type { DrawnCriterion } from '../rank/score-verdicts.ts';
@@ -85,13 +84,6 @@ interface Placed {
   criterion: NamedCriterion;
 }
 
-/** Whether a class has items that a measurand is asked of: what nobody measures on any of them is no lack of theirs. */
-const isAskedOf =
-  (measurand: Measurand) =>
-  ({ items, analysis }: ClassAnalysis): boolean =>
-    measurand.expression !== null ||
-    items.some((item, i) => isMeasuredOn(measurand, item) || analysis.items[i]?.placedBy != null);
-
 /** A measurand as criteria: of each class, at each setting that is asked for. */
 function criteriaOf(
   document: StudyDocument,
@@ -110,7 +102,7 @@ function criteriaOf(
   return {
     settings: exact ? 1 : settings.length,
     placed: asked.flatMap(({ setting, classes, bySize, trueZero }) =>
-      classes.filter(isAskedOf(measurand)).map((group): Placed => {
+      classes.map((group): Placed => {
         const better = betterPlaced(measurand.direction, { bySize, ranksOnly });
         const { items, pairs } = group.analysis;
         const values = items.map(({ placedBy }) => placedBy);
