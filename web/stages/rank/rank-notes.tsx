@@ -1,7 +1,8 @@
-import type { SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
+import type { ClassAnalysis, SettingAnalysis } from '../../../core/analysis/analyse-study.ts';
 import type { PairMethodName } from '../../../core/compare/method-names.ts';
 import { DESCRIBED_METHODS, describedMethod } from '../../../core/compare/described.ts';
 import type { StudyDocument } from '../../../core/model/study-document.ts';
+import { listed } from '../../../core/quantity/format.ts';
 import { answer } from '../../../core/report/answer.ts';
 import { MethodLink } from '../../app/method-link.tsx';
 import { ChangeNote } from '../../app/change-note.tsx';
@@ -20,11 +21,27 @@ export interface RankNotesProps {
   onMethod: (method: PairMethodName | undefined) => void;
 }
 
+/** How the items of each class were compared, in words: what is the same of several is said once. */
+function comparisonsOf(classes: readonly ClassAnalysis[], assumed: boolean) {
+  const said = new Map<string, { names: string[]; by: PairMethodName }>();
+  for (const { name, analysis } of classes) {
+    const { label, because, assumes } = describedMethod(analysis.method);
+    const remarks = analysis.remarks.filter(({ about }) => about === 'comparison' || about === 'means');
+    const text = [`${label}.`, because, assumed && assumes, ...remarks.map((remark) => remark.text)]
+      .filter(Boolean)
+      .join(' ');
+    const known = said.get(text) ?? { names: [], by: analysis.method };
+    said.set(text, { ...known, names: [...known.names, name] });
+  }
+  return said;
+}
+
 /** How the pairs were compared, and the other ways that there are, each with what it takes for granted. */
 function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProps, 'error'>) {
   const marks = analysis?.classes.some((group) => describedMethod(group.analysis.method).ranksOnly) ?? false;
   const offered = DESCRIBED_METHODS.filter(({ ranksOnly }) => (ranksOnly ?? false) === marks);
   const exact = analysis?.classes.some((group) => group.analysis.exact) ?? false;
+  const comparisons = comparisonsOf(analysis?.classes ?? [], method !== undefined);
   if (exact) {
     return (
       <Aside>
@@ -50,18 +67,12 @@ function ComparedBy({ document, analysis, method, onMethod }: Omit<RankNotesProp
           onMethod(value === 'suited' ? undefined : value);
         }}
       />
-      {analysis?.classes.map((group) => {
-        const { label, because, assumes } = describedMethod(group.analysis.method);
-        const remarks = group.analysis.remarks.filter(
-          ({ about }) => about === 'comparison' || about === 'means',
-        );
-        return (
-          <p key={group.name} style={{ marginTop: 8 }}>
-            {label}. {because} {method && assumes} {remarks.map(({ text }) => text).join(' ')}{' '}
-            <MethodLink name={group.analysis.method} />
-          </p>
-        );
-      })}
+      {[...comparisons].map(([text, { names, by }]) => (
+        <p key={text} style={{ marginTop: 8 }}>
+          {comparisons.size > 1 && <b>{listed(names.map((name) => name || 'Without a class'))}: </b>}
+          {text} <MethodLink name={by} />
+        </p>
+      ))}
       <p style={{ marginTop: 8 }}>
         {marks
           ? 'All comparisons hold at once: nobody is called ahead by chance in more than one study of twenty.'
