@@ -27,6 +27,13 @@ const Gap = styled.div`
   height: 24px;
 `;
 
+/** One class below another. */
+const ClassPart = styled.div`
+  & + & {
+    margin-top: 48px;
+  }
+`;
+
 export interface OverallProps {
   document: StudyDocument;
   /** One setting; all of them when undefined. */
@@ -49,23 +56,17 @@ export function Overall({ document, settingKey, look, frame }: OverallProps) {
   return frame(
     <ScoreNotes all={all} scoring={scoring} alpha={look.level} />,
     all.map((scores, i) => (
-      <ClassScore
-        key={scores.basis.name}
-        document={document}
-        basis={basis}
-        scores={scores}
-        inHand={inHand}
-        settingKey={settingKey}
-        look={look}
-      >
-        {i === 0 && (
-          <Weights
-            measurands={measurandsOf(basis)}
-            incomplete={all.some(({ missing }) => missing.some(({ length }) => length > 0))}
-            inHand={inHand}
-          />
-        )}
-      </ClassScore>
+      <ClassPart key={scores.basis.name}>
+        <ClassScore {...{ document, basis, scores, inHand, settingKey, look }}>
+          {i === 0 && (
+            <Weights
+              measurands={measurandsOf(basis)}
+              incomplete={all.some(({ missing }) => missing.some(({ length }) => length > 0))}
+              inHand={inHand}
+            />
+          )}
+        </ClassScore>
+      </ClassPart>
     )),
   );
 }
