@@ -50,6 +50,20 @@ describe('the report of a study', () => {
       }
     },
   );
+  it('says of which class a picture is, where there are several', () => {
+    const captions = (document: StudyDocument) =>
+      (part(document, 'picture')?.blocks ?? []).flatMap((block) =>
+        block.kind === 'picture'
+          ? [block.caption.replace(/^((?:[^:]*: )?Air speed|(?:[^:]*: )?Flow).*$/su, '$1')]
+          : [],
+      );
+    const [fans, aerators] = [demo('deskFans'), demo('tapAerators')];
+    expect(captions(fans)).toEqual(['Air speed']);
+    expect(new Set(captions(aerators))).toEqual(new Set(['Flow']));
+    for (const { items } of [fans, aerators]) for (const item of items.slice(0, 2)) item.class = 'Small';
+    expect(captions(fans)).toEqual(['Small: Air speed', 'Without a class: Air speed']);
+    expect(new Set(captions(aerators))).toEqual(new Set(['Small: Flow', 'Without a class: Flow']));
+  });
   it('says what the ranking says', () => {
     const document = demo('deskFans');
     const [speed] = document.measurands;

@@ -18,14 +18,26 @@ describe('what was left out, in words', () => {
     expect(gaveWayWords(out('misfire', 'misfire'))).toEqual(['2 misfires']);
   });
   it('stands under the strip, with where it is and what the marks are', () => {
-    const caption = (unit: string, words: string, ...given: [boolean, boolean?]) =>
+    const captionOf = (
+      leftOut: ReturnType<typeof out>,
+      unit: string,
+      words: string,
+      ...given: [boolean, boolean?]
+    ) =>
       stripCaption(
         {
           measurand: { name: 'Pull', unit, rule: { name: 'dixon' } },
-          ...{ setting: { words }, leftOut: out('hand') },
+          ...{ setting: { words }, leftOut },
         } as never,
         { ranksOnly: given[0], ...(given[1] === undefined ? {} : { placed: given[1] }) },
       );
+    const caption = (...given: [string, string, boolean, boolean?]) => captionOf(out('hand'), ...given);
+    expect(captionOf(out(), 'g', '', false)).toBe(
+      'Pull in g: every reading counts. Bars are 95 % intervals of the means.',
+    );
+    expect(captionOf(out(), 'g', '', true)).toBe(
+      'Pull in g: every reading counts. Marks in an order; the last column is the place.',
+    );
     expect(caption('g', '2 bar', false)).toBe(
       'Pull in g at 2 bar: every reading, 1 reading left out by hand. Bars are 95 % intervals of the means; what was left out is hollow.',
     );

@@ -38,9 +38,10 @@ export function stripCaption(
   }: { ranksOnly: boolean; /** Whether lanes end with places. */ placed?: boolean },
 ): string {
   const where = `${name}${unit && ` in ${unit}`}${setting.words && ` at ${setting.words}`}`;
-  return `${where}: every reading, ${leftOutWords(leftOut, rule.name)}. ${
+  const out = leftOut.readings.length > 0;
+  return `${where}: ${out ? 'every reading, ' : ''}${leftOutWords(leftOut, rule.name)}. ${
     ranksOnly
       ? `Marks in an order${placed ? '; the last column is the place' : ''}.`
-      : 'Bars are 95 % intervals of the means; what was left out is hollow.'
+      : `Bars are 95 % intervals of the means${out ? '; what was left out is hollow' : ''}.`
   }`;
 }

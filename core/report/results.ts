@@ -21,6 +21,10 @@ import type { ReportBlock, ReportCell, ReportTable } from './report.ts';
 import { type Reported, classesOf, details, isRanked, sentences } from './reported.ts';
 import { fileWords } from './from-files.ts';
 
+/** A caption with the class that the picture is of, where there are several. */
+const captionOf = (classes: readonly unknown[], name: string, caption: string): string =>
+  `${classes.length > 1 ? `${name || 'Without a class'}: ` : ''}${caption}`;
+
 /** The pictures of a measurand: over the levels of a factor, else the strip of every class. */
 export function pictures({ measurand, setting, series, more }: Reported): ReportBlock[] {
   if (series.some(({ over }) => !over.ranksOnly)) {
@@ -31,7 +35,7 @@ export function pictures({ measurand, setting, series, more }: Reported): Report
           ...{ of: 'levels', measurandId: measurand.id, factorId: over.factor.id },
           ...{ seriesKey: key, className },
         },
-        caption: levelCaption(over),
+        caption: captionOf(over.classes, className, levelCaption(over)),
       })),
     );
     if (more === 0) return shown;
@@ -46,7 +50,7 @@ export function pictures({ measurand, setting, series, more }: Reported): Report
   return setting.classes.map(({ name: className, analysis }) => ({
     kind: 'picture',
     picture: { of: 'strip', measurandId: measurand.id, settingKey: setting.setting.key, className },
-    caption: stripCaption(setting, analysis),
+    caption: captionOf(setting.classes, className, stripCaption(setting, analysis)),
   }));
 }
 
