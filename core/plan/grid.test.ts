@@ -89,6 +89,18 @@ describe('the full grid', () => {
     expect(studyDuration(planned.document).totalS).toBe(0);
   });
 
+  it('may have 20 000 runs, and as many cells where nothing is measured yet', () => {
+    const refusedOf = (levels: number, rounds: number, measured = true) => {
+      const planned = testStudy(items(100), { rounds });
+      addFactor(planned, items(levels));
+      if (!measured) planned.document.measurands = [];
+      return planSize(planned.document).refused;
+    };
+    expect([refusedOf(20, 10), refusedOf(200, 1, false)]).toEqual([undefined, undefined]);
+    expect(refusedOf(20, 11)).toContain('22000 runs');
+    expect(refusedOf(201, 1, false)).toContain('20100 runs');
+  });
+
   it('takes no notice of a factor without levels', () => {
     const planned = testStudy(items(2), { rounds: 2 });
     addFactor(planned, []);

@@ -60,6 +60,8 @@ describe('how many readings', () => {
     expect(differenceSeen(8, 0.8, { sd: 1, alpha, df: ownDf })).toBeCloseTo(2.7253, 3);
     expect(differenceSeenPooled(8, 0.8, { sd: 1, alpha: 0.05, items: 6 })).toBeCloseTo(1.9429, 3);
     expect(differenceSeenPooled(2, 0.8, { sd: 1, alpha: 0.05, items: 2 })).toBeUndefined();
+    expect(differenceSeenPooled(2, 0.8, { sd: 1, alpha: 0.05, items: 3 })).toBeGreaterThan(3);
+    expect(differenceSeenPooled(3, 0.8, { sd: 1, alpha: 0.05, items: 2 })).toBeGreaterThan(3);
   });
 });
 
