@@ -59,6 +59,7 @@ describe('how many readings', () => {
     expect(readingsNeeded(0.8, { difference: 1, sd: 1, alpha, df: alikeDf(6) })).toBeCloseTo(29.8817, 3);
     expect(differenceSeen(8, 0.8, { sd: 1, alpha, df: ownDf })).toBeCloseTo(2.7253, 3);
     expect(differenceSeenPooled(8, 0.8, { sd: 1, alpha: 0.05, items: 6 })).toBeCloseTo(1.9429, 3);
+    expect(differenceSeenPooled(8, 0.8, { sd: 2, alpha: 0.05, items: 6 })).toBeCloseTo(2 * 1.9429, 3);
     expect(differenceSeenPooled(2, 0.8, { sd: 1, alpha: 0.05, items: 2 })).toBeUndefined();
     expect(differenceSeenPooled(2, 0.8, { sd: 1, alpha: 0.05, items: 3 })).toBeGreaterThan(3);
     expect(differenceSeenPooled(3, 0.8, { sd: 1, alpha: 0.05, items: 2 })).toBeGreaterThan(3);
