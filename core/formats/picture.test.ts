@@ -72,7 +72,7 @@ describe('a photo', () => {
     expect(pictureHead(framed(8, ...u16(480), ...u16(640)))).toMatchObject({ width: 640, height: 480 });
     expect(() => pictureHead(framed(8, ...u16(480), 2))).toThrow('The picture is damaged.');
   });
-  it('is told by its first bytes, however few there are', () => {
+  it('is known by its first bytes, however few there are', () => {
     expect(pictureHead(png(640, 480).subarray(0, 33))).toMatchObject({ kind: 'png', width: 640 });
     expect(() => pictureHead(png(640, 480).subarray(0, 32))).toThrow('This is no photo.');
     expect(() => pictureHead(Uint8Array.of(0xff, 0xd8, 0xff))).toThrow('This is no photo.');
