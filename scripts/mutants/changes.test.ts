@@ -59,10 +59,11 @@ describe('a source with changes that can be switched on', () => {
     const made = switched('a.ts', text, new Map());
     expect(ran(made, -1, [[1], [2], [1]])).toEqual([1, 2, 2]);
     const held = new ForgetfulMap();
+    const key = {};
     const weak = new ForgetfulWeakMap();
-    held.set('a', 1);
+    held.set(key, 1);
     weak.set(held, 1);
-    expect([held.get('a'), weak.has(held)]).toEqual([1, true]);
+    expect([held.get(key), weak.has(held)]).toEqual([1, true]);
     forgetAll();
     expect([held.size, weak.has(held)]).toEqual([0, false]);
   });

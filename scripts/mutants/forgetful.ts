@@ -6,66 +6,56 @@ export const forgetAll = (): void => {
   turn += 1;
 };
 
-/** What a map holds, until everything is forgotten. */
-class Held<Kind> {
+/** A map that holds what it is given until everything is forgotten. */
+class Forgetful<Key extends object, Kind extends WeakMap<Key, unknown>> {
   private turn = turn;
   private kept: Kind;
   constructor(private readonly make: () => Kind) {
     this.kept = make();
   }
-  get now(): Kind {
+  protected get now(): Kind {
     if (this.turn !== turn) [this.turn, this.kept] = [turn, this.make()];
     return this.kept;
   }
-}
-
-/** A weak map that forgets. */
-export class ForgetfulWeakMap {
-  private readonly held = new Held(() => new WeakMap<object, unknown>());
-  get(key: object): unknown {
-    return this.held.now.get(key);
+  get(key: Key): unknown {
+    return this.now.get(key);
   }
-  has(key: object): boolean {
-    return this.held.now.has(key);
+  has(key: Key): boolean {
+    return this.now.has(key);
   }
-  set(key: object, value: unknown): this {
-    this.held.now.set(key, value);
+  set(key: Key, value: unknown): this {
+    this.now.set(key, value);
     return this;
   }
-  delete(key: object): boolean {
-    return this.held.now.delete(key);
+  delete(key: Key): boolean {
+    return this.now.delete(key);
   }
 }
 
-/** A map that forgets. */
-export class ForgetfulMap {
-  private readonly held = new Held(() => new Map<unknown, unknown>());
+export class ForgetfulWeakMap extends Forgetful<object, WeakMap<object, unknown>> {
+  constructor() {
+    super(() => new WeakMap());
+  }
+}
+
+/** Its keys are said to be objects as well, and may be anything. */
+export class ForgetfulMap extends Forgetful<object, Map<unknown, unknown>> {
+  constructor() {
+    super(() => new Map());
+  }
   get size(): number {
-    return this.held.now.size;
-  }
-  get(key: unknown): unknown {
-    return this.held.now.get(key);
-  }
-  has(key: unknown): boolean {
-    return this.held.now.has(key);
-  }
-  set(key: unknown, value: unknown): this {
-    this.held.now.set(key, value);
-    return this;
-  }
-  delete(key: unknown): boolean {
-    return this.held.now.delete(key);
+    return this.now.size;
   }
   clear(): void {
-    this.held.now.clear();
+    this.now.clear();
   }
   keys(): IterableIterator<unknown> {
-    return this.held.now.keys();
+    return this.now.keys();
   }
   values(): IterableIterator<unknown> {
-    return this.held.now.values();
+    return this.now.values();
   }
   [Symbol.iterator](): IterableIterator<[unknown, unknown]> {
-    return this.held.now[Symbol.iterator]();
+    return this.now[Symbol.iterator]();
   }
 }
