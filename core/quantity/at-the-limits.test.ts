@@ -1,21 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { clockText, spanText } from './clock.ts';
+import { spanText } from './clock.ts';
 import { parseRange } from './parse-range.ts';
 import { parseQuantity } from './parse.ts';
 import { convert, knownUnit, unitText } from './units.ts';
 
 describe('a length of time', () => {
-  it.each([
-    [-1, '0.00'],
-    [59.99, '59.99'],
-    [59.9949, '59.99'],
-    [59.996, '1:00.0'],
-    [60, '1:00.0'],
-    [258.63, '4:18.6'],
-    [3600, '60:00.0'],
-  ])('%d s on a stopwatch is %s', (seconds, text) => {
-    expect(clockText(seconds)).toBe(text);
-  });
   it.each([
     [0, '0:00:00'],
     [-0.0004, '0:00:00'],
